@@ -1,0 +1,39 @@
+package hardproof.core.criteria;
+
+import hardproof.core.wording.Coded;
+import hardproof.core.wording.Wording;
+import java.time.Duration;
+import java.util.Locale;
+
+/** A number with its unit. */
+public record Measure(double value, Unit unit) {
+  /** Units of measures. */
+  public enum Unit implements Coded {
+    MILLISECONDS,
+    COUNT,
+    /** Between 0 and 1. */
+    SHARE,
+    RUNG
+  }
+
+  public static Measure of(Duration duration) {
+    return new Measure(duration.toMillis(), Unit.MILLISECONDS);
+  }
+
+  public static Measure count(long count) {
+    return new Measure(count, Unit.COUNT);
+  }
+
+  public static Measure share(double share) {
+    return new Measure(share, Unit.SHARE);
+  }
+
+  /** For people. */
+  public String words() {
+    return switch (unit) {
+      case MILLISECONDS -> Wording.duration(Duration.ofMillis((long) value));
+      case SHARE -> Wording.share(value);
+      default -> String.format(Locale.ROOT, "%.0f", value);
+    };
+  }
+}

@@ -1,0 +1,95 @@
+package hardproof.core.criteria;
+
+import hardproof.core.drills.DrillFact;
+import hardproof.core.ladder.Rung;
+import hardproof.core.points.PointOutcome;
+import hardproof.core.points.RecoveryPoint;
+import hardproof.core.wording.Wording;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What the drills of a resource prove.
+ *
+ * @param rung of the best drill inside the proof period; claimed when there is only a complete
+ *     point; null when there is not even that
+ * @param demanded the rung the tier demands, as far as it has a meaning for the kind
+ * @param best the newest of the drills that reached {@code rung} in the period; null when none
+ * @param reached the newest drill ever that reached the demanded rung; null when none
+ */
+public record Proof(Rung rung, Rung demanded, DrillFact best, DrillFact reached, Instant lapses) {
+
+  public static Proof of(Subject s) {
+    Rung demanded = Rung.lower(s.demand().rung(), s.resource().kind().highestRung());
+    Instant oldest = s.asAt().minus(s.demand().proofPeriod());
+    List<DrillFact> counting = s.estate().drillsOf(s.protector().key()).stream()
+        .filter(DrillFact::passed)
+        .filter(d -> counts(s, d))
+        .toList();
+    DrillFact best = counting.stream()
+        .filter(d -> !d.ended().isBefore(oldest))
+        .max(Comparator.comparing(DrillFact::rung).thenComparing(DrillFact::ended))
+        .orElse(null);
+    DrillFact reached = counting.stream()
+        .filter(d -> d.rung().atLeast(demanded))
+        .max(Comparator.comparing(DrillFact::ended))
+        .orElse(null);
+    boolean claimed =
+        s.points().stream().anyMatch(j -> j.point().outcome() == PointOutcome.COMPLETE);
+    Rung rung = best != null ? best.rung() : claimed ? Rung.CLAIMED : null;
+    Instant lapses = reached == null ? null : reached.ended().plus(s.demand().proofPeriod());
+    return new Proof(rung, demanded, best, reached, lapses);
+  }
+
+  /**
+   * A drill counts when its point met the critical criteria: complete and consistent enough. A
+   * point whose facts have since been forgotten by its feed counts as it did.
+   */
+  private static boolean counts(Subject s, DrillFact drill) {
+    RecoveryPoint point = s.estate().point(drill.point());
+    return point == null
+        || (point.outcome() == PointOutcome.COMPLETE
+            && point.consistency().compareTo(s.demand().consistency()) >= 0);
+  }
+
+  /** The newest drill that says something about the data. */
+  public static Optional<DrillFact> lastDecided(Subject s) {
+    return s.estate().drillsOf(s.protector().key()).stream()
+        .filter(d -> d.passed() || d.failed())
+        .reduce((a, b) -> b);
+  }
+
+  public boolean demandReachedInPeriod() {
+    return rung != null && rung.atLeast(demanded);
+  }
+
+  /** Reached once, and that is longer ago than the proof period. */
+  public boolean lapsed() {
+    return reached != null && !demandReachedInPeriod();
+  }
+
+  public String sentence(Subject s) {
+    if (reached != null) {
+      Duration age = Duration.between(reached.ended(), s.asAt());
+      Duration allowed = s.demand().proofPeriod();
+      return lapsed()
+          ? "proof is " + Wording.duration(age) + " old, " + Wording.duration(allowed)
+              + " allowed; lapsed " + Wording.duration(age.minus(allowed)) + " ago"
+          : reached.rung().code() + ", drilled " + Wording.duration(age) + " ago; lapses in "
+              + Wording.duration(Duration.between(s.asAt(), lapses));
+    }
+    String name = s.resource().name();
+    if (best == null) {
+      return name + " was never drilled; " + demanded.code() + " demanded";
+    }
+    return name + " was shown " + best.rung().code() + " only; " + demanded.code() + " demanded";
+  }
+
+  List<FactRef> facts() {
+    DrillFact drill = reached != null ? reached : best;
+    return drill == null ? List.of() : List.of(new FactRef("drills", drill.run()));
+  }
+}

@@ -1,0 +1,31 @@
+package hardproof.core.estate;
+
+import hardproof.core.wording.Wording;
+import java.time.Duration;
+import java.time.Instant;
+
+/**
+ * Where facts came from.
+ *
+ * @param expectedEvery how often it should come; null where nobody has said
+ */
+public record Feed(String key, Duration expectedEvery, Instant lastReceived) {
+
+  /** Over its rhythm: silent for longer than {@code expectedEvery}. At exactly that it is not. */
+  public boolean overdueAt(Instant instant) {
+    return expectedEvery != null
+        && lastReceived != null
+        && Duration.between(lastReceived, instant).compareTo(expectedEvery) > 0;
+  }
+
+  public String overdueSentence(Instant instant) {
+    return "feed "
+        + key
+        + " last came "
+        + Wording.time(lastReceived, instant)
+        + ", "
+        + Wording.duration(Duration.between(lastReceived, instant))
+        + " ago; it is expected every "
+        + Wording.duration(expectedEvery);
+  }
+}

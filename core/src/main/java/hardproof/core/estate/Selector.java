@@ -1,0 +1,108 @@
+package hardproof.core.estate;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
+import java.util.regex.Pattern;
+
+/**
+ * Chooses resources: all of {@code all}, at least one of {@code any} (when there are any), none of
+ * {@code none}. A selector without conditions chooses everything.
+ */
+public record Selector(List<Condition> all, List<Condition> any, List<Condition> none) {
+  public static final Selector EVERYTHING = new Selector(List.of(), List.of(), List.of());
+
+  public Selector {
+    all = List.copyOf(all);
+    any = List.copyOf(any);
+    none = List.copyOf(none);
+  }
+
+  public static Selector allOf(Condition... conditions) {
+    return new Selector(List.of(conditions), List.of(), List.of());
+  }
+
+  /** {@code tier} is the tier of the resource's workload, null when not known. */
+  public boolean matches(Resource resource, Integer tier) {
+    return all.stream().allMatch(c -> c.matches(resource, tier))
+        && (any.isEmpty() || any.stream().anyMatch(c -> c.matches(resource, tier)))
+        && none.stream().noneMatch(c -> c.matches(resource, tier));
+  }
+
+  /** The selector in words: {@code environment is production and not tag backup is none}. */
+  public String words() {
+    List<String> parts = new ArrayList<>();
+    all.forEach(c -> parts.add(c.words()));
+    if (!any.isEmpty()) {
+      parts.add("(" + String.join(" or ", any.stream().map(Condition::words).toList()) + ")");
+    }
+    none.forEach(c -> parts.add("not " + c.words()));
+    return parts.isEmpty() ? "every resource" : String.join(" and ", parts);
+  }
+
+  /**
+   * One field with the values it may have; in {@code name} and {@code key} a {@code *} stands for
+   * any characters. Comparison ignores case. A field that is not known matches nothing.
+   *
+   * @param field kind, environment, site, region, tier, name, key, workload, feed, or tag:NAME
+   */
+  public record Condition(String field, List<String> in) {
+    private static final List<String> FIELDS =
+        List.of("kind", "environment", "site", "region", "tier", "name", "key", "workload", "feed");
+
+    public Condition {
+      Objects.requireNonNull(field, "field");
+      if (!FIELDS.contains(field) && !(field.startsWith("tag:") && field.length() > 4)) {
+        throw new IllegalArgumentException("'" + field + "' can't be selected by; use "
+            + String.join(", ", FIELDS) + " or tag:NAME");
+      }
+      if (in == null || in.isEmpty()) {
+        throw new IllegalArgumentException("the condition on '" + field + "' names no value");
+      }
+      in = List.copyOf(in);
+    }
+
+    public static Condition is(String field, String... values) {
+      return new Condition(field, List.of(values));
+    }
+
+    boolean matches(Resource resource, Integer tier) {
+      String actual = value(resource, tier);
+      if (actual == null) {
+        return false;
+      }
+      boolean pattern = field.equals("name") || field.equals("key");
+      return in.stream().anyMatch(w -> pattern ? glob(w, actual) : w.equalsIgnoreCase(actual));
+    }
+
+    private String value(Resource r, Integer tier) {
+      if (field.startsWith("tag:")) {
+        return r.tags().get(field.substring(4));
+      }
+      return switch (field) {
+        case "kind" -> r.kind().code();
+        case "environment" -> r.environment();
+        case "site" -> r.site();
+        case "region" -> r.region();
+        case "tier" -> tier == null ? null : tier.toString();
+        case "name" -> r.name();
+        case "key" -> r.key();
+        case "workload" -> r.workload();
+        default -> r.feed();
+      };
+    }
+
+    private static boolean glob(String pattern, String text) {
+      String regex = "\\Q"
+          + pattern.toLowerCase(Locale.ROOT).replace("\\E", "").replace("*", "\\E.*\\Q") + "\\E";
+      return Pattern.compile(regex, Pattern.DOTALL)
+          .matcher(text.toLowerCase(Locale.ROOT))
+          .matches();
+    }
+
+    public String words() {
+      return field.replace("tag:", "tag ") + " is " + String.join(" or ", in);
+    }
+  }
+}

@@ -1,0 +1,25 @@
+package hardproof.core.estate;
+
+import hardproof.core.ladder.Rung;
+import java.time.Duration;
+import java.util.List;
+
+/**
+ * A business service. Objectives ({@code rpo}, {@code rto}, {@code rung}) override those of its
+ * tier; null means "as the tier says". {@code tier} is 1 (most critical) to 4, null when not known.
+ */
+public record Workload(
+    String key,
+    String name,
+    String owner,
+    Integer tier,
+    List<String> needs,
+    Duration rpo,
+    Duration rto,
+    Rung rung,
+    String dataClass,
+    String description) {
+  public Workload {
+    needs = List.copyOf(needs);
+  }
+}

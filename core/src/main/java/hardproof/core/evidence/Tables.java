@@ -1,0 +1,128 @@
+package hardproof.core.evidence;
+
+import hardproof.core.criteria.Measure;
+import hardproof.core.criteria.Outcome;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.proof.Evaluation;
+import hardproof.core.proof.ResourceResult;
+import hardproof.core.proof.WorkloadResult;
+import java.math.BigDecimal;
+import java.util.List;
+
+/** The CSV tables of a pack. The same evaluation always gives the same bytes. */
+public final class Tables {
+  private Tables() {}
+
+  /** One row an outcome, in the order of the evaluation. */
+  public static String findings(Evaluation evaluation) {
+    StringBuilder csv = new StringBuilder();
+    csv.append(CsvCell.row(
+        "workload",
+        "resource",
+        "criterion",
+        "title",
+        "state",
+        "measured",
+        "demanded",
+        "unit",
+        "sentence",
+        "arithmetic",
+        "exception",
+        "controls"));
+    for (WorkloadResult workload : evaluation.workloads()) {
+      for (ResourceResult member : workload.members()) {
+        for (Outcome o : member.outcomes()) {
+          csv.append(CsvCell.row(
+              workload.workload().key(),
+              o.resource(),
+              o.criterion().code(),
+              o.criterion().title(),
+              o.state().code(),
+              number(o.measured()),
+              number(o.demanded()),
+              unit(o),
+              o.sentence(),
+              o.why(),
+              o.exception(),
+              String.join("; ", o.criterion().references())));
+        }
+      }
+    }
+    return csv.toString();
+  }
+
+  private static String number(Measure measure) {
+    return measure == null
+        ? null
+        : BigDecimal.valueOf(measure.value()).stripTrailingZeros().toPlainString();
+  }
+
+  private static String unit(Outcome o) {
+    Measure any = o.measured() != null ? o.measured() : o.demanded();
+    return any == null ? null : any.unit().code();
+  }
+
+  /** One row a workload, worst first. */
+  public static String workloads(Evaluation evaluation) {
+    StringBuilder csv = new StringBuilder();
+    csv.append(CsvCell.row(
+        "workload",
+        "name",
+        "owner",
+        "tier",
+        "verdict",
+        "rung",
+        "demanded",
+        "reason",
+        "to_be_proven"));
+    for (WorkloadResult w : evaluation.workloads()) {
+      csv.append(CsvCell.row(
+          w.workload().key(),
+          w.workload().name(),
+          w.workload().owner(),
+          w.workload().tier(),
+          w.verdict().code(),
+          w.rung() == null ? "none" : w.rung().code(),
+          w.demanded().code(),
+          w.sentence(),
+          String.join("; ", w.actions().stream().map(a -> a.sentence()).toList())));
+    }
+    return csv.toString();
+  }
+
+  /** One row a drill, in the order given. */
+  public static String drills(List<DrillFact> drills) {
+    StringBuilder csv = new StringBuilder();
+    csv.append(CsvCell.row(
+        "run",
+        "resource",
+        "point",
+        "store",
+        "method",
+        "restore",
+        "checks",
+        "clean_up",
+        "rung",
+        "started",
+        "ended",
+        "bytes",
+        "sentence"));
+    for (DrillFact d : drills) {
+      csv.append(CsvCell.row(
+          d.run(),
+          d.resource(),
+          d.point(),
+          d.store(),
+          d.method().code(),
+          d.restore().code(),
+          d.checks().code(),
+          d.cleanup().code(),
+          d.rung() == null ? null : d.rung().code(),
+          d.started(),
+          d.ended(),
+          d.bytes(),
+          d.sentence()));
+    }
+    return csv.toString();
+  }
+}

@@ -1,0 +1,24 @@
+package hardproof.core.facts;
+
+import hardproof.core.copies.Copy;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Feed;
+import hardproof.core.estate.Policy;
+import hardproof.core.estate.Resource;
+import hardproof.core.estate.Store;
+import hardproof.core.estate.Workload;
+import hardproof.core.points.RecoveryPoint;
+import java.util.List;
+
+/** All facts as known at one instant. An evaluation needs nothing else. */
+public record Facts(
+    List<Feed> feeds,
+    List<Workload> workloads,
+    List<Resource> resources,
+    List<Store> stores,
+    List<Policy> policies,
+    List<RecoveryPoint> points,
+    List<Copy> copies,
+    List<AcceptedException> exceptions,
+    List<DrillFact> drills) {}

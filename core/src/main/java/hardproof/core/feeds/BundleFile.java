@@ -1,0 +1,54 @@
+package hardproof.core.feeds;
+
+import hardproof.core.wording.Coded;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+
+/** The files of an import bundle with their fields, the key fields first. */
+public enum BundleFile implements Coded {
+  STORES(
+      "key! name! site region medium! failure_domain online can_lock redundancy throughput path"),
+  POLICIES("key! name! scope schedule keep_last keep_for copy_to"),
+  WORKLOADS("key! name! owner tier needs rpo rto rung data_class description"),
+  RESOURCES(
+      "key! name! kind! workload parent needs site region environment size daily_change first_seen"
+          + " last_seen agent_seen tags important_paths"),
+  POINTS(
+      "key! resource! policy form! based_on data_time started available outcome! consistency size"
+          + " encrypted"),
+  COPIES("point! store! finished state! locked_until expires format place sha256 manifest last_read"
+      + " last_read_outcome"),
+  EXCEPTIONS("key! scope criterion reason! proposed_by approved_by from until");
+
+  private final List<Field> fields;
+
+  /** A column of a file. */
+  public record Field(String name, boolean required) {}
+
+  BundleFile(String fields) {
+    this.fields = Arrays.stream(fields.split(" "))
+        .map(f -> new Field(f.replace("!", ""), f.endsWith("!")))
+        .toList();
+  }
+
+  public List<Field> fields() {
+    return fields;
+  }
+
+  public boolean hasField(String name) {
+    return fields.stream().anyMatch(f -> f.name().equals(name));
+  }
+
+  /**
+   * The file a name stands for: {@code points.csv}, {@code points.json}, {@code points.jsonl} and
+   * {@code points} with a suffix after a hyphen, such as {@code points-2026-11.csv}.
+   */
+  public static Optional<BundleFile> named(String fileName) {
+    String base =
+        fileName.substring(fileName.lastIndexOf('/') + 1).toLowerCase(java.util.Locale.ROOT);
+    return Arrays.stream(values())
+        .filter(f -> base.matches(f.code() + "(-[^.]*)?\\.(csv|tsv|json|jsonl|ndjson)"))
+        .findFirst();
+  }
+}

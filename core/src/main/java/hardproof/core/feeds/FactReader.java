@@ -1,0 +1,281 @@
+package hardproof.core.feeds;
+
+import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyState;
+import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Kind;
+import hardproof.core.estate.Medium;
+import hardproof.core.estate.Policy;
+import hardproof.core.estate.Resource;
+import hardproof.core.estate.Selector;
+import hardproof.core.estate.Store;
+import hardproof.core.estate.Workload;
+import hardproof.core.ladder.Rung;
+import hardproof.core.points.Consistency;
+import hardproof.core.points.Form;
+import hardproof.core.points.PointOutcome;
+import hardproof.core.points.RecoveryPoint;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+
+/**
+ * Turns a row of a bundle file into a fact, or into the reasons why it can't be one.
+ *
+ * @param selectors reads a selector from its JSON; throws IllegalArgumentException with a reason
+ * @param now nothing that has happened can have happened later
+ */
+public record FactReader(String feed, Instant now, Function<String, Selector> selectors) {
+
+  /**
+   * A row's fact, or its rejections.
+   *
+   * @param fact null when it was rejected
+   */
+  public record Read<T>(T fact, List<Rejection> rejections) {}
+
+  /** Reads a row of any file; the fact's type is the file's. */
+  public Read<?> read(BundleFile type, String file, RawRow row) {
+    return switch (type) {
+      case STORES -> store(file, row);
+      case POLICIES -> policy(file, row);
+      case WORKLOADS -> workload(file, row);
+      case RESOURCES -> resource(file, row);
+      case POINTS -> point(file, row);
+      case COPIES -> copy(file, row, now);
+      case EXCEPTIONS -> exception(file, row);
+    };
+  }
+
+  private static <T> Read<T> done(RowReader r, java.util.function.Supplier<T> fact) {
+    return r.ok()
+        ? new Read<>(fact.get(), List.of())
+        : new Read<>(null, List.copyOf(r.rejections()));
+  }
+
+  public Read<Store> store(String file, RawRow row) {
+    RowReader r = new RowReader(file, BundleFile.STORES, row, now);
+    Medium medium = r.code("medium", Medium.class, null);
+    Boolean online = r.yesNo("online");
+    Boolean canLock = r.yesNo("can_lock");
+    Long throughput = r.size("throughput");
+    if (throughput != null && throughput == 0) {
+      r.reject("throughput", "is zero: nothing could ever be restored from it");
+    }
+    return done(
+        r,
+        () -> new Store(
+            r.text("key"),
+            r.text("name"),
+            r.text("site"),
+            r.text("region"),
+            medium,
+            r.text("failure_domain"),
+            online,
+            canLock,
+            r.text("redundancy"),
+            throughput,
+            r.text("path")));
+  }
+
+  public Read<Policy> policy(String file, RawRow row) {
+    RowReader r = new RowReader(file, BundleFile.POLICIES, row, now);
+    Selector scope = r.with("scope", selectors);
+    var interval = r.with("schedule", t -> {
+      try {
+        return Values.duration(t);
+      } catch (IllegalArgumentException e) {
+        throw new IllegalArgumentException(
+            "is not an interval such as 24h or PT12H; other schedules are not understood yet", e);
+      }
+    });
+    if (interval != null && interval.isZero()) {
+      r.reject("schedule", "is an interval of nothing");
+    }
+    Integer keepLast = r.wholeNumber("keep_last", 0, 1_000_000);
+    var keepFor = r.duration("keep_for");
+    var copyTo = r.with("copy_to", Values::deadlines);
+    return done(
+        r,
+        () -> new Policy(
+            r.text("key"),
+            r.text("name"),
+            scope == null ? Selector.EVERYTHING : scope,
+            interval,
+            keepLast,
+            keepFor,
+            copyTo == null
+                ? List.of()
+                : copyTo.stream()
+                    .map(e -> new Policy.CopyTarget(e.getKey(), e.getValue()))
+                    .toList()));
+  }
+
+  public Read<Workload> workload(String file, RawRow row) {
+    RowReader r = new RowReader(file, BundleFile.WORKLOADS, row, now);
+    Integer tier = r.wholeNumber("tier", 1, 4);
+    var rpo = r.duration("rpo");
+    var rto = r.duration("rto");
+    Rung rung = r.with(
+        "rung",
+        t -> t.matches("\\d")
+            ? Rung.numbered(Integer.parseInt(t))
+            : hardproof.core.wording.Coded.of(Rung.class, t));
+    List<String> needs = r.list("needs");
+    if (r.text("key") != null && needs.contains(r.text("key"))) {
+      r.reject("needs", "names the workload itself");
+    }
+    return done(
+        r,
+        () -> new Workload(
+            r.text("key"),
+            r.text("name"),
+            r.text("owner"),
+            tier,
+            needs,
+            rpo,
+            rto,
+            rung,
+            r.text("data_class"),
+            r.text("description")));
+  }
+
+  public Read<Resource> resource(String file, RawRow row) {
+    RowReader r = new RowReader(file, BundleFile.RESOURCES, row, now);
+    Kind kind = r.code("kind", Kind.class, null);
+    Long size = r.size("size");
+    Long change = r.size("daily_change");
+    Instant first = r.past("first_seen");
+    Instant last = r.past("last_seen");
+    Instant agent = r.past("agent_seen");
+    if (first != null && last != null && last.isBefore(first)) {
+      r.reject("last_seen", "is before first_seen " + first);
+    }
+    if (r.text("parent") != null && r.text("parent").equals(r.text("key"))) {
+      r.reject("parent", "names the resource itself");
+    }
+    Map<String, String> tags = r.tags("tags");
+    return done(
+        r,
+        () -> new Resource(
+            r.text("key"),
+            r.text("name"),
+            kind,
+            r.text("workload"),
+            r.text("parent"),
+            r.list("needs"),
+            r.text("site"),
+            r.text("region"),
+            r.text("environment"),
+            size,
+            change,
+            first,
+            last,
+            agent,
+            tags,
+            r.list("important_paths"),
+            feed));
+  }
+
+  public Read<RecoveryPoint> point(String file, RawRow row) {
+    RowReader r = new RowReader(file, BundleFile.POINTS, row, now);
+    Form form = r.code("form", Form.class, null);
+    PointOutcome outcome = r.code("outcome", PointOutcome.class, null);
+    Consistency consistency = r.code("consistency", Consistency.class, Consistency.UNKNOWN);
+    Instant started = r.past("started");
+    Instant given = r.past("data_time");
+    Instant data = given == null ? started : given;
+    Instant available = r.past("available");
+    if (data == null && r.text("data_time") == null && r.text("started") == null) {
+      r.reject("data_time", "is empty, and so is started: age can't be counted");
+    }
+    if (data != null && available != null && available.isBefore(data)) {
+      r.reject("available", "is before the data time " + data);
+    }
+    if (r.text("based_on") != null && r.text("based_on").equals(r.text("key"))) {
+      r.reject("based_on", "names the point itself");
+    }
+    Long size = r.size("size");
+    Boolean encrypted = r.yesNo("encrypted");
+    return done(
+        r,
+        () -> new RecoveryPoint(
+            r.text("key"),
+            r.text("resource"),
+            r.text("policy"),
+            form,
+            r.text("based_on"),
+            data,
+            available,
+            outcome,
+            consistency,
+            size,
+            encrypted));
+  }
+
+  /**
+   * @param recordedAt when this state of the copy became known
+   */
+  public Read<Copy> copy(String file, RawRow row, Instant recordedAt) {
+    RowReader r = new RowReader(file, BundleFile.COPIES, row, now);
+    CopyState state = r.code("state", CopyState.class, null);
+    Instant finished = r.past("finished");
+    Instant locked = r.time("locked_until");
+    Instant expires = r.time("expires");
+    Instant lastRead = r.past("last_read");
+    Boolean passed =
+        r.with("last_read_outcome", t -> switch (t.toLowerCase(java.util.Locale.ROOT)) {
+          case "passed" -> true;
+          case "failed" -> false;
+          default -> throw new IllegalArgumentException("is not one of passed, failed");
+        });
+    String place = r.place("place");
+    String sha256 = r.sha256("sha256");
+    String manifest = r.sha256("manifest");
+    return done(
+        r,
+        () -> new Copy(
+            r.text("point"),
+            r.text("store"),
+            finished,
+            state,
+            locked,
+            expires,
+            r.text("format"),
+            place,
+            sha256,
+            manifest,
+            lastRead,
+            passed,
+            recordedAt));
+  }
+
+  public Read<AcceptedException> exception(String file, RawRow row) {
+    RowReader r = new RowReader(file, BundleFile.EXCEPTIONS, row, now);
+    Selector scope = r.with("scope", selectors);
+    Instant from = r.time("from");
+    Instant until = r.time("until");
+    if (r.text("scope") == null) {
+      r.reject("scope", "is empty: an exception for everything is refused");
+    }
+    if (from != null && until != null && !until.isAfter(from)) {
+      r.reject("until", "is not after from " + from);
+    }
+    String approver = r.text("approved_by");
+    if (approver != null && approver.equalsIgnoreCase(r.text("proposed_by"))) {
+      r.reject("approved_by", "is the proposer: another person must approve");
+    }
+    return done(
+        r,
+        () -> new AcceptedException(
+            r.text("key"),
+            scope,
+            r.text("criterion"),
+            r.text("reason"),
+            r.text("proposed_by"),
+            approver,
+            from,
+            until));
+  }
+}

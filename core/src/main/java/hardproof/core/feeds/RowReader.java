@@ -1,0 +1,127 @@
+package hardproof.core.feeds;
+
+import hardproof.core.wording.Coded;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+
+/** Reads the fields of one row and gathers everything that is wrong with it. */
+final class RowReader {
+  /** How far ahead of our clock another machine's clock may be. */
+  static final Duration CLOCK_SKEW = Duration.ofMinutes(10);
+
+  private final String file;
+  private final RawRow row;
+  private final Instant now;
+  private final List<Rejection> rejections = new ArrayList<>();
+
+  RowReader(String file, BundleFile type, RawRow row, Instant now) {
+    this.file = file;
+    this.row = row;
+    this.now = now;
+    for (BundleFile.Field field : type.fields()) {
+      if (field.required() && row.values().get(field.name()) == null) {
+        rejections.add(
+            new Rejection(file, row.line(), field.name(), null, "is required and is empty"));
+      }
+    }
+  }
+
+  List<Rejection> rejections() {
+    return rejections;
+  }
+
+  boolean ok() {
+    return rejections.isEmpty();
+  }
+
+  void reject(String field, String reason) {
+    rejections.add(new Rejection(file, row.line(), field, row.values().get(field), reason));
+  }
+
+  String text(String field) {
+    return row.values().get(field);
+  }
+
+  private <T> T read(String field, Function<String, T> reader) {
+    String text = text(field);
+    if (text == null) {
+      return null;
+    }
+    try {
+      return reader.apply(text);
+    } catch (IllegalArgumentException e) {
+      reject(field, e.getMessage());
+      return null;
+    }
+  }
+
+  /** A time that can lie ahead, such as an expiry; at most a century from now. */
+  Instant time(String field) {
+    Instant time = read(field, Values::time);
+    if (time != null && Duration.between(now, time).toDays() > 36525) {
+      reject(field, "is more than a century ahead");
+      return null;
+    }
+    return time;
+  }
+
+  /** A time that has been. */
+  Instant past(String field) {
+    Instant time = time(field);
+    if (time != null && time.isAfter(now.plus(CLOCK_SKEW))) {
+      reject(field, "lies in the future; it is " + now + " now");
+      return null;
+    }
+    return time;
+  }
+
+  Duration duration(String field) {
+    return read(field, Values::duration);
+  }
+
+  Long size(String field) {
+    return read(field, Values::size);
+  }
+
+  Integer wholeNumber(String field, int least, int most) {
+    return read(field, t -> Values.wholeNumber(t, least, most));
+  }
+
+  Boolean yesNo(String field) {
+    return read(field, Values::yesNo);
+  }
+
+  List<String> list(String field) {
+    List<String> list = read(field, Values::list);
+    return list == null ? List.of() : list;
+  }
+
+  Map<String, String> tags(String field) {
+    Map<String, String> tags = read(field, Values::tags);
+    return tags == null ? Map.of() : tags;
+  }
+
+  String sha256(String field) {
+    return read(field, Values::sha256);
+  }
+
+  String place(String field) {
+    return read(field, Values::place);
+  }
+
+  <T> T with(String field, Function<String, T> reader) {
+    return read(field, reader);
+  }
+
+  <E extends Enum<E> & Coded> E code(String field, Class<E> type, E whenEmpty) {
+    E code = read(
+        field,
+        t -> Coded.find(type, t)
+            .orElseThrow(() -> new IllegalArgumentException("is not one of " + Coded.codes(type))));
+    return code == null ? whenEmpty : code;
+  }
+}

@@ -1,0 +1,176 @@
+package hardproof.core.feeds;
+
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.OffsetDateTime;
+import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * The kinds of value a bundle may hold. Every method throws {@link IllegalArgumentException} with a
+ * reason that says what was expected.
+ */
+public final class Values {
+  private static final Pattern SHORT_DURATION = Pattern.compile("(\\d{1,9})\\s*([smhdw])");
+  private static final Pattern SIZE = Pattern.compile("(\\d+(?:\\.\\d+)?)\\s*([kKMGT]i?)?B?");
+  private static final Pattern SHA256 = Pattern.compile("[0-9a-f]{64}");
+
+  private Values() {}
+
+  /** RFC 3339 with an offset. */
+  public static Instant time(String text) {
+    try {
+      return OffsetDateTime.parse(text.replace(' ', 'T')).toInstant();
+    } catch (DateTimeParseException e) {
+      if (looksLocal(text)) {
+        throw new IllegalArgumentException(
+            "is a time without an offset; add Z or an offset such as +01:00", e);
+      }
+      throw new IllegalArgumentException("is not a time; write it as 2026-11-24T03:10:00Z", e);
+    }
+  }
+
+  private static boolean looksLocal(String text) {
+    try {
+      LocalDateTime.parse(text.replace(' ', 'T'));
+      return true;
+    } catch (DateTimeParseException e) {
+      return false;
+    }
+  }
+
+  /** ISO 8601 ({@code PT4H}, {@code P14D}) or short ({@code 4h}, {@code 14d}); a day is 24 h. */
+  public static Duration duration(String text) {
+    Matcher matcher = SHORT_DURATION.matcher(text.toLowerCase(Locale.ROOT));
+    if (matcher.matches()) {
+      long number = Long.parseLong(matcher.group(1));
+      return switch (matcher.group(2)) {
+        case "s" -> Duration.ofSeconds(number);
+        case "m" -> Duration.ofMinutes(number);
+        case "h" -> Duration.ofHours(number);
+        case "d" -> Duration.ofDays(number);
+        default -> Duration.ofDays(7 * number);
+      };
+    }
+    try {
+      Duration duration = Duration.parse(text);
+      if (duration.isNegative()) {
+        throw new IllegalArgumentException("is negative");
+      }
+      return duration;
+    } catch (DateTimeParseException e) {
+      throw new IllegalArgumentException("is not a duration; write it as PT4H, P14D, 4h or 14d", e);
+    }
+  }
+
+  /** Bytes, or a number with kB MB GB TB (powers of 1000) or KiB MiB GiB TiB (powers of 1024). */
+  public static long size(String text) {
+    Matcher matcher = SIZE.matcher(text);
+    if (!matcher.matches()) {
+      throw new IllegalArgumentException(
+          text.startsWith("-") ? "is negative" : "is not a size; write bytes, or 12 GB, or 12 GiB");
+    }
+    String unit = matcher.group(2) == null ? "" : matcher.group(2);
+    long base = unit.endsWith("i") ? 1024 : 1000;
+    int power = unit.isEmpty() ? 0 : 1 + "KMGT".indexOf(Character.toUpperCase(unit.charAt(0)));
+    try {
+      return new BigDecimal(matcher.group(1))
+          .multiply(BigDecimal.valueOf(base).pow(power))
+          .toBigInteger()
+          .longValueExact();
+    } catch (ArithmeticException e) {
+      throw new IllegalArgumentException("is larger than any store", e);
+    }
+  }
+
+  /** A whole number within bounds, both inclusive. */
+  public static int wholeNumber(String text, int least, int most) {
+    try {
+      int number = Integer.parseInt(text.trim());
+      if (number >= least && number <= most) {
+        return number;
+      }
+    } catch (NumberFormatException e) {
+      // said below
+    }
+    throw new IllegalArgumentException("is not a whole number from " + least + " to " + most);
+  }
+
+  /** true/false, yes/no, 1/0. */
+  public static boolean yesNo(String text) {
+    return switch (text.toLowerCase(Locale.ROOT)) {
+      case "true", "yes", "1" -> true;
+      case "false", "no", "0" -> false;
+      default ->
+        throw new IllegalArgumentException("is neither yes nor no; use true/false, yes/no or 1/0");
+    };
+  }
+
+  /** Items between semicolons; empty ones are dropped. */
+  public static List<String> list(String text) {
+    return Arrays.stream(text.split(";"))
+        .map(String::trim)
+        .filter(s -> !s.isEmpty())
+        .toList();
+  }
+
+  /** {@code name=value} between semicolons. */
+  public static Map<String, String> tags(String text) {
+    Map<String, String> tags = new LinkedHashMap<>();
+    for (String item : list(text)) {
+      int equals = item.indexOf('=');
+      if (equals < 1) {
+        throw new IllegalArgumentException("is not a list of name=value: '" + item + "'");
+      }
+      if (tags.put(item.substring(0, equals).trim(), item.substring(equals + 1).trim()) != null) {
+        throw new IllegalArgumentException("has the tag '" + item.substring(0, equals) + "' twice");
+      }
+    }
+    return tags;
+  }
+
+  /** {@code store:deadline} between semicolons. */
+  public static List<Map.Entry<String, Duration>> deadlines(String text) {
+    List<Map.Entry<String, Duration>> targets = new ArrayList<>();
+    for (String item : list(text)) {
+      int colon = item.lastIndexOf(':');
+      if (colon < 1) {
+        throw new IllegalArgumentException("is not a list of store:deadline, such as holm:24h");
+      }
+      targets.add(Map.entry(
+          item.substring(0, colon).trim(), duration(item.substring(colon + 1).trim())));
+    }
+    return targets;
+  }
+
+  /** 64 hexadecimal digits, given back in lower case. */
+  public static String sha256(String text) {
+    String lower = text.toLowerCase(Locale.ROOT);
+    if (!SHA256.matcher(lower).matches()) {
+      throw new IllegalArgumentException("is not a SHA-256: 64 hexadecimal digits");
+    }
+    return lower;
+  }
+
+  /** A relative path that stays below its store. */
+  public static String place(String text) {
+    String path = text.replace('\\', '/');
+    if (path.startsWith("/") || path.matches("^[A-Za-z]:.*")) {
+      throw new IllegalArgumentException(
+          "is an absolute path; give it relative to the store's path");
+    }
+    if (Arrays.asList(path.split("/")).contains("..")) {
+      throw new IllegalArgumentException("leaves its store ('..' in the path)");
+    }
+    return path;
+  }
+}

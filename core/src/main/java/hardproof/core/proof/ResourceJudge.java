@@ -1,0 +1,170 @@
+package hardproof.core.proof;
+
+import hardproof.core.criteria.Criteria;
+import hardproof.core.criteria.CriterionCode;
+import hardproof.core.criteria.Outcome;
+import hardproof.core.criteria.OutcomeState;
+import hardproof.core.criteria.Proof;
+import hardproof.core.criteria.Subject;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.Method;
+import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Feed;
+import hardproof.core.facts.Usability.Judged;
+import hardproof.core.ladder.Rung;
+import hardproof.core.wording.Wording;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/** Brings the outcomes of one resource to causes, and says what would change them. */
+final class ResourceJudge {
+  private ResourceJudge() {}
+
+  static ResourceResult judge(Subject s) {
+    List<Outcome> outcomes = Criteria.evaluate(s);
+    Proof proof = Proof.of(s);
+    Optional<AcceptedException> exclusion = s.estate().exceptionsOf(s.resource()).stream()
+        .filter(e -> e.criterion() == null)
+        .findFirst();
+    List<Cause> causes =
+        exclusion.isPresent() ? List.of(excluded(s, exclusion.get())) : causes(s, outcomes, proof);
+    Verdict worst = causes.get(0).verdict();
+    return new ResourceResult(s, outcomes, proof, causes, actions(s, proof, worst));
+  }
+
+  private static Cause excluded(Subject s, AcceptedException e) {
+    String end = e.until() == null ? "" : " until " + Wording.time(e.until(), s.asAt());
+    return new Cause(
+        Verdict.EXCLUDED,
+        s.resource().key(),
+        "left out" + end + ": " + e.reason() + " (proposed by " + e.proposedBy() + ", approved by "
+            + e.approvedBy() + ")");
+  }
+
+  private static List<Cause> causes(Subject s, List<Outcome> outcomes, Proof proof) {
+    List<Cause> causes = new ArrayList<>();
+    String key = s.resource().key();
+    Feed feed = s.estate().feed(s.resource().feed());
+    if (feed != null && feed.overdueAt(s.asAt())) {
+      causes.add(new Cause(Verdict.UNKNOWN, key, feed.overdueSentence(s.asAt())));
+    } else if (s.policies().isEmpty() && s.points().isEmpty()) {
+      causes.add(new Cause(
+          Verdict.UNCOVERED, key, find(outcomes, CriterionCode.COVER_PROTECTED).sentence()));
+    } else {
+      Outcome exposure = find(outcomes, CriterionCode.FRESH_EXPOSURE_NOW);
+      // An accepted exception to the objective moves the limit; it can't accept having nothing.
+      if (exposure.state() == OutcomeState.NOT_MET || s.newestUsable().isEmpty()) {
+        causes.add(
+            new Cause(Verdict.EXPOSED, key, s.resource().name() + ": " + exposure.sentence()));
+      }
+    }
+    Cause disproven = disproven(s);
+    if (disproven != null) {
+      causes.add(disproven);
+    }
+    if (!proof.demandReachedInPeriod()) {
+      causes.add(
+          new Cause(proof.lapsed() ? Verdict.LAPSED : Verdict.UNPROVEN, key, proof.sentence(s)));
+    }
+    if (causes.isEmpty()) {
+      causes.add(new Cause(Verdict.PROVEN, key, proof.sentence(s)));
+    }
+    causes.sort(Comparator.comparing(Cause::verdict));
+    return List.copyOf(causes);
+  }
+
+  private static Outcome find(List<Outcome> outcomes, CriterionCode code) {
+    return outcomes.stream().filter(o -> o.criterion() == code).findFirst().orElseThrow();
+  }
+
+  /** A failed drill, or a failed read-back of a copy of the newest points with no pass since. */
+  private static Cause disproven(Subject s) {
+    Optional<DrillFact> last = Proof.lastDecided(s);
+    String name = s.resource().name();
+    if (last.isPresent() && last.get().failed()) {
+      DrillFact drill = last.get();
+      return new Cause(
+          Verdict.DISPROVEN,
+          s.resource().key(),
+          "the drill of " + name + " at " + Wording.time(drill.ended(), s.asAt()) + " failed: "
+              + drill.sentence());
+    }
+    return s.points().stream()
+        .flatMap(j -> s.estate().copiesOf(j.point().key()).stream())
+        .filter(c -> c.lastRead() != null)
+        .max(Comparator.comparing(c -> c.lastRead()))
+        .filter(c -> Boolean.FALSE.equals(c.lastReadPassed()))
+        .filter(c -> last.isEmpty() || last.get().ended().isBefore(c.lastRead()))
+        .map(c -> new Cause(
+            Verdict.DISPROVEN,
+            s.resource().key(),
+            "the read-back of " + c.point() + " from " + s.estate().storeName(c.store()) + " at "
+                + Wording.time(c.lastRead(), s.asAt()) + " failed"))
+        .orElse(null);
+  }
+
+  private static List<Action> actions(Subject s, Proof proof, Verdict worst) {
+    List<Action> actions = new ArrayList<>();
+    String key = s.resource().key();
+    String name = s.resource().name();
+    if (worst == Verdict.UNKNOWN) {
+      actions.add(new Action(
+          Action.Type.REPORT,
+          key,
+          null,
+          null,
+          "bring in a current report of feed " + s.resource().feed()));
+    }
+    if (s.policies().isEmpty()) {
+      actions.add(new Action(
+          Action.Type.COVER, key, null, null, "put " + name + " in the scope of a policy"));
+    }
+    if (worst == Verdict.UNCOVERED || worst == Verdict.EXPOSED) {
+      actions.add(new Action(
+          Action.Type.MAKE_POINT,
+          key,
+          null,
+          null,
+          "make a complete recovery point of " + name + why(s)));
+    }
+    boolean failedLast = Proof.lastDecided(s).map(DrillFact::failed).orElse(false);
+    Optional<Judged> candidate = s.newestUsable();
+    if ((!proof.demandReachedInPeriod() || failedLast) && candidate.isPresent()) {
+      Method method = weakestReaching(s, proof.demanded());
+      String point = candidate.get().point().key();
+      String which = failedLast
+          ? ": the next older point that may be good, of "
+          : " from its newest usable point, of ";
+      String short0 = method.rung().atLeast(proof.demanded())
+          ? ""
+          : " (it reaches " + method.rung().code() + "; " + proof.demanded().code()
+              + " is demanded)";
+      actions.add(new Action(
+          Action.Type.DRILL,
+          s.protector().key(),
+          point,
+          method,
+          "drill " + s.protector().name() + " by " + method.words() + which
+              + Wording.time(candidate.get().point().dataTime(), s.asAt()) + short0));
+    }
+    return actions;
+  }
+
+  private static String why(Subject s) {
+    return s.newest()
+        .filter(j -> !j.usableAt(s.asAt()))
+        .filter(j -> j.whyNot() != null)
+        .map(j -> " (of the newest, " + j.whyNot() + ")")
+        .orElse("");
+  }
+
+  /** The least work that reaches the demanded rung; the strongest there is when none does. */
+  private static Method weakestReaching(Subject s, Rung demanded) {
+    return Method.suiting(s.protector().kind()).stream()
+        .filter(m -> m.rung().atLeast(demanded))
+        .findFirst()
+        .orElse(Method.strongestFor(s.protector().kind()));
+  }
+}

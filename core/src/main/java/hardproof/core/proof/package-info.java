@@ -1,0 +1,2 @@
+/** From outcomes to verdicts: one word for each workload, with its reason and what would change it. */
+package hardproof.core.proof;

@@ -1,0 +1,94 @@
+package hardproof.core.wording;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * How figures are put into sentences. One place, so that the screen, the command line and the pack
+ * read the same. All times are UTC; every sentence is English.
+ */
+public final class Wording {
+  private static final DateTimeFormatter SAME_YEAR =
+      DateTimeFormatter.ofPattern("d MMM HH:mm", Locale.ENGLISH).withZone(ZoneOffset.UTC);
+  private static final DateTimeFormatter OTHER_YEAR =
+      DateTimeFormatter.ofPattern("d MMM yyyy HH:mm", Locale.ENGLISH).withZone(ZoneOffset.UTC);
+  private static final String[] BYTE_UNITS = {"B", "kB", "MB", "GB", "TB", "PB"};
+
+  private Wording() {}
+
+  /**
+   * A duration in at most two units, truncated (never rounded up, so that nothing reads as longer
+   * than it is): {@code 45 s}, {@code 22 m}, {@code 6 h 30 m}, {@code 4 d 02 h}. A negative
+   * duration gets a leading minus.
+   */
+  public static String duration(Duration duration) {
+    if (duration.isNegative()) {
+      return "-" + duration(duration.negated());
+    }
+    long seconds = duration.toSeconds();
+    if (seconds < 60) {
+      return seconds == 0 && duration.toMillis() > 0 ? duration.toMillis() + " ms" : seconds + " s";
+    }
+    long minutes = seconds / 60;
+    if (minutes < 60) {
+      return seconds % 60 == 0 || minutes >= 10
+          ? minutes + " m"
+          : minutes + " m " + two(seconds % 60) + " s";
+    }
+    long hours = minutes / 60;
+    if (hours < 48) {
+      return minutes % 60 == 0 ? hours + " h" : hours + " h " + two(minutes % 60) + " m";
+    }
+    long days = hours / 24;
+    return hours % 24 == 0 ? days + " d" : days + " d " + two(hours % 24) + " h";
+  }
+
+  private static String two(long value) {
+    return value < 10 ? "0" + value : Long.toString(value);
+  }
+
+  /** An instant as {@code 24 Nov 03:10}, with the year when it is not the year of {@code asAt}. */
+  public static String time(Instant instant, Instant asAt) {
+    boolean sameYear =
+        instant.atZone(ZoneOffset.UTC).getYear() == asAt.atZone(ZoneOffset.UTC).getYear();
+    return (sameYear ? SAME_YEAR : OTHER_YEAR).format(instant);
+  }
+
+  /** A number of bytes with a decimal unit (powers of 1000), three significant figures. */
+  public static String bytes(long bytes) {
+    double value = bytes;
+    int unit = 0;
+    while (Math.abs(value) >= 999.5 && unit < BYTE_UNITS.length - 1) {
+      value /= 1000;
+      unit++;
+    }
+    String digits = unit == 0
+        ? Long.toString(bytes)
+        : String.format(
+            Locale.ROOT, value < 9.995 ? "%.2f" : value < 99.95 ? "%.1f" : "%.0f", value);
+    return digits + " " + BYTE_UNITS[unit];
+  }
+
+  /** A share between 0 and 1 as per cent with two decimals, truncated: 99.996 % is not 100 %. */
+  public static String share(double share) {
+    return String.format(Locale.ROOT, "%.2f %%", Math.floor(share * 10000) / 100);
+  }
+
+  /** {@code 1 copy}, {@code 2 copies}. */
+  public static String count(long count, String one, String many) {
+    return count + " " + (count == 1 ? one : many);
+  }
+
+  /** {@code a}, {@code a and b}, {@code a, b and c}. */
+  public static String list(List<String> items) {
+    if (items.size() < 2) {
+      return String.join("", items);
+    }
+    return String.join(", ", items.subList(0, items.size() - 1)) + " and "
+        + items.get(items.size() - 1);
+  }
+}

@@ -1,0 +1,34 @@
+package hardproof.core;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
+import com.tngtech.archunit.junit.AnalyzeClasses;
+import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.lang.ArchRule;
+import java.time.Clock;
+import java.time.Instant;
+
+@AnalyzeClasses(packages = "hardproof.core", importOptions = DoNotIncludeTests.class)
+class ArchitectureTest {
+  @ArchTest
+  static final ArchRule jdkOnly = classes()
+      .should()
+      .onlyDependOnClassesThat()
+      .resideInAnyPackage(
+          "hardproof.core..", "java.lang..", "java.util..", "java.time..", "java.math..");
+
+  @ArchTest
+  static final ArchRule noClock = noClasses()
+      .should()
+      .callMethod(Instant.class, "now")
+      .orShould()
+      .dependOnClassesThat()
+      .areAssignableTo(Clock.class);
+
+  @ArchTest
+  static final ArchRule noCycles =
+      slices().matching("hardproof.core.(*)..").should().beFreeOfCycles();
+}

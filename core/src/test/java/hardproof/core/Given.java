@@ -1,0 +1,223 @@
+package hardproof.core;
+
+import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyState;
+import hardproof.core.criteria.CriterionCode;
+import hardproof.core.criteria.Outcome;
+import hardproof.core.criteria.Standard;
+import hardproof.core.drills.ChecksState;
+import hardproof.core.drills.CleanupState;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.Method;
+import hardproof.core.drills.RestoreState;
+import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Feed;
+import hardproof.core.estate.Kind;
+import hardproof.core.estate.Medium;
+import hardproof.core.estate.Policy;
+import hardproof.core.estate.Resource;
+import hardproof.core.estate.Selector;
+import hardproof.core.estate.Store;
+import hardproof.core.estate.Workload;
+import hardproof.core.facts.Estate;
+import hardproof.core.facts.Facts;
+import hardproof.core.points.Consistency;
+import hardproof.core.points.Form;
+import hardproof.core.points.PointOutcome;
+import hardproof.core.points.RecoveryPoint;
+import hardproof.core.proof.Evaluation;
+import hardproof.core.proof.Evaluator;
+import hardproof.core.proof.WorkloadResult;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * A small estate to put facts into: one workload of tier 3 (RPO 24 h, restored demanded every 180
+ * days) with one file share at site A, a policy for everything and two stores. Invented data.
+ */
+public final class Given {
+  public static final Instant NOW = Instant.parse("2026-11-24T10:00:00Z");
+
+  public final List<Feed> feeds = new ArrayList<>();
+  public final List<Workload> workloads = new ArrayList<>();
+  public final List<Resource> resources = new ArrayList<>();
+  public final List<Store> stores = new ArrayList<>();
+  public final List<Policy> policies = new ArrayList<>();
+  public final List<RecoveryPoint> points = new ArrayList<>();
+  public final List<Copy> copies = new ArrayList<>();
+  public final List<AcceptedException> exceptions = new ArrayList<>();
+  public final List<DrillFact> drills = new ArrayList<>();
+
+  public static Given estate() {
+    Given g = new Given();
+    g.workloads.add(workload("w", 3));
+    g.resources.add(resource("r", Kind.FILE_SHARE, "w"));
+    g.stores.add(store("near", "A", Medium.DISK, "array", true));
+    g.stores.add(store("far", "B", Medium.TAPE, null, false));
+    g.policies.add(
+        new Policy("p", "Daily", Selector.EVERYTHING, Duration.ofHours(24), 14, null, List.of()));
+    return g;
+  }
+
+  public static Workload workload(String key, Integer tier) {
+    return new Workload(
+        key, "Workload " + key, "Owner", tier, List.of(), null, null, null, null, null);
+  }
+
+  public static Resource resource(String key, Kind kind, String workload) {
+    return resource(key, kind, workload, null, Map.of());
+  }
+
+  public static Resource resource(
+      String key, Kind kind, String workload, String parent, Map<String, String> tags) {
+    return new Resource(
+        key,
+        key.toUpperCase(java.util.Locale.ROOT),
+        kind,
+        workload,
+        parent,
+        List.of(),
+        "A",
+        "nordal",
+        "production",
+        null,
+        null,
+        NOW.minus(Duration.ofDays(100)),
+        null,
+        null,
+        tags,
+        List.of(),
+        "feed");
+  }
+
+  public static Store store(String key, String site, Medium medium, String domain, Boolean online) {
+    return new Store(
+        key,
+        key.toUpperCase(java.util.Locale.ROOT),
+        site,
+        "nordal",
+        medium,
+        domain,
+        online,
+        null,
+        null,
+        100_000_000L,
+        "/" + key);
+  }
+
+  /** A complete full, with data {@code hoursAgo} before NOW, available one hour later, on both stores. */
+  public Given point(String key, double hoursAgo) {
+    return point(key, "r", Form.FULL, null, hoursAgo, PointOutcome.COMPLETE)
+        .copy(key, "near")
+        .copy(key, "far");
+  }
+
+  public Given point(
+      String key, String resource, Form form, String base, double hoursAgo, PointOutcome outcome) {
+    Instant data = NOW.minusSeconds((long) (hoursAgo * 3600));
+    points.add(new RecoveryPoint(
+        key,
+        resource,
+        "p",
+        form,
+        base,
+        data,
+        data.plus(Duration.ofMinutes(30)),
+        outcome,
+        Consistency.FILE,
+        1000L,
+        null));
+    return this;
+  }
+
+  public Given copy(String point, String store) {
+    return copy(point, store, CopyState.PRESENT, NOW.minus(Duration.ofDays(20)));
+  }
+
+  public Given copy(String point, String store, CopyState state, Instant recordedAt) {
+    Instant finished = points.stream()
+        .filter(p -> p.key().equals(point))
+        .findFirst()
+        .map(RecoveryPoint::available)
+        .orElse(null);
+    copies.add(new Copy(
+        point,
+        store,
+        finished,
+        state,
+        null,
+        null,
+        "tar.gz",
+        point,
+        null,
+        null,
+        null,
+        null,
+        recordedAt));
+    return this;
+  }
+
+  public Given drill(String point, Method method, boolean passed, double daysAgo) {
+    return drill(
+        point, "near", method, passed, daysAgo, passed ? null : point, passed ? null : "near");
+  }
+
+  public Given drill(
+      String point,
+      String store,
+      Method method,
+      boolean passed,
+      double daysAgo,
+      String blamedPoint,
+      String blamedStore) {
+    Instant ended = NOW.minusSeconds((long) (daysAgo * 86400));
+    String resource = points.stream()
+        .filter(p -> p.key().equals(point))
+        .findFirst()
+        .map(RecoveryPoint::resource)
+        .orElse("r");
+    drills.add(new DrillFact(
+        "run" + drills.size(),
+        resource,
+        point,
+        store,
+        method,
+        RestoreState.DONE,
+        passed ? ChecksState.PASSED : ChecksState.FAILED,
+        CleanupState.DONE,
+        ended.minusSeconds(60),
+        ended,
+        1000,
+        blamedPoint,
+        blamedStore,
+        passed ? "all files equal" : "checksum differs"));
+    return this;
+  }
+
+  public Facts facts() {
+    return new Facts(
+        feeds, workloads, resources, stores, policies, points, copies, exceptions, drills);
+  }
+
+  public Estate at(Instant instant) {
+    return new Estate(instant, facts());
+  }
+
+  public Evaluation evaluate() {
+    return Evaluator.evaluate(at(NOW), Standard.shipped());
+  }
+
+  public WorkloadResult result() {
+    return evaluate().workload("w");
+  }
+
+  public Outcome outcome(CriterionCode code) {
+    return result().members().get(0).outcomes().stream()
+        .filter(o -> o.criterion() == code)
+        .findFirst()
+        .orElseThrow();
+  }
+}

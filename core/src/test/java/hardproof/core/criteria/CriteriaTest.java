@@ -1,0 +1,115 @@
+package hardproof.core.criteria;
+
+import static hardproof.core.Given.NOW;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import hardproof.core.Given;
+import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyState;
+import hardproof.core.drills.Method;
+import hardproof.core.estate.Policy;
+import hardproof.core.estate.Selector;
+import hardproof.core.points.Form;
+import hardproof.core.points.PointOutcome;
+import java.time.Duration;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+class CriteriaTest {
+  @Test
+  void everyCriterionGivesExactlyOneOutcomeInOrder() {
+    var outcomes = Given.estate().point("a", 5).result().members().get(0).outcomes();
+    assertThat(outcomes).extracting(Outcome::criterion).containsExactly(CriterionCode.values());
+    assertThat(outcomes).allSatisfy(o -> assertThat(o.sentence()).isNotBlank());
+  }
+
+  @Test
+  void anOutcomeWithoutASentenceIsRefused() {
+    assertThatThrownBy(() -> new Outcome(
+            CriterionCode.PROOF_AGE, "r", OutcomeState.MET, null, null, " ", "", List.of(), null))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageContaining("without a sentence");
+  }
+
+  @Test
+  void aLateCopyIsFoundWithItsArithmetic() {
+    Given g = Given.estate().point("a", 50);
+    g.policies.set(
+        0,
+        new Policy(
+            "p",
+            "Daily",
+            Selector.EVERYTHING,
+            null,
+            null,
+            null,
+            List.of(new Policy.CopyTarget("far", Duration.ofHours(24)))));
+    assertThat(g.outcome(CriterionCode.COPIES_DEADLINE).state()).isEqualTo(OutcomeState.MET);
+    g.copies.set(
+        1,
+        new Copy(
+            "a",
+            "far",
+            NOW.minus(Duration.ofHours(20)),
+            CopyState.PRESENT,
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            NOW));
+    Outcome late = g.outcome(CriterionCode.COPIES_DEADLINE);
+    assertThat(late.state()).isEqualTo(OutcomeState.NOT_MET);
+    assertThat(late.sentence())
+        .isEqualTo(
+            "1 of 1 promised copy was late or missing: the copy of a to FAR came after 29 h 30 m, 5 h 30 m over its deadline of 24 h");
+    g.copies.remove(1);
+    assertThat(g.outcome(CriterionCode.COPIES_DEADLINE).sentence())
+        .contains("is missing after 2 d 01 h, 25 h 30 m over its deadline of 24 h");
+  }
+
+  @Test
+  void aPartialNewestPointIsNotMet() {
+    Given g =
+        Given.estate().point("a", 30).point("b", "r", Form.FULL, null, 2, PointOutcome.PARTIAL);
+    assertThat(g.outcome(CriterionCode.SOUND_COMPLETE).sentence())
+        .isEqualTo("the newest point, of 24 Nov 08:00, is partial");
+    assertThat(g.outcome(CriterionCode.SOUND_COMPLETE).state()).isEqualTo(OutcomeState.NOT_MET);
+  }
+
+  @Test
+  void brokenChainsAreCounted() {
+    Given g = Given.estate().point("f", 60);
+    g.point("i2", "r", Form.INCREMENTAL, "i1", 20, PointOutcome.COMPLETE)
+        .point("i3", "r", Form.INCREMENTAL, "i2", 5, PointOutcome.COMPLETE);
+    assertThat(g.outcome(CriterionCode.SOUND_CHAIN).sentence())
+        .isEqualTo(
+            "the newest point can't be restored: i2 is based on i1, which is missing; 2 points hang from broken chains");
+  }
+
+  @Test
+  void withoutPointsSoundnessIsNotEnoughData() {
+    assertThat(Given.estate().outcome(CriterionCode.SOUND_CHAIN).state())
+        .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
+    assertThat(Given.estate().outcome(CriterionCode.PROOF_LAST_DRILL).state())
+        .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
+  }
+
+  @Test
+  void theMarginIsMeasuredMinusDemanded() {
+    Given g = Given.estate().point("a", 25).drill("a", Method.FULL_RESTORE, true, 1);
+    assertThat(g.outcome(CriterionCode.FRESH_EXPOSURE_NOW).margin()).isEqualTo(3_600_000.0);
+    assertThat(g.outcome(CriterionCode.SOUND_COMPLETE).margin()).isNull();
+  }
+
+  @Test
+  void aStandardHasFourTiers() {
+    assertThatThrownBy(() ->
+            new Standard("x", 1, Duration.ofDays(1), Standard.shipped().tiers().subList(0, 3)))
+        .hasMessage("a standard has 4 tiers, not 3");
+  }
+}
