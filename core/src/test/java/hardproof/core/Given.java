@@ -185,6 +185,7 @@ public final class Given {
         point,
         store,
         method,
+        method.rung(),
         RestoreState.DONE,
         passed ? ChecksState.PASSED : ChecksState.FAILED,
         CleanupState.DONE,

@@ -1,0 +1,2 @@
+/** Unpacking archives that are hostile until shown otherwise. */
+package hardproof.proving.archives;

@@ -1,0 +1,159 @@
+package hardproof.proving.bags;
+
+import hardproof.proving.checksums.ChecksumList;
+import hardproof.proving.checksums.Sha256;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Enumeration;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipFile;
+
+/** Reads a zipped bag and holds it to RFC 8493: complete, and every checksum right. */
+public final class BagReader {
+  private static final long MAX_FILE_BYTES = 1L << 30;
+
+  private final Map<String, byte[]> files = new TreeMap<>();
+  private final List<String> faults = new ArrayList<>();
+
+  private BagReader() {}
+
+  /**
+   * Reads and checks a bag.
+   *
+   * @throws IOException when it is not a readable zip
+   */
+  public static BagReader open(Path zip) throws IOException {
+    BagReader bag = new BagReader();
+    try (ZipFile file = new ZipFile(zip.toFile(), StandardCharsets.UTF_8)) {
+      bag.read(file);
+    }
+    bag.check();
+    return bag;
+  }
+
+  /** Everything that is wrong with it; empty for a valid bag. */
+  public List<String> faults() {
+    return List.copyOf(faults);
+  }
+
+  /** A file by its path in the bag; null when it is not there. */
+  public byte[] file(String path) {
+    return files.get(path);
+  }
+
+  /** The paths of all files. */
+  public List<String> paths() {
+    return List.copyOf(files.keySet());
+  }
+
+  /** A file as text; null when it is not there. */
+  public String text(String path) {
+    byte[] bytes = files.get(path);
+    return bytes == null ? null : new String(bytes, StandardCharsets.UTF_8);
+  }
+
+  private void read(ZipFile zip) throws IOException {
+    String top = null;
+    Enumeration<? extends ZipEntry> entries = zip.entries();
+    while (entries.hasMoreElements()) {
+      ZipEntry entry = entries.nextElement();
+      String name = entry.getName();
+      if (name.startsWith("/") || name.contains("..") || name.contains("\\")) {
+        faults.add("the zip has an entry that leaves it: " + name);
+        continue;
+      }
+      if (entry.isDirectory()) {
+        continue;
+      }
+      int slash = name.indexOf('/');
+      String first = slash < 0 ? "" : name.substring(0, slash);
+      top = top == null ? first : top;
+      if (!top.equals(first) || slash < 0) {
+        faults.add("the zip holds more than one folder: " + name);
+        continue;
+      }
+      if (entry.getSize() > MAX_FILE_BYTES) {
+        faults.add(name + " is larger than any file of a pack");
+        continue;
+      }
+      try (InputStream in = zip.getInputStream(entry)) {
+        byte[] content = in.readNBytes((int) Math.min(Integer.MAX_VALUE - 8, MAX_FILE_BYTES + 1));
+        if (content.length > MAX_FILE_BYTES) {
+          faults.add(name + " is larger than any file of a pack");
+        } else if (files.put(name.substring(slash + 1), content) != null) {
+          faults.add("the zip holds " + name + " twice");
+        }
+      } catch (IOException e) {
+        faults.add(name + " can't be unzipped: " + e.getMessage());
+      }
+    }
+  }
+
+  private void check() {
+    String declaration = text("bagit.txt");
+    if (declaration == null || !declaration.startsWith("BagIt-Version: ")) {
+      faults.add("bagit.txt is missing or is no bag declaration");
+    }
+    Map<String, String> payload = sums("manifest-sha256.txt");
+    Map<String, String> tags = sums("tagmanifest-sha256.txt");
+    compare(payload, "manifest-sha256.txt");
+    compare(tags, "tagmanifest-sha256.txt");
+    TreeSet<String> unlisted = new TreeSet<>(files.keySet());
+    unlisted.removeAll(payload.keySet());
+    unlisted.removeAll(tags.keySet());
+    unlisted.remove("tagmanifest-sha256.txt");
+    unlisted.forEach(path -> faults.add(path + " is in no manifest"));
+    checkOxum(payload);
+  }
+
+  private Map<String, String> sums(String manifest) {
+    String text = text(manifest);
+    if (text == null) {
+      faults.add(manifest + " is missing");
+      return Map.of();
+    }
+    try {
+      return ChecksumList.parse(text);
+    } catch (IllegalArgumentException e) {
+      faults.add(manifest + ": " + e.getMessage());
+      return new LinkedHashMap<>();
+    }
+  }
+
+  private void compare(Map<String, String> sums, String manifest) {
+    sums.forEach((path, sum) -> {
+      byte[] content = files.get(path);
+      if (content == null) {
+        faults.add(path + " is in " + manifest + " but not in the bag");
+      } else if (!Sha256.of(content).equals(sum)) {
+        faults.add(path + " has been changed: its SHA-256 is not the one in " + manifest);
+      }
+    });
+  }
+
+  private void checkOxum(Map<String, String> payload) {
+    String info = text("bag-info.txt");
+    if (info == null) {
+      return;
+    }
+    long octets = payload.keySet().stream()
+        .map(files::get)
+        .filter(java.util.Objects::nonNull)
+        .mapToLong(b -> b.length)
+        .sum();
+    info.lines()
+        .filter(l -> l.startsWith("Payload-Oxum: "))
+        .map(l -> l.substring("Payload-Oxum: ".length()).trim())
+        .filter(l -> !l.equals(octets + "." + payload.size()))
+        .forEach(l -> faults.add("bag-info.txt counts " + l + " (octets.files), the payload has "
+            + octets + "." + payload.size()));
+  }
+}

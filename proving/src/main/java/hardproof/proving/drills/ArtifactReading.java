@@ -1,0 +1,144 @@
+package hardproof.proving.drills;
+
+import hardproof.core.wording.Wording;
+import hardproof.proving.checksums.ChecksumList;
+import hardproof.proving.checksums.Sha256;
+import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
+import java.io.FilterInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.util.Map;
+import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
+
+/** An artifact being read: counts, hashes and reports every byte as it passes. */
+final class ArtifactReading extends FilterInputStream {
+  private static final int MANIFEST_MAX_BYTES = 256 << 20;
+
+  private final MessageDigest digest = Sha256.digest();
+  private final Steps steps;
+  private long count;
+
+  private ArtifactReading(InputStream in, Steps steps) {
+    super(in);
+    this.steps = steps;
+  }
+
+  static ArtifactReading open(DrillRequest request, Artifact artifact, Steps steps)
+      throws ArtifactUnreadable {
+    return new ArtifactReading(request.store().open(artifact.place()), steps);
+  }
+
+  @Override
+  public int read() throws IOException {
+    byte[] one = new byte[1];
+    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
+  }
+
+  @Override
+  public int read(byte[] buffer, int offset, int length) throws IOException {
+    int n = in.read(buffer, offset, length);
+    if (n > 0) {
+      digest.update(buffer, offset, n);
+      count += n;
+      steps.read(n);
+    }
+    return n;
+  }
+
+  @Override
+  public boolean markSupported() {
+    return false;
+  }
+
+  long count() {
+    return count;
+  }
+
+  /** Reads what is left, then gives the SHA-256 of all. */
+  String finish() throws IOException {
+    byte[] buffer = new byte[Sha256.BUFFER_BYTES];
+    while (read(buffer, 0, buffer.length) >= 0) {
+      // only to hash
+    }
+    return Sha256.hex(digest.digest());
+  }
+
+  /** The content, decompressed where the format says so; gzip members may follow one another. */
+  InputStream content(ArtifactFormat format) throws IOException {
+    return format.gzip()
+        ? GzipCompressorInputStream.builder()
+            .setInputStream(this)
+            .setDecompressConcatenated(true)
+            .get()
+        : this;
+  }
+
+  /** Compares with the checksum on record; says so plainly where they differ. */
+  static String difference(Artifact artifact, String found, long bytes) {
+    if (artifact.sha256() == null || artifact.sha256().equals(found)) {
+      return null;
+    }
+    return artifact.place() + " was read whole (" + Wording.bytes(bytes) + ") and its SHA-256 is "
+        + found.substring(0, 12) + "…, not " + artifact.sha256().substring(0, 12)
+        + "… as recorded: the copy is damaged";
+  }
+
+  /** Sizes are compared first: it costs nothing. */
+  static void checkSize(DrillRequest request, Artifact artifact)
+      throws DrillFailure, ArtifactUnreadable {
+    long size = request.store().size(artifact.place());
+    if (artifact.sizeBytes() != null && artifact.sizeBytes() != size) {
+      throw DrillFailure.copyWrong(
+          request,
+          artifact,
+          artifact.place() + " is " + size + " bytes long, " + artifact.sizeBytes() + " expected");
+    }
+  }
+
+  /** The manifest beside an artifact, itself held to the digest on record. */
+  static Map<String, String> manifest(DrillRequest request, Artifact artifact)
+      throws DrillFailure, IOException {
+    byte[] bytes;
+    try (InputStream in = request.store().open(artifact.manifestPlace())) {
+      bytes = in.readNBytes(MANIFEST_MAX_BYTES);
+    } catch (ArtifactUnreadable e) {
+      throw DrillFailure.copyUnrestorable(request, artifact, "the manifest " + e.getMessage());
+    }
+    if (!Sha256.of(bytes).equals(artifact.manifestSha256())) {
+      throw DrillFailure.copyWrong(
+          request,
+          artifact,
+          "the manifest " + artifact.manifestPlace() + " is not the one that was recorded");
+    }
+    try {
+      return ChecksumList.parse(new String(bytes, StandardCharsets.UTF_8));
+    } catch (IllegalArgumentException e) {
+      throw DrillFailure.contentWrong(artifact, artifact.manifestPlace() + ": " + e.getMessage());
+    }
+  }
+
+  /**
+   * Bytes that a gzip file says it unpacks to (RFC 1952 ISIZE: modulo 2^32, of its last member), or
+   * its own size for the others.
+   */
+  static long unpackedSize(DrillRequest request, Artifact artifact)
+      throws ArtifactUnreadable, IOException {
+    long size = request.store().size(artifact.place());
+    boolean gzip =
+        ArtifactFormat.named(artifact.format()).map(ArtifactFormat::gzip).orElse(false);
+    if (!gzip || size < 18) {
+      return size;
+    }
+    try (InputStream in = request.store().open(artifact.place())) {
+      in.skipNBytes(size - 4);
+      byte[] tail = in.readNBytes(4);
+      long isize = 0;
+      for (int i = 3; i >= 0; i--) {
+        isize = isize << 8 | tail[i] & 0xff;
+      }
+      return Math.max(size, isize);
+    }
+  }
+}

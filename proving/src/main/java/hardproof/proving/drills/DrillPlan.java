@@ -1,0 +1,21 @@
+package hardproof.proving.drills;
+
+import hardproof.core.ladder.Rung;
+import java.util.List;
+
+/**
+ * What a drill will do and take, worked out before anything starts.
+ *
+ * @param reaches the rung that a pass would show
+ * @param readBytes that will be read from the store
+ * @param spaceBytes needed in the sandbox, estimated; 0 for methods that need none
+ * @param freeBytes that sandboxes may take now
+ * @param refusal why it can't be done, with what would do instead; null when it can
+ */
+public record DrillPlan(
+    Rung reaches,
+    List<String> steps,
+    long readBytes,
+    long spaceBytes,
+    long freeBytes,
+    String refusal) {}

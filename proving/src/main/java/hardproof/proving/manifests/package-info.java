@@ -1,0 +1,2 @@
+/** Comparing what was restored with what should be there. */
+package hardproof.proving.manifests;

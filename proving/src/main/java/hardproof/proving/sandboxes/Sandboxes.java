@@ -1,0 +1,102 @@
+package hardproof.proving.sandboxes;
+
+import java.io.IOException;
+import java.nio.file.FileVisitResult;
+import java.nio.file.Files;
+import java.nio.file.LinkOption;
+import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.List;
+import java.util.stream.Stream;
+
+/** The one folder under which every drill writes, a sandbox for each run. */
+public final class Sandboxes {
+  private final Path root;
+  private final long reserveBytes;
+
+  /**
+   * @param reserveBytes space that is always left free on the disk
+   */
+  public Sandboxes(Path root, long reserveBytes) {
+    this.root = root.toAbsolutePath().normalize();
+    this.reserveBytes = reserveBytes;
+  }
+
+  public Path root() {
+    return root;
+  }
+
+  /** Bytes that sandboxes may still take, never negative. */
+  public long freeBytes() throws IOException {
+    Files.createDirectories(root);
+    return Math.max(0, Files.getFileStore(root).getUsableSpace() - reserveBytes);
+  }
+
+  /** Makes an empty sandbox for a run; what an earlier try of the same run left is removed. */
+  public Path open(String run) throws IOException {
+    Path sandbox = path(run);
+    remove(run);
+    Files.createDirectories(sandbox);
+    return sandbox;
+  }
+
+  public boolean exists(String run) {
+    return Files.exists(path(run), LinkOption.NOFOLLOW_LINKS);
+  }
+
+  /** Runs that have a sandbox on the disk now. */
+  public List<String> present() throws IOException {
+    if (!Files.isDirectory(root)) {
+      return List.of();
+    }
+    try (Stream<Path> children = Files.list(root)) {
+      return children.map(p -> p.getFileName().toString()).sorted().toList();
+    }
+  }
+
+  private Path path(String run) {
+    if (!run.matches("[A-Za-z0-9-]{1,64}")) {
+      throw new IllegalArgumentException("'" + run + "' can't be the name of a sandbox");
+    }
+    return root.resolve(run);
+  }
+
+  /** Removes a run's sandbox with all in it; links are removed, never followed. */
+  public void remove(String run) throws IOException {
+    removeTree(path(run));
+  }
+
+  /** Removes a tree without following links; does nothing where there is none. */
+  public static void removeTree(Path tree) throws IOException {
+    if (!Files.exists(tree, LinkOption.NOFOLLOW_LINKS)) {
+      return;
+    }
+    Files.walkFileTree(tree, new SimpleFileVisitor<>() {
+      @Override
+      public FileVisitResult preVisitDirectory(Path dir, BasicFileAttributes a) throws IOException {
+        // A restored folder may be read-only; it must still be emptied.
+        if (dir.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+          Files.setPosixFilePermissions(dir, PosixFilePermissions.fromString("rwx------"));
+        }
+        return FileVisitResult.CONTINUE;
+      }
+
+      @Override
+      public FileVisitResult visitFile(Path file, BasicFileAttributes a) throws IOException {
+        Files.delete(file);
+        return FileVisitResult.CONTINUE;
+      }
+
+      @Override
+      public FileVisitResult postVisitDirectory(Path dir, IOException e) throws IOException {
+        if (e != null) {
+          throw e;
+        }
+        Files.delete(dir);
+        return FileVisitResult.CONTINUE;
+      }
+    });
+  }
+}

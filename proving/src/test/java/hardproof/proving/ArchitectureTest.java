@@ -1,0 +1,22 @@
+package hardproof.proving;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
+import com.tngtech.archunit.junit.AnalyzeClasses;
+import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.lang.ArchRule;
+
+@AnalyzeClasses(packages = "hardproof.proving", importOptions = DoNotIncludeTests.class)
+class ArchitectureTest {
+  @ArchTest
+  static final ArchRule knowsNeitherServerNorSpring = noClasses()
+      .should()
+      .dependOnClassesThat()
+      .resideInAnyPackage("org.springframework..", "hardproof.server..", "hardproof.standins..");
+
+  @ArchTest
+  static final ArchRule noCycles =
+      slices().matching("hardproof.proving.(*)..").should().beFreeOfCycles();
+}
