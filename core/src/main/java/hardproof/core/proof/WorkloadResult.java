@@ -1,7 +1,10 @@
 package hardproof.core.proof;
 
 import hardproof.core.estate.Workload;
+import hardproof.core.criteria.Proof;
+import hardproof.core.drills.DrillFact;
 import hardproof.core.ladder.Rung;
+import java.util.Comparator;
 import java.util.List;
 
 /**
@@ -20,4 +23,30 @@ public record WorkloadResult(
     Rung rung,
     Rung demanded,
     List<ResourceResult> members,
-    List<Action> actions) {}
+    List<Action> actions) {
+  /**
+   * The highest rung that the newest drill of a member tried to show and failed; null when the newest
+   * drill of every member passed, or there was none.
+   */
+  public Rung failed() {
+    return members.stream()
+        .filter(m -> m.verdict() != Verdict.EXCLUDED)
+        .map(m -> Proof.lastDecided(m.subject()).orElse(null))
+        .filter(d -> d != null && d.failed())
+        .map(DrillFact::reaches)
+        .max(Comparator.naturalOrder())
+        .orElse(null);
+  }
+
+  /**
+   * The rung that still stands: what was reached, but below what has failed since. Null when nothing
+   * was shown at all.
+   */
+  public Rung standing() {
+    Rung failed = failed();
+    if (rung == null || failed == null || !rung.atLeast(failed)) {
+      return rung;
+    }
+    return failed == Rung.CLAIMED ? null : Rung.numbered(failed.number() - 1);
+  }
+}

@@ -1,0 +1,46 @@
+package hardproof.server.commandline;
+
+import hardproof.server.installation.Installation;
+import hardproof.server.storage.DataFolder;
+import hardproof.server.web.Refused;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import picocli.CommandLine.Option;
+
+/** The option that says which data folder is meant. */
+final class DataOption {
+  @Option(
+      names = "--data",
+      paramLabel = "DIR",
+      description = "Folder with all that is kept (default: ${DEFAULT-VALUE}).",
+      defaultValue = "data")
+  private Path data;
+
+  DataFolder folder() {
+    return new DataFolder(data);
+  }
+
+  Installation open() throws IOException {
+    return Installation.open(folder(), Clock.systemUTC());
+  }
+
+  /**
+   * Opens a folder that something was brought into before.
+   *
+   * @throws Refused when there is nothing
+   */
+  Installation openExisting() throws IOException {
+    if (!Files.exists(folder().database())) {
+      throw new Refused(folder().root() + " holds no data of Hard Proof yet. Give the right folder with"
+          + " --data, or bring facts in with hard-proof import.");
+    }
+    return open();
+  }
+
+  /** Who did it, for the record. */
+  static String actor() {
+    return "command line (" + System.getProperty("user.name", "not known") + ")";
+  }
+}

@@ -1,0 +1,102 @@
+package hardproof.server.commandline;
+
+import hardproof.core.feeds.Rejection;
+import hardproof.core.wording.Wording;
+import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.server.feeds.Bundle;
+import hardproof.server.feeds.FileResult;
+import hardproof.server.feeds.Importer;
+import hardproof.server.installation.Installation;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Brings a bundle in. */
+@Command(
+    name = "import",
+    description = "Brings facts in: a folder, a zip, or CSV and JSON files of a bundle.",
+    mixinStandardHelpOptions = true)
+final class ImportCommand implements Callable<Integer> {
+  private static final int REJECTIONS_SHOWN = 20;
+
+  @Mixin
+  private DataOption data;
+
+  @Option(names = "--feed", required = true, description = "Name of the feed they come from.")
+  private String feed;
+
+  @Option(
+      names = "--none-if-rejected",
+      description = "Take nothing of a file in which any row is rejected.")
+  private boolean noneIfRejected;
+
+  @Option(names = "--preview", description = "Only show what would change.")
+  private boolean preview;
+
+  @Parameters(arity = "1..*", paramLabel = "PATH")
+  private List<Path> paths;
+
+  @CommandLine.Spec
+  private CommandLine.Model.CommandSpec spec;
+
+  @Override
+  public Integer call() throws IOException {
+    for (Path path : paths) {
+      if (!Files.exists(path)) {
+        throw new IOException(path + " is not there");
+      }
+    }
+    PrintWriter out = spec.commandLine().getOut();
+    Path work = Files.createTempDirectory("hard-proof-import-");
+    try (Installation installation = data.open()) {
+      Bundle bundle = Bundle.of(paths, work);
+      Importer importer = installation.importer();
+      var now = installation.clock().instant();
+      List<FileResult> results = preview
+          ? importer.preview(bundle, feed, now)
+          : importer.take(
+              bundle,
+              feed,
+              now,
+              DataOption.actor(),
+              noneIfRejected
+                  ? Importer.WithRejections.TAKE_NONE
+                  : Importer.WithRejections.TAKE_GOOD_ROWS);
+      results.forEach(r -> print(out, r));
+      if (results.isEmpty()) {
+        out.println("There was no file to take.");
+      }
+      boolean clean = !results.isEmpty()
+          && results.stream().allMatch(r -> !r.fileRejected() && r.rejected() == 0);
+      return clean ? HardProofCommand.FINE : HardProofCommand.FINDINGS;
+    } finally {
+      Sandboxes.removeTree(work);
+    }
+  }
+
+  private void print(PrintWriter out, FileResult r) {
+    if (r.fileRejected()) {
+      out.println(r.rejections().get(0).sentence());
+      out.println("  nothing of this file was taken");
+      return;
+    }
+    out.println(r.file() + ": " + Wording.count(r.read(), "row", "rows") + " read = " + r.added()
+        + " new + " + r.changed() + " changed + " + r.unchanged() + " unchanged + " + r.rejected()
+        + " rejected" + (preview ? "" : r.taken() ? "; taken" : "; nothing of it was taken"));
+    for (Rejection rejection :
+        r.rejections().subList(0, Math.min(REJECTIONS_SHOWN, r.rejections().size()))) {
+      out.println("  " + rejection.sentence());
+    }
+    if (r.rejected() > REJECTIONS_SHOWN) {
+      out.println("  … and " + (r.rejected() - REJECTIONS_SHOWN) + " more");
+    }
+  }
+}

@@ -1,0 +1,73 @@
+package hardproof.server.commandline;
+
+import hardproof.core.estate.Selector;
+import hardproof.core.feeds.Values;
+import hardproof.core.wording.Wording;
+import hardproof.server.estate.SelectorJson;
+import hardproof.server.evidence.PackBuilder;
+import hardproof.server.evidence.PackStore;
+import hardproof.server.installation.Installation;
+import hardproof.server.web.Refused;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+
+/** Makes an evidence pack. */
+@Command(
+    name = "pack",
+    description = "Makes an evidence pack: a BagIt zip with the report, the facts and their checksums.",
+    mixinStandardHelpOptions = true)
+final class PackCommand implements Callable<Integer> {
+  @Mixin
+  private DataOption data;
+
+  @Option(names = "--out", paramLabel = "FILE", description = "Also write the zip here.")
+  private Path out;
+
+  @Option(names = "--title", description = "Title (default: ${DEFAULT-VALUE}).", defaultValue = "Recoverability")
+  private String title;
+
+  @Option(names = "--scope", description = "Selector as JSON; everything if not given.")
+  private String scope;
+
+  @Option(names = "--as-at", paramLabel = "TIME", description = "By what was known at that time.")
+  private String asAt;
+
+  @CommandLine.Spec
+  private CommandLine.Model.CommandSpec spec;
+
+  @Override
+  public Integer call() throws IOException {
+    if (out != null && Files.exists(out)) {
+      throw new Refused(out + " is there already and is not written over; choose another name.");
+    }
+    try (Installation installation = data.openExisting()) {
+      Selector selector = scope == null ? Selector.EVERYTHING : SelectorJson.read(scope);
+      PackBuilder.Contents contents = installation
+          .packBuilder()
+          .contents(
+              installation.evaluations().at(asAt == null ? null : Values.time(asAt)),
+              title,
+              selector,
+              DataOption.actor());
+      if (contents.facts().facts().resources().isEmpty()) {
+        throw new Refused("Nothing matches this scope: a pack about nothing would prove nothing.");
+      }
+      PackStore.Issued pack =
+          installation.packs().issue(contents, installation.clock().instant());
+      Path file = installation.packs().file(pack);
+      if (out != null) {
+        file = Files.copy(file, out);
+      }
+      spec.commandLine().getOut().println(file + ": " + Wording.bytes(pack.bytes()) + ", "
+          + pack.proven() + " of " + Wording.count(pack.workloads(), "workload", "workloads")
+          + " proven, SHA-256 " + pack.sha256());
+      return HardProofCommand.FINE;
+    }
+  }
+}

@@ -1,0 +1,122 @@
+package hardproof.server.commandline;
+
+import hardproof.server.ServerApplication;
+import hardproof.server.demo.DemoSetup;
+import hardproof.server.installation.Housekeeping;
+import hardproof.server.installation.Installation;
+import hardproof.server.people.FirstAdministrator;
+import hardproof.server.storage.DataFolder;
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.ServerSocket;
+import java.nio.channels.FileLock;
+import java.time.Clock;
+import java.util.concurrent.Callable;
+import org.springframework.boot.SpringApplication;
+import org.springframework.boot.web.server.context.WebServerApplicationContext;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.support.GenericApplicationContext;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+
+/** Runs the web application until the process is stopped. */
+@Command(
+    name = "serve",
+    description = "Runs the web application.",
+    mixinStandardHelpOptions = true)
+final class ServeCommand implements Callable<Integer> {
+  private static final int DRILLS_AT_ONCE = 2;
+
+  @Mixin
+  private DataOption data;
+
+  @Option(
+      names = "--port",
+      description = "Port to listen on; 0 for any that is free (default: ${DEFAULT-VALUE}).",
+      defaultValue = "8080")
+  private int port;
+
+  @Option(
+      names = "--host",
+      description = "Address to listen on (default: ${DEFAULT-VALUE}, this machine only).",
+      defaultValue = "127.0.0.1")
+  private String host;
+
+  @Option(
+      names = "--demo",
+      description = "Fill an empty data folder with the demo estate and its people.")
+  private boolean demo;
+
+  @CommandLine.Spec
+  private CommandLine.Model.CommandSpec spec;
+
+  @Override
+  public Integer call() throws IOException {
+    var out = spec.commandLine().getOut();
+    var err = spec.commandLine().getErr();
+    DataFolder folder = data.folder();
+    FileLock lock = folder.tryLock();
+    if (lock == null) {
+      err.println("hard-proof: " + folder.root()
+          + " is in use by another Hard Proof. Stop that one, or give another folder with --data.");
+      return HardProofCommand.WRONG_USE;
+    }
+    if (port != 0 && !free(host, port)) {
+      err.println("hard-proof: port " + port
+          + " is in use by another program. Stop that one, or choose another with --port.");
+      lock.channel().close();
+      return HardProofCommand.WRONG_USE;
+    }
+    if (demo) {
+      DemoSetup.fillIfEmpty(folder, out::println);
+    }
+    Installation installation = Installation.open(folder, Clock.systemUTC());
+    ConfigurableApplicationContext context = start(installation);
+    Housekeeping housekeeping = new Housekeeping(installation);
+    Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(context, housekeeping, installation)));
+    installation.queue().recover();
+    installation.queue().start(DRILLS_AT_ONCE);
+    housekeeping.start();
+    int bound = ((WebServerApplicationContext) context).getWebServer().getPort();
+    FirstAdministrator first = context.getBean(FirstAdministrator.class);
+    if (first.needed()) {
+      out.println("Nobody can sign in yet. Make the first administrator with the one-time code "
+          + first.code());
+    }
+    out.println("Hard Proof is at http://" + (host.equals("0.0.0.0") ? "localhost" : shown(host))
+        + ":" + bound);
+    return HardProofCommand.SERVING;
+  }
+
+  private static String shown(String host) {
+    return host.equals("127.0.0.1") ? "localhost" : host;
+  }
+
+  private static boolean free(String host, int port) throws IOException {
+    try (ServerSocket socket = new ServerSocket()) {
+      socket.setReuseAddress(true);
+      socket.bind(new InetSocketAddress(InetAddress.getByName(host), port));
+      return true;
+    } catch (java.net.BindException e) {
+      return false;
+    }
+  }
+
+  private ConfigurableApplicationContext start(Installation installation) {
+    SpringApplication application = new SpringApplication(ServerApplication.class);
+    application.setRegisterShutdownHook(false);
+    application.addInitializers(c -> ((GenericApplicationContext) c)
+        .registerBean(Installation.class, () -> installation, d -> d.setDestroyMethodName("")));
+    return application.run("--server.port=" + port, "--server.address=" + host);
+  }
+
+  private static void stop(
+      ConfigurableApplicationContext context, Housekeeping housekeeping, Installation installation) {
+    housekeeping.close();
+    context.close();
+    installation.close();
+  }
+}

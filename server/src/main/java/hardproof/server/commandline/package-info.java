@@ -1,0 +1,2 @@
+/** The command line: the same work as the screens, for people and pipelines. */
+package hardproof.server.commandline;

@@ -1,0 +1,177 @@
+package hardproof.server.demo;
+
+import hardproof.core.drills.Method;
+import hardproof.core.facts.Estate;
+import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.Values;
+import hardproof.core.wording.Coded;
+import hardproof.core.wording.Wording;
+import hardproof.proving.drills.SqlCheck;
+import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.server.drills.DrillOrders;
+import hardproof.server.drills.Programme;
+import hardproof.server.drills.RunOrder;
+import hardproof.server.estate.SelectorJson;
+import hardproof.server.feeds.Bundle;
+import hardproof.server.feeds.FileResult;
+import hardproof.server.feeds.Importer.WithRejections;
+import hardproof.server.installation.Installation;
+import hardproof.server.people.Person;
+import hardproof.server.people.Role;
+import hardproof.server.storage.DataFolder;
+import hardproof.standins.estate.DemoEstate;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.function.Consumer;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+
+/**
+ * Lets the last 45 days of the demo estate pass: every delivery is imported and every past drill
+ * carried out as on its day, by the same code that does it for real. Only the clock is set by hand.
+ */
+public final class DemoSetup {
+  private static final long SEED = 20261124;
+  private static final String MARK = "demo-is-being-made";
+
+  private DemoSetup() {}
+
+  /**
+   * Fills the folder unless it holds something. A folder whose filling was cut off is filled anew.
+   *
+   * @param say told what goes on
+   */
+  public static void fillIfEmpty(DataFolder folder, Consumer<String> say) throws IOException {
+    fillIfEmpty(folder, Instant.now(), say);
+  }
+
+  static void fillIfEmpty(DataFolder folder, Instant now, Consumer<String> say)
+      throws IOException {
+    Path mark = folder.root().resolve(MARK);
+    if (Files.exists(folder.database()) && !Files.exists(mark)) {
+      return;
+    }
+    Files.createDirectories(folder.root());
+    Files.writeString(mark, "");
+    for (String suffix : List.of("", "-wal", "-shm")) {
+      Files.deleteIfExists(folder.root().resolve("hard-proof.db" + suffix));
+    }
+    Sandboxes.removeTree(folder.demo());
+    say.accept("Making the demo estate: 45 days of facts, real artifacts, past drills …");
+    long begun = System.nanoTime();
+    DemoEstate demo = DemoEstate.make(folder.demo(), now, SEED);
+    SettableClock clock = new SettableClock(now);
+    try (Installation installation = Installation.open(folder, clock)) {
+      people(installation, demo);
+      settings(installation, demo, now);
+      days(installation, demo, clock);
+      installation.feeds().expect("skerry-journal", Duration.ofHours(26));
+      installation.feeds().expect("inlet-journal", Duration.ofHours(26));
+      say.accept("The demo estate is made ("
+          + Wording.duration(Duration.ofNanos(System.nanoTime() - begun)) + "): "
+          + Wording.count(
+              installation.facts().counts().get(BundleFile.POINTS), "point", "points")
+          + " of "
+          + Wording.count(
+              installation.facts().counts().get(BundleFile.RESOURCES), "resource", "resources")
+          + ".");
+    }
+    Files.delete(mark);
+  }
+
+  private static void people(Installation installation, DemoEstate demo) {
+    String hash = new BCryptPasswordEncoder().encode(DemoEstate.PASSWORD);
+    demo.people()
+        .forEach(p -> installation
+            .people()
+            .add(new Person(p.name(), p.fullName(), Coded.of(Role.class, p.role()), hash, true)));
+  }
+
+  private static void settings(Installation installation, DemoEstate demo, Instant now) {
+    demo.queries()
+        .forEach(q -> installation
+            .runs()
+            .keepChecks(
+                q.resource(),
+                List.of(new SqlCheck(
+                    q.query(), Coded.of(SqlCheck.Operator.class, q.operator()), q.expected()))));
+    Instant yesterday = now.minus(Duration.ofDays(1));
+    demo.programmes()
+        .forEach(p -> installation
+            .programmeStore()
+            .add(new Programme(
+                p.key(),
+                p.name(),
+                SelectorJson.read(p.scope()),
+                p.rule(),
+                "UTC",
+                now.minus(Duration.ofDays(30)),
+                Values.duration(p.startWindow()),
+                null,
+                yesterday)));
+  }
+
+  private static void days(Installation installation, DemoEstate demo, SettableClock clock)
+      throws IOException {
+    Path work = Files.createTempDirectory("hard-proof-demo-");
+    try {
+      int next = 0;
+      for (DemoEstate.Delivery delivery : demo.deliveries()) {
+        while (next < demo.drills().size()
+            && demo.drills().get(next).at().isBefore(delivery.received())) {
+          drill(installation, demo.drills().get(next++), clock);
+        }
+        clock.set(delivery.received());
+        deliver(installation, delivery, work, clock);
+      }
+      while (next < demo.drills().size()) {
+        drill(installation, demo.drills().get(next++), clock);
+      }
+    } finally {
+      Sandboxes.removeTree(work);
+    }
+  }
+
+  private static void deliver(
+      Installation installation, DemoEstate.Delivery delivery, Path work, SettableClock clock)
+      throws IOException {
+    Path file = work.resolve(delivery.file());
+    Files.writeString(file, delivery.content());
+    for (FileResult result : installation
+        .importer()
+        .take(
+            Bundle.of(List.of(file), work),
+            delivery.feed(),
+            clock.instant(),
+            "feed",
+            WithRejections.TAKE_NONE)) {
+      if (!result.taken()) {
+        throw new IllegalStateException("the demo estate does not import: "
+            + result.rejections().get(0).sentence());
+      }
+    }
+  }
+
+  private static void drill(
+      Installation installation, DemoEstate.PastDrill drill, SettableClock clock) {
+    clock.set(drill.at());
+    Estate facts = installation.evaluations().now().estate();
+    RunOrder wanted = new RunOrder(
+        drill.resource(),
+        null,
+        "skerry-disk",
+        drill.method() == null ? null : Coded.of(Method.class, drill.method()),
+        null,
+        drill.reason(),
+        Duration.ZERO);
+    DrillOrders orders = installation.orders();
+    RunOrder order = orders.complete(facts, wanted);
+    installation
+        .runs()
+        .queue(order, orders.plan(facts, order).reaches(), null, drill.by(), clock.instant());
+    installation.queue().runOne();
+  }
+}

@@ -1,0 +1,245 @@
+package hardproof.server.drills;
+
+import hardproof.server.web.MayBeAbsent;
+import hardproof.core.drills.Method;
+import hardproof.core.estate.Resource;
+import hardproof.core.facts.Estate;
+import hardproof.core.facts.Usability;
+import hardproof.core.points.Consistency;
+import hardproof.core.points.RecoveryPoint;
+import hardproof.core.wording.Coded;
+import hardproof.proving.drills.DrillPlan;
+import hardproof.proving.drills.SqlCheck;
+import hardproof.server.web.NotFound;
+import hardproof.server.web.Refused;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import java.security.Principal;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Set;
+import java.util.function.Supplier;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Drill runs: what can be drilled, what it would take, starting, watching, cancelling. */
+@RestController
+@RequestMapping("/api")
+class DrillController {
+  private static final int ENDED_SHOWN = 2000;
+  private static final int POINTS_OFFERED = 60;
+  static final Duration HOLD_MOST = Duration.ofDays(7);
+
+  private final RunStore runs;
+  private final DrillOrders orders;
+  private final RunQueue queue;
+  private final Supplier<Estate> estate;
+  private final Clock clock;
+
+  DrillController(
+      RunStore runs, DrillOrders orders, RunQueue queue, Supplier<Estate> estate, Clock clock) {
+    this.runs = runs;
+    this.orders = orders;
+    this.queue = queue;
+    this.estate = estate;
+    this.clock = clock;
+  }
+
+  /** The runs that wait or run, and those that have ended, newest first. */
+  record DrillRuns(List<RunView> underWay, List<RunView> done) {}
+
+  /** What is wanted; empty fields are filled in sensibly. {@code holdMinutes} 0 removes at once. */
+  record DrillOrder(
+      @NotBlank String resource,
+      @MayBeAbsent String point,
+      @MayBeAbsent String store,
+      @MayBeAbsent String method,
+      @MayBeAbsent String reason,
+      @MayBeAbsent List<RunView.Query> queries,
+      boolean keepQueries,
+      int holdMinutes) {}
+
+  /** What an order would do and take; {@code refusal} null when it can be started. */
+  record PlannedDrill(
+      String resource,
+      String point,
+      Instant pointDataTime,
+      String store,
+      String storeName,
+      String method,
+      int reaches,
+      List<String> steps,
+      long readBytes,
+      long spaceBytes,
+      long freeBytes,
+      @MayBeAbsent String refusal) {}
+
+  /** What can be chosen for a resource. */
+  record DrillChoices(
+      String resource,
+      String name,
+      List<MethodChoice> methods,
+      List<PointChoice> points,
+      List<RunView.Query> queries) {}
+
+  record MethodChoice(String method, int reaches, boolean needsSandbox) {}
+
+  record PointChoice(
+      String point,
+      String form,
+      Instant dataTime,
+      boolean usable,
+      @MayBeAbsent String whyNot,
+      List<StoreChoice> stores) {}
+
+  record StoreChoice(String store, String name) {}
+
+  @GetMapping("/drill-runs")
+  DrillRuns all() {
+    Estate facts = estate.get();
+    return new DrillRuns(
+        runs.underWay().stream().map(r -> RunView.of(r, facts)).toList(),
+        runs.ended(ENDED_SHOWN).stream().map(r -> RunView.of(r, facts)).toList());
+  }
+
+  @GetMapping("/drill-runs/{id}")
+  RunView one(@PathVariable String id) {
+    return RunView.of(
+        runs.find(id).orElseThrow(() -> new NotFound("No drill run " + id + " is known.")),
+        estate.get());
+  }
+
+  @GetMapping("/drill-choices")
+  DrillChoices choices(@RequestParam String resource) {
+    Estate facts = estate.get();
+    Resource found = facts.resource(resource);
+    if (found == null) {
+      throw new NotFound("No resource '" + resource + "' is known.");
+    }
+    List<PointChoice> points = new ArrayList<>();
+    for (Usability.Judged j : Usability.of(facts, resource, Consistency.UNKNOWN)) {
+      points.add(choice(facts, j));
+    }
+    Collections.reverse(points);
+    return new DrillChoices(
+        resource,
+        found.name(),
+        Method.suiting(found.kind()).stream()
+            .map(m -> new MethodChoice(m.code(), m.rung().number(), m.needsSandbox()))
+            .toList(),
+        points.stream().limit(POINTS_OFFERED).toList(),
+        runs.checksOf(resource).stream().map(RunView.Query::of).toList());
+  }
+
+  private static PointChoice choice(Estate facts, Usability.Judged j) {
+    RecoveryPoint p = j.point();
+    Set<String> stores = DrillOrders.storesFor(facts, p);
+    return new PointChoice(
+        p.key(),
+        p.form().code(),
+        p.dataTime(),
+        j.usableAt(facts.asAt()),
+        j.whyNot(),
+        stores.stream().map(s -> new StoreChoice(s, facts.storeName(s))).toList());
+  }
+
+  /** What it would do and take. Starts nothing, although it is a POST. */
+  @PostMapping("/drill-plans")
+  PlannedDrill plan(@Valid @RequestBody DrillOrder order) {
+    Estate facts = estate.get();
+    RunOrder complete = orders.complete(facts, runOrder(order, "plan"));
+    try {
+      return view(facts, complete, orders.plan(facts, complete));
+    } catch (DrillOrders.OrderRefused e) {
+      return view(
+          facts,
+          complete,
+          new DrillPlan(complete.method().rung(), List.of(), 0, 0, 0, e.getMessage()));
+    }
+  }
+
+  private static PlannedDrill view(Estate facts, RunOrder order, DrillPlan plan) {
+    return new PlannedDrill(
+        order.resource(),
+        order.point(),
+        facts.point(order.point()).dataTime(),
+        order.store(),
+        facts.storeName(order.store()),
+        order.method().code(),
+        plan.reaches().number(),
+        plan.steps(),
+        plan.readBytes(),
+        plan.spaceBytes(),
+        plan.freeBytes(),
+        plan.refusal());
+  }
+
+  @PostMapping("/drill-runs")
+  @ResponseStatus(HttpStatus.CREATED)
+  RunView start(@Valid @RequestBody DrillOrder order, Principal person) {
+    if (order.reason() == null || order.reason().isBlank()) {
+      throw new Refused("Say why it is drilled: the reason stands in the evidence.");
+    }
+    Estate facts = estate.get();
+    RunOrder complete = orders.complete(facts, runOrder(order, order.reason().strip()));
+    DrillPlan plan = orders.plan(facts, complete);
+    if (plan.refusal() != null) {
+      throw new Refused(plan.refusal());
+    }
+    if (order.keepQueries() && order.queries() != null) {
+      runs.keepChecks(complete.resource(), checks(order.queries()));
+    }
+    String id =
+        runs.queue(complete, plan.reaches(), null, person.getName(), clock.instant());
+    queue.wake();
+    return one(id);
+  }
+
+  private static RunOrder runOrder(DrillOrder order, String reason) {
+    Duration hold = Duration.ofMinutes(order.holdMinutes());
+    if (hold.isNegative() || hold.compareTo(HOLD_MOST) > 0) {
+      throw new IllegalArgumentException("restored data can be held for at most 7 days");
+    }
+    return new RunOrder(
+        order.resource(),
+        blankToNull(order.point()),
+        blankToNull(order.store()),
+        blankToNull(order.method()) == null ? null : Coded.of(Method.class, order.method()),
+        order.queries() == null ? null : checks(order.queries()),
+        reason,
+        hold);
+  }
+
+  private static String blankToNull(String text) {
+    return text == null || text.isBlank() ? null : text;
+  }
+
+  private static List<SqlCheck> checks(List<RunView.Query> queries) {
+    return queries.stream()
+        .map(q -> new SqlCheck(
+            q.query(), Coded.of(SqlCheck.Operator.class, q.operator()), q.expected()))
+        .toList();
+  }
+
+  /** Asks a run to end; what it restored is removed. */
+  @DeleteMapping("/drill-runs/{id}")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  void cancel(@PathVariable String id) {
+    if (!runs.askToCancel(id)) {
+      throw new Refused("This run has ended already; there is nothing to cancel.");
+    }
+    queue.wake();
+  }
+}

@@ -1,0 +1,30 @@
+package hardproof.server.drills;
+
+import hardproof.core.drills.Method;
+import hardproof.core.estate.Selector;
+import java.time.Duration;
+import java.time.Instant;
+
+/**
+ * Drills that start by themselves: which resources, how often, and how.
+ *
+ * @param rule RFC 5545 recurrence rule
+ * @param begins DTSTART of the rule
+ * @param startWindow how late a start may still begin
+ * @param method null for the one that shows the most of each kind
+ * @param handledUntil due starts up to here have been started or recorded as missed
+ */
+public record Programme(
+    String key,
+    String name,
+    Selector scope,
+    String rule,
+    String zone,
+    Instant begins,
+    Duration startWindow,
+    Method method,
+    Instant handledUntil) {
+  RfcRecurrence recurrence() {
+    return RfcRecurrence.of(rule, zone, begins);
+  }
+}

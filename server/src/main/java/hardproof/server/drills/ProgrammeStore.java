@@ -1,0 +1,119 @@
+package hardproof.server.drills;
+
+import hardproof.core.drills.DueStarts;
+import hardproof.core.drills.Method;
+import hardproof.core.wording.Coded;
+import hardproof.server.estate.SelectorJson;
+import hardproof.server.storage.Database;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+
+/** Drill programmes and what became of their starts. */
+public final class ProgrammeStore {
+  private final Database database;
+
+  public ProgrammeStore(Database database) {
+    this.database = database;
+  }
+
+  public List<Programme> all() {
+    return database
+        .reads()
+        .sql("""
+            SELECT key, name, scope, rule, zone, begins_at, start_window_ms, method, handled_until
+              FROM programme ORDER BY name
+            """)
+        .query((r, n) -> new Programme(
+            r.getString(1),
+            r.getString(2),
+            SelectorJson.read(r.getString(3)),
+            r.getString(4),
+            r.getString(5),
+            Instant.ofEpochMilli(r.getLong(6)),
+            Duration.ofMillis(r.getLong(7)),
+            r.getString(8) == null ? null : Coded.of(Method.class, r.getString(8)),
+            Instant.ofEpochMilli(r.getLong(9))))
+        .list();
+  }
+
+  /**
+   * Adds a programme.
+   *
+   * @throws IllegalArgumentException when its rule or zone is none
+   * @throws org.springframework.dao.DuplicateKeyException when the key is taken
+   */
+  public void add(Programme p) {
+    p.recurrence();
+    database.write(() -> database
+        .writes()
+        .sql("""
+            INSERT INTO programme VALUES
+              (:key, :name, :scope, :rule, :zone, :begins, :window, :method, :handled)
+            """)
+        .param("key", p.key())
+        .param("name", p.name())
+        .param("scope", SelectorJson.write(p.scope()))
+        .param("rule", p.rule())
+        .param("zone", p.zone())
+        .param("begins", p.begins().toEpochMilli())
+        .param("window", p.startWindow().toMillis())
+        .param("method", p.method() == null ? null : p.method().code())
+        .param("handled", p.handledUntil().toEpochMilli())
+        .update());
+  }
+
+  /**
+   * Ends a programme; its runs stay.
+   *
+   * @return false when there is none with that key
+   */
+  public boolean remove(String key) {
+    return database.write(() -> database
+            .writes()
+            .sql("DELETE FROM programme WHERE key = :key")
+            .param("key", key)
+            .update())
+        == 1;
+  }
+
+  /** Writes down what became of a due start, and that it has been handled. */
+  void handled(String programme, DueStarts.Decision decision, int runs, String reason) {
+    database
+        .writes()
+        .sql("INSERT INTO programme_start VALUES (:p, :due, :started, :runs, :reason)")
+        .param("p", programme)
+        .param("due", decision.due().toEpochMilli())
+        .param("started", decision.start() ? 1 : 0)
+        .param("runs", runs)
+        .param("reason", reason)
+        .update();
+    database
+        .writes()
+        .sql("UPDATE programme SET handled_until = :due WHERE key = :p AND handled_until < :due")
+        .param("due", decision.due().toEpochMilli())
+        .param("p", programme)
+        .update();
+  }
+
+  /** What became of a due start. */
+  public record Start(String programme, Instant due, boolean started, int runs, String reason) {}
+
+  /** The newest starts, newest first. */
+  public List<Start> starts(int atMost) {
+    return database
+        .reads()
+        .sql("""
+            SELECT programme, due_at, started, runs, reason FROM programme_start
+             ORDER BY due_at DESC LIMIT :n
+            """)
+        .param("n", atMost)
+        .query((r, n) -> new Start(
+            r.getString(1),
+            Instant.ofEpochMilli(r.getLong(2)),
+            r.getInt(3) == 1,
+            r.getInt(4),
+            r.getString(5)))
+        .list();
+  }
+}

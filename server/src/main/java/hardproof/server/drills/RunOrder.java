@@ -1,0 +1,24 @@
+package hardproof.server.drills;
+
+import hardproof.core.drills.Method;
+import hardproof.proving.drills.SqlCheck;
+import java.time.Duration;
+import java.util.List;
+
+/**
+ * What somebody wants drilled.
+ *
+ * @param point null for the newest usable point
+ * @param store null for the first store that holds every artifact of the chain
+ * @param method null for the one that shows the most of this kind
+ * @param checks null for the queries that are kept for the resource
+ * @param hold how long restored data stays so that a person can look; zero to remove it at once
+ */
+public record RunOrder(
+    String resource,
+    String point,
+    String store,
+    Method method,
+    List<SqlCheck> checks,
+    String reason,
+    Duration hold) {}

@@ -1,0 +1,167 @@
+package hardproof.server.estate;
+
+import hardproof.core.drills.DrillFact;
+import hardproof.core.estate.Feed;
+import hardproof.core.facts.Facts;
+import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactWriter;
+import hardproof.server.storage.Database;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.datasource.DataSourceUtils;
+
+/** Reads facts as they were known at an instant. */
+public final class FactStore {
+  private static final FactWriter WRITER = new FactWriter(SelectorJson::write);
+
+  private final Database database;
+  private final Function<Instant, List<DrillFact>> drills;
+  private volatile Imported newest;
+
+  /** What imports brought, up to and with a batch. Imports alone change it. */
+  private record Imported(long batch, Instant readAt, Facts facts) {}
+
+  /**
+   * @param drills the drills that had ended by an instant
+   */
+  public FactStore(Database database, Function<Instant, List<DrillFact>> drills) {
+    this.database = database;
+    this.drills = drills;
+  }
+
+  /** All facts as known at {@code asAt}, read from one state of the database. */
+  public Facts facts(Instant asAt) {
+    return database.read(() -> {
+      Facts imported = imported(asAt);
+      return new Facts(
+          feeds(asAt),
+          imported.workloads(),
+          imported.resources(),
+          imported.stores(),
+          imported.policies(),
+          imported.points(),
+          imported.copies(),
+          imported.exceptions(),
+          drills.apply(asAt));
+    });
+  }
+
+  /** Reading millions of rows again is spared while nothing new came in since they were read. */
+  private Facts imported(Instant asAt) {
+    long batch = database
+        .reads()
+        .sql("SELECT coalesce(max(id), 0) FROM import_batch")
+        .query(Long.class)
+        .single();
+    Imported kept = newest;
+    if (kept != null && kept.batch() == batch && !asAt.isBefore(kept.readAt())) {
+      return kept.facts();
+    }
+    Facts read = readImported(asAt);
+    if (!newestReceived().isAfter(asAt)) {
+      newest = new Imported(batch, asAt, read);
+    }
+    return read;
+  }
+
+  private Instant newestReceived() {
+    return Instant.ofEpochMilli(database
+        .reads()
+        .sql("SELECT coalesce(max(received_at), 0) FROM import_batch")
+        .query(Long.class)
+        .single());
+  }
+
+  private Facts readImported(Instant asAt) {
+    return database.read(() -> {
+      Connection connection = DataSourceUtils.getConnection(database.reader());
+      try {
+        return new Facts(
+            List.of(),
+            known(FactTables.WORKLOADS, connection, asAt),
+            known(FactTables.RESOURCES, connection, asAt),
+            known(FactTables.STORES, connection, asAt),
+            known(FactTables.POLICIES, connection, asAt),
+            known(FactTables.POINTS, connection, asAt),
+            known(FactTables.COPIES, connection, asAt),
+            known(FactTables.EXCEPTIONS, connection, asAt),
+            List.of());
+      } catch (SQLException e) {
+        throw new JdbcTemplate(database.reader()).getExceptionTranslator().translate("facts", null, e);
+      } finally {
+        DataSourceUtils.releaseConnection(connection, database.reader());
+      }
+    });
+  }
+
+  private static <T> List<T> known(FactTable<T> table, Connection connection, Instant asAt)
+      throws SQLException {
+    List<T> facts = new ArrayList<>();
+    table.forEachKnown(connection, asAt, k -> facts.add(k.fact()));
+    return facts;
+  }
+
+  /** Every feed with when it last came before {@code asAt}. */
+  public List<Feed> feeds(Instant asAt) {
+    return database
+        .reads()
+        .sql("""
+            SELECT key, expected_every_ms,
+                   (SELECT max(received_at) FROM import_batch
+                     WHERE feed = feed.key AND received_at <= :as_at) AS last_received
+              FROM feed ORDER BY key
+            """)
+        .param("as_at", asAt.toEpochMilli())
+        .query((rows, n) -> {
+          FactRow row = new FactRow(rows);
+          Duration every = row.duration("expected_every_ms");
+          return new Feed(row.text("key"), every, row.instant("last_received"));
+        })
+        .list();
+  }
+
+  /** One state of a fact as a row of the bundle. */
+  public record FactState(String feed, Instant recordedAt, Map<String, String> values) {}
+
+  /**
+   * A fact as it is known now.
+   *
+   * @param key its key values joined by a line feed, as the table has them
+   */
+  public Optional<FactState> fact(BundleFile type, List<String> key) {
+    return database.read(() -> {
+      Connection connection = DataSourceUtils.getConnection(database.reader());
+      FactTable<Object> table = FactTables.of(type);
+      try (FactTable<Object>.Session session = table.session(connection)) {
+        return Optional.ofNullable(session.current(key))
+            .map(k -> new FactState(k.feed(), k.recordedAt(), WRITER.row(type, k.fact())));
+      } catch (SQLException e) {
+        throw new JdbcTemplate(database.reader()).getExceptionTranslator().translate("fact", null, e);
+      } finally {
+        DataSourceUtils.releaseConnection(connection, database.reader());
+      }
+    });
+  }
+
+  /** How many facts of each file are known now. */
+  public Map<BundleFile, Long> counts() {
+    Map<BundleFile, Long> counts = new java.util.EnumMap<>(BundleFile.class);
+    Arrays.stream(BundleFile.values()).forEach(type -> counts.put(
+        type,
+        database
+            .reads()
+            .sql("SELECT count(*) FROM " + FactTables.of(type).table() + " WHERE replaced_at IS NULL")
+            .query(Long.class)
+            .single()));
+    return counts;
+  }
+}

@@ -1,0 +1,198 @@
+package hardproof.server.estate;
+
+import hardproof.core.estate.Selector;
+import hardproof.core.wording.Coded;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/**
+ * One kind of fact in SQLite. The columns are named once, here; the statements are built from them.
+ * Works on plain connections, because an import moves rows by the million.
+ */
+public final class FactTable<T> {
+  /** A column and where its value comes from. */
+  record Column<T>(String name, Function<T, Object> value) {}
+
+  /** Makes a fact of a row. */
+  @FunctionalInterface
+  interface Reader<T> {
+    T read(FactRow row) throws SQLException;
+  }
+
+  /** A fact with the feed it came from and when this state of it became known. */
+  public record Known<T>(T fact, String feed, Instant recordedAt) {}
+
+  private final String table;
+  private final List<String> keys;
+  private final List<Column<T>> columns;
+  private final Reader<T> reader;
+
+  FactTable(String table, String keys, List<Column<T>> columns, Reader<T> reader) {
+    this.table = table;
+    this.keys = List.of(keys.split(" "));
+    this.columns = List.copyOf(columns);
+    this.reader = reader;
+  }
+
+  public String table() {
+    return table;
+  }
+
+  private String names() {
+    return columns.stream().map(Column::name).collect(Collectors.joining(", "));
+  }
+
+  private String keyCondition() {
+    return keys.stream().map(k -> k + " = ?").collect(Collectors.joining(" AND "));
+  }
+
+  /** The values that identify a fact, in the order of the key columns. */
+  public List<String> key(T fact) {
+    return keys.stream()
+        .map(k -> columns.stream().filter(c -> c.name().equals(k)).findFirst().orElseThrow())
+        .map(c -> String.valueOf(c.value().apply(fact)))
+        .toList();
+  }
+
+  private Object[] values(T fact) {
+    return columns.stream().map(c -> stored(c.value().apply(fact))).toArray();
+  }
+
+  private static Object stored(Object value) {
+    if (value instanceof Instant instant) {
+      return instant.toEpochMilli();
+    } else if (value instanceof Duration duration) {
+      return duration.toMillis();
+    } else if (value instanceof Coded code) {
+      return code.code();
+    } else if (value instanceof Boolean yes) {
+      return yes ? 1L : 0L;
+    } else if (value instanceof Integer number) {
+      return number.longValue();
+    } else if (value instanceof Selector selector) {
+      return SelectorJson.write(selector);
+    } else if (value instanceof List<?> list) {
+      return list.isEmpty()
+          ? null
+          : list.stream().map(Object::toString).collect(Collectors.joining(";"));
+    } else if (value instanceof Map<?, ?> map) {
+      return map.isEmpty()
+          ? null
+          : map.entrySet().stream()
+              .map(e -> e.getKey() + "=" + e.getValue())
+              .collect(Collectors.joining(";"));
+    }
+    return value;
+  }
+
+  /** Same values in every column: an unchanged row costs nothing. */
+  public boolean same(T a, T b) {
+    return Arrays.equals(values(a), values(b));
+  }
+
+  /** Every fact as known at {@code asAt}, in the order they became known. */
+  public void forEachKnown(Connection connection, Instant asAt, Consumer<Known<T>> each)
+      throws SQLException {
+    String sql = "SELECT feed, recorded_at, " + names() + " FROM " + table
+        + " WHERE recorded_at <= ? AND (replaced_at IS NULL OR replaced_at > ?) ORDER BY rowid";
+    try (PreparedStatement select = connection.prepareStatement(sql)) {
+      select.setLong(1, asAt.toEpochMilli());
+      select.setLong(2, asAt.toEpochMilli());
+      try (ResultSet rows = select.executeQuery()) {
+        while (rows.next()) {
+          each.accept(known(rows));
+        }
+      }
+    }
+  }
+
+  private Known<T> known(ResultSet rows) throws SQLException {
+    FactRow row = new FactRow(rows);
+    return new Known<>(reader.read(row), row.text("feed"), row.instant("recorded_at"));
+  }
+
+  /** Looks up and writes facts through one connection; to be closed. */
+  public Session session(Connection connection) throws SQLException {
+    return new Session(connection);
+  }
+
+  /** Prepared statements for one import. */
+  public final class Session implements AutoCloseable {
+    private static final int BATCH = 1000;
+
+    private final PreparedStatement select;
+    private final PreparedStatement insert;
+    private final PreparedStatement replace;
+    private int waiting;
+
+    private Session(Connection connection) throws SQLException {
+      select = connection.prepareStatement("SELECT feed, recorded_at, " + names() + " FROM " + table
+          + " WHERE " + keyCondition() + " AND replaced_at IS NULL");
+      insert = connection.prepareStatement("INSERT INTO " + table + " (feed, recorded_at, " + names()
+          + ") VALUES (?, ?" + ", ?".repeat(columns.size()) + ")");
+      replace = connection.prepareStatement("UPDATE " + table + " SET replaced_at = ? WHERE "
+          + keyCondition() + " AND replaced_at IS NULL");
+    }
+
+    /** The fact with these key values as it is known now; null when there is none. */
+    public Known<T> current(List<String> key) throws SQLException {
+      for (int i = 0; i < key.size(); i++) {
+        select.setString(i + 1, key.get(i));
+      }
+      try (ResultSet rows = select.executeQuery()) {
+        return rows.next() ? known(rows) : null;
+      }
+    }
+
+    /** Writes a new state; what was known before gets its end. */
+    public void put(T fact, String feed, Instant recordedAt, boolean replacesOne)
+        throws SQLException {
+      if (replacesOne) {
+        List<String> key = key(fact);
+        replace.setLong(1, recordedAt.toEpochMilli());
+        for (int i = 0; i < key.size(); i++) {
+          replace.setString(i + 2, key.get(i));
+        }
+        replace.addBatch();
+      }
+      insert.setString(1, feed);
+      insert.setLong(2, recordedAt.toEpochMilli());
+      Object[] values = values(fact);
+      for (int i = 0; i < values.length; i++) {
+        insert.setObject(i + 3, values[i]);
+      }
+      insert.addBatch();
+      if (++waiting >= BATCH) {
+        flush();
+      }
+    }
+
+    /** Sends what waits. Ends come before beginnings, so that one state is current at a time. */
+    public void flush() throws SQLException {
+      if (waiting > 0) {
+        replace.executeBatch();
+        insert.executeBatch();
+        waiting = 0;
+      }
+    }
+
+    @Override
+    public void close() throws SQLException {
+      try (select;
+          insert;
+          replace) {
+        waiting = 0;
+      }
+    }
+  }
+}

@@ -1,0 +1,66 @@
+package hardproof.server.estate;
+
+import hardproof.core.estate.Selector;
+import hardproof.core.estate.Selector.Condition;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Selectors as JSON: {@code {"all": [{"field": "kind", "in": ["database"]}], "none": […]}}. */
+public final class SelectorJson {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final String FORM =
+      "is not a selector such as {\"all\": [{\"field\": \"environment\", \"in\": [\"production\"]}]}";
+
+  private SelectorJson() {}
+
+  /**
+   * @throws IllegalArgumentException with what is wrong
+   */
+  public static Selector read(String text) {
+    JsonNode node;
+    try {
+      node = JSON.readTree(text);
+    } catch (JacksonException e) {
+      throw new IllegalArgumentException(FORM, e);
+    }
+    if (!node.isObject()) {
+      throw new IllegalArgumentException(FORM);
+    }
+    node.propertyNames().stream()
+        .filter(n -> !List.of("all", "any", "none").contains(n))
+        .findFirst()
+        .ifPresent(n -> {
+          throw new IllegalArgumentException("has a part '" + n + "'; it may have all, any and none");
+        });
+    return new Selector(
+        conditions(node, "all"), conditions(node, "any"), conditions(node, "none"));
+  }
+
+  private static List<Condition> conditions(JsonNode node, String part) {
+    List<Condition> conditions = new ArrayList<>();
+    for (JsonNode item : node.path(part)) {
+      JsonNode field = item.path("field");
+      if (!field.isString() || !item.path("in").isArray()) {
+        throw new IllegalArgumentException(FORM);
+      }
+      List<String> values = new ArrayList<>();
+      item.path("in").forEach(v -> values.add(v.asString()));
+      conditions.add(new Condition(field.asString(), values));
+    }
+    return conditions;
+  }
+
+  public static String write(Selector selector) {
+    Map<String, List<Condition>> parts = new LinkedHashMap<>();
+    parts.put("all", selector.all());
+    parts.put("any", selector.any());
+    parts.put("none", selector.none());
+    parts.values().removeIf(List::isEmpty);
+    return JSON.writeValueAsString(parts);
+  }
+}

@@ -1,0 +1,268 @@
+package hardproof.server.evidence;
+
+import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyRule;
+import hardproof.core.criteria.Standard;
+import hardproof.core.criteria.TierDemand;
+import hardproof.core.drills.ChecksState;
+import hardproof.core.drills.CleanupState;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.Method;
+import hardproof.core.drills.RestoreState;
+import hardproof.core.estate.Feed;
+import hardproof.core.estate.Resource;
+import hardproof.core.facts.Facts;
+import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactReader;
+import hardproof.core.feeds.FactWriter;
+import hardproof.core.feeds.RawRow;
+import hardproof.core.feeds.Rejection;
+import hardproof.core.ladder.Rung;
+import hardproof.core.points.Consistency;
+import hardproof.core.wording.Coded;
+import hardproof.server.estate.SelectorJson;
+import java.io.IOException;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.SerializationFeature;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * {@code facts.json} of a pack: everything a verdict is computed from, in the fields of the import
+ * bundle, with the standard and the instant.
+ */
+public record FactsJson(Instant asAt, Standard standard, Facts facts) {
+  private static final int VERSION = 1;
+  private static final JsonMapper JSON =
+      JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
+  private static final FactWriter WRITER = new FactWriter(SelectorJson::write);
+
+  /** The same facts always give the same bytes. */
+  public byte[] write() {
+    Map<String, Object> root = new LinkedHashMap<>();
+    root.put("hard_proof_facts", VERSION);
+    root.put("as_at", asAt.toString());
+    root.put("standard", standardRow());
+    root.put("feeds", facts.feeds().stream().map(FactsJson::feedRow).toList());
+    for (BundleFile type : BundleFile.values()) {
+      root.put(type.code(), rows(type));
+    }
+    root.put("drills", facts.drills().stream().map(FactsJson::drillRow).toList());
+    return JSON.writeValueAsBytes(root);
+  }
+
+  private List<?> of(BundleFile type) {
+    return switch (type) {
+      case STORES -> facts.stores();
+      case POLICIES -> facts.policies();
+      case WORKLOADS -> facts.workloads();
+      case RESOURCES -> facts.resources();
+      case POINTS -> facts.points();
+      case COPIES -> facts.copies();
+      case EXCEPTIONS -> facts.exceptions();
+    };
+  }
+
+  private List<Map<String, String>> rows(BundleFile type) {
+    List<Map<String, String>> rows = new ArrayList<>();
+    for (Object fact : of(type)) {
+      Map<String, String> row = WRITER.row(type, fact);
+      if (fact instanceof Resource resource) {
+        row.put("feed", resource.feed());
+      } else if (fact instanceof Copy copy) {
+        row.put("recorded_at", copy.recordedAt().toString());
+      }
+      rows.add(row);
+    }
+    return rows;
+  }
+
+  private static Map<String, String> feedRow(Feed feed) {
+    Map<String, String> row = new LinkedHashMap<>();
+    row.put("key", feed.key());
+    put(row, "expected_every", feed.expectedEvery());
+    put(row, "last_received", feed.lastReceived());
+    return row;
+  }
+
+  private static void put(Map<String, String> row, String field, Object value) {
+    if (value != null) {
+      row.put(field, value instanceof Coded code ? code.code() : value.toString());
+    }
+  }
+
+  private static Map<String, String> drillRow(DrillFact d) {
+    Map<String, String> row = new LinkedHashMap<>();
+    put(row, "run", d.run());
+    put(row, "resource", d.resource());
+    put(row, "point", d.point());
+    put(row, "store", d.store());
+    put(row, "method", d.method());
+    put(row, "reaches", d.reaches());
+    put(row, "restore", d.restore());
+    put(row, "checks", d.checks());
+    put(row, "clean_up", d.cleanup());
+    put(row, "started", d.started());
+    put(row, "ended", d.ended());
+    put(row, "bytes", d.bytes());
+    put(row, "blamed_point", d.blamedPoint());
+    put(row, "blamed_store", d.blamedStore());
+    put(row, "sentence", d.sentence());
+    return row;
+  }
+
+  private Map<String, Object> standardRow() {
+    Map<String, Object> row = new LinkedHashMap<>();
+    row.put("name", standard.name());
+    row.put("version", standard.version());
+    row.put("period", standard.period().toString());
+    List<Map<String, Object>> tiers = new ArrayList<>();
+    for (TierDemand d : standard.tiers()) {
+      Map<String, Object> tier = new LinkedHashMap<>();
+      tier.put("tier", tiers.size() + 1);
+      tier.put("rpo", d.rpo().toString());
+      tier.put("rto", d.rto().toString());
+      tier.put("rung", d.rung().code());
+      tier.put("proof_period", d.proofPeriod().toString());
+      tier.put("attainment", d.attainment());
+      tier.put("consistency", d.consistency().code());
+      CopyRule r = d.copyRule();
+      tier.put(
+          "copy_rule",
+          List.of(r.copies(), r.media(), r.offSite(), r.offlineOrLocked(), r.errorsAllowed()));
+      tier.put("copy_freshness", r.freshness().toString());
+      tiers.add(tier);
+    }
+    row.put("tiers", tiers);
+    return row;
+  }
+
+  /**
+   * Reads what {@link #write} wrote.
+   *
+   * @throws IOException when it is not that, with the place
+   */
+  public static FactsJson read(byte[] bytes) throws IOException {
+    try {
+      JsonNode root = JSON.readTree(bytes);
+      if (root.path("hard_proof_facts").asInt(0) != VERSION) {
+        throw new IOException("facts.json is not of a version that this program reads");
+      }
+      Instant asAt = Instant.parse(root.path("as_at").asString());
+      return new FactsJson(asAt, standard(root.path("standard")), facts(root, asAt));
+    } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
+      throw new IOException("facts.json can't be read: " + e.getMessage(), e);
+    }
+  }
+
+  private static Standard standard(JsonNode node) {
+    List<TierDemand> tiers = new ArrayList<>();
+    for (JsonNode t : node.path("tiers")) {
+      JsonNode rule = t.path("copy_rule");
+      tiers.add(new TierDemand(
+          duration(t, "rpo"),
+          duration(t, "rto"),
+          Coded.of(Rung.class, t.path("rung").asString()),
+          duration(t, "proof_period"),
+          t.path("attainment").asDouble(),
+          Coded.of(Consistency.class, t.path("consistency").asString()),
+          new CopyRule(
+              rule.path(0).asInt(),
+              rule.path(1).asInt(),
+              rule.path(2).asInt(),
+              rule.path(3).asInt(),
+              rule.path(4).asInt(),
+              duration(t, "copy_freshness"))));
+    }
+    return new Standard(
+        node.path("name").asString(),
+        node.path("version").asInt(),
+        duration(node, "period"),
+        tiers);
+  }
+
+  private static Duration duration(JsonNode node, String field) {
+    return Duration.parse(node.path(field).asString());
+  }
+
+  private static Facts facts(JsonNode root, Instant asAt) throws IOException {
+    List<Feed> feeds = new ArrayList<>();
+    for (JsonNode f : root.path("feeds")) {
+      Map<String, String> row = row(f);
+      feeds.add(new Feed(
+          row.get("key"),
+          row.get("expected_every") == null ? null : Duration.parse(row.get("expected_every")),
+          row.get("last_received") == null ? null : Instant.parse(row.get("last_received"))));
+    }
+    List<DrillFact> drills = new ArrayList<>();
+    for (JsonNode d : root.path("drills")) {
+      drills.add(drill(row(d)));
+    }
+    return new Facts(
+        feeds,
+        facts(root, BundleFile.WORKLOADS, asAt),
+        facts(root, BundleFile.RESOURCES, asAt),
+        facts(root, BundleFile.STORES, asAt),
+        facts(root, BundleFile.POLICIES, asAt),
+        facts(root, BundleFile.POINTS, asAt),
+        facts(root, BundleFile.COPIES, asAt),
+        facts(root, BundleFile.EXCEPTIONS, asAt),
+        drills);
+  }
+
+  @SuppressWarnings("unchecked")
+  private static <T> List<T> facts(JsonNode root, BundleFile type, Instant asAt)
+      throws IOException {
+    List<T> facts = new ArrayList<>();
+    List<Rejection> rejections = new ArrayList<>();
+    long number = 0;
+    for (JsonNode item : root.path(type.code())) {
+      Map<String, String> values = row(item);
+      String feed = values.remove("feed");
+      String recordedAt = values.remove("recorded_at");
+      FactReader reader = new FactReader(feed, asAt, SelectorJson::read);
+      RawRow raw = new RawRow(++number, values);
+      FactReader.Read<?> read = type == BundleFile.COPIES
+          ? reader.copy("facts.json", raw, Instant.parse(recordedAt))
+          : reader.read(type, "facts.json", raw);
+      facts.add((T) read.fact());
+      rejections.addAll(read.rejections());
+    }
+    if (!rejections.isEmpty()) {
+      throw new IOException(type.code() + ": " + rejections.get(0).sentence());
+    }
+    return facts;
+  }
+
+  private static Map<String, String> row(JsonNode node) {
+    Map<String, String> row = new LinkedHashMap<>();
+    node.properties().forEach(e -> row.put(e.getKey(), e.getValue().asString()));
+    return row;
+  }
+
+  private static DrillFact drill(Map<String, String> r) {
+    return new DrillFact(
+        r.get("run"),
+        r.get("resource"),
+        r.get("point"),
+        r.get("store"),
+        Coded.of(Method.class, r.get("method")),
+        Coded.of(Rung.class, r.get("reaches")),
+        Coded.of(RestoreState.class, r.get("restore")),
+        Coded.of(ChecksState.class, r.get("checks")),
+        Coded.of(CleanupState.class, r.get("clean_up")),
+        Instant.parse(r.get("started")),
+        Instant.parse(r.get("ended")),
+        Long.parseLong(r.get("bytes")),
+        r.get("blamed_point"),
+        r.get("blamed_store"),
+        r.get("sentence"));
+  }
+}

@@ -1,0 +1,152 @@
+package hardproof.server.evidence;
+
+import hardproof.server.web.MayBeAbsent;
+import hardproof.core.estate.Selector;
+import hardproof.core.proof.Verdict;
+import hardproof.server.estate.SelectorJson;
+import hardproof.server.people.PeopleStore;
+import hardproof.server.people.Person;
+import hardproof.server.proof.Evaluations;
+import hardproof.server.web.Refused;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.security.Principal;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.springframework.core.io.FileSystemResource;
+import org.springframework.core.io.Resource;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Making, listing, reading, checking and downloading packs. */
+@RestController
+@RequestMapping("/api/packs")
+class PackController {
+  private final PackStore packs;
+  private final PackBuilder builder;
+  private final Evaluations evaluations;
+  private final PeopleStore people;
+  private final Clock clock;
+
+  PackController(
+      PackStore packs,
+      PackBuilder builder,
+      Evaluations evaluations,
+      PeopleStore people,
+      Clock clock) {
+    this.packs = packs;
+    this.builder = builder;
+    this.evaluations = evaluations;
+    this.people = people;
+    this.clock = clock;
+  }
+
+  /**
+   * What a pack is to hold.
+   *
+   * @param scope a selector as JSON; empty for everything
+   * @param asAt null for now
+   */
+  record PackOrder(@MayBeAbsent String title, @MayBeAbsent String scope, @MayBeAbsent Instant asAt) {}
+
+  /** What it would hold. */
+  record PackPreview(
+      String title,
+      String scope,
+      Instant asAt,
+      int workloads,
+      int proven,
+      int resources,
+      int points,
+      int drills,
+      Map<String, Integer> counts) {}
+
+  @GetMapping
+  List<PackStore.Issued> all() {
+    return packs.all();
+  }
+
+  @PostMapping("/preview")
+  PackPreview preview(@RequestBody PackOrder order, Principal person) {
+    PackBuilder.Contents c = contents(order, person);
+    Map<String, Integer> counts = new java.util.LinkedHashMap<>();
+    c.evaluation().counts().forEach((v, n) -> counts.put(v.code(), n));
+    return new PackPreview(
+        c.title(),
+        c.scope().words(),
+        c.facts().asAt(),
+        c.evaluation().workloads().size(),
+        c.evaluation().counts().getOrDefault(Verdict.PROVEN, 0),
+        c.facts().facts().resources().size(),
+        c.facts().facts().points().size(),
+        c.facts().facts().drills().size(),
+        counts);
+  }
+
+  @PostMapping
+  @ResponseStatus(HttpStatus.CREATED)
+  PackStore.Issued make(@RequestBody PackOrder order, Principal person) throws IOException {
+    PackBuilder.Contents contents = contents(order, person);
+    if (contents.facts().facts().resources().isEmpty()) {
+      throw new Refused("Nothing matches this scope: a pack about nothing would prove nothing. Widen it.");
+    }
+    return packs.issue(contents, clock.instant());
+  }
+
+  private PackBuilder.Contents contents(PackOrder order, Principal person) {
+    Selector scope = order.scope() == null || order.scope().isBlank()
+        ? Selector.EVERYTHING
+        : SelectorJson.read(order.scope());
+    String title =
+        order.title() == null || order.title().isBlank() ? "Recoverability" : order.title().strip();
+    String madeBy =
+        people.find(person.getName()).map(Person::fullName).orElse(person.getName());
+    return builder.contents(evaluations.at(order.asAt()), title, scope, madeBy);
+  }
+
+  @GetMapping("/{id}/file")
+  ResponseEntity<Resource> download(@PathVariable long id) {
+    PackStore.Issued pack = packs.find(id);
+    Path file = packs.file(pack);
+    return ResponseEntity.ok()
+        .header(
+            HttpHeaders.CONTENT_DISPOSITION,
+            ContentDisposition.attachment().filename(pack.name() + ".zip").build().toString())
+        .contentType(MediaType.parseMediaType("application/zip"))
+        .body(new FileSystemResource(file));
+  }
+
+  /** The report out of the pack's own zip, as whoever gets it will see it. */
+  @GetMapping("/{id}/report")
+  ResponseEntity<String> report(@PathVariable long id) throws IOException {
+    Path file = packs.file(packs.find(id));
+    String html = hardproof.proving.bags.BagReader.open(file).text("data/report.html");
+    if (html == null) {
+      throw new Refused("The pack's file holds no report: it was changed. Make the pack again.");
+    }
+    return ResponseEntity.ok()
+        .header(
+            "Content-Security-Policy",
+            "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'; sandbox")
+        .contentType(new MediaType(MediaType.TEXT_HTML, StandardCharsets.UTF_8))
+        .body(html);
+  }
+
+  @GetMapping("/{id}/verification")
+  PackVerifier.Verification verify(@PathVariable long id) throws IOException {
+    return PackVerifier.verify(packs.file(packs.find(id)));
+  }
+}

@@ -1,0 +1,62 @@
+package hardproof.server.evidence;
+
+import hardproof.core.estate.Resource;
+import hardproof.core.estate.Selector;
+import hardproof.core.facts.Estate;
+import hardproof.core.facts.Facts;
+import java.util.LinkedHashSet;
+import java.util.Set;
+
+/** Which facts a pack holds. */
+final class PackScope {
+  private PackScope() {}
+
+  /**
+   * The facts of every workload with a member in scope, whole: a verdict rests on all members, and
+   * on the parents whose images protect them.
+   */
+  static Facts of(Estate estate, Selector scope) {
+    Set<String> resources = new LinkedHashSet<>();
+    for (Resource resource : estate.facts().resources()) {
+      if (scope.matches(resource, estate.tierOf(resource))) {
+        addWithWhatItRestsOn(estate, resource, resources);
+      }
+    }
+    Facts all = estate.facts();
+    Set<String> workloads = new LinkedHashSet<>();
+    Set<String> points = new LinkedHashSet<>();
+    resources.forEach(r -> workloads.add(estate.resource(r).workload()));
+    all.points().stream()
+        .filter(p -> resources.contains(p.resource()))
+        .forEach(p -> points.add(p.key()));
+    boolean everything = scope.equals(Selector.EVERYTHING);
+    return new Facts(
+        all.feeds(),
+        all.workloads().stream()
+            .filter(w -> everything || workloads.contains(w.key()))
+            .toList(),
+        all.resources().stream().filter(r -> resources.contains(r.key())).toList(),
+        all.stores(),
+        all.policies(),
+        all.points().stream().filter(p -> points.contains(p.key())).toList(),
+        all.copies().stream().filter(c -> points.contains(c.point())).toList(),
+        all.exceptions(),
+        all.drills().stream().filter(d -> resources.contains(d.resource())).toList());
+  }
+
+  private static void addWithWhatItRestsOn(
+      Estate estate, Resource resource, Set<String> resources) {
+    if (!resources.add(resource.key())) {
+      return;
+    }
+    if (estate.workload(resource.workload()) != null) {
+      estate
+          .membersOf(resource.workload())
+          .forEach(m -> addWithWhatItRestsOn(estate, m, resources));
+    }
+    Resource parent = estate.resource(resource.parent());
+    if (parent != null) {
+      addWithWhatItRestsOn(estate, parent, resources);
+    }
+  }
+}

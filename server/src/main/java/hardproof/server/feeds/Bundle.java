@@ -1,0 +1,165 @@
+package hardproof.server.feeds;
+
+import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.Rejection;
+import hardproof.core.wording.Wording;
+import hardproof.proving.sandboxes.Sandboxes;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipException;
+import java.util.zip.ZipInputStream;
+
+/**
+ * The files that were handed in together, zips unpacked, in the order they are taken.
+ *
+ * @param unknown what was handed in and is no file of a bundle, with why
+ */
+public record Bundle(List<Member> files, List<Rejection> unknown) {
+  private static final long ZIP_MAX_BYTES = 4L << 30;
+  private static final int ZIP_MAX_FILES = 1000;
+
+  /** One file: its name as handed in, and where it lies. */
+  public record Member(String name, Path path, BundleFile type) {}
+
+  public Bundle {
+    files = files.stream()
+        .sorted(Comparator.comparing(Member::type).thenComparing(Member::name))
+        .toList();
+    unknown = List.copyOf(unknown);
+  }
+
+  /** Files by themselves, a folder's files, or zips of them; zips are unpacked below {@code work}. */
+  public static Bundle of(List<Path> paths, Path work) throws IOException {
+    List<Member> files = new ArrayList<>();
+    List<Rejection> unknown = new ArrayList<>();
+    for (Path path : paths) {
+      if (Files.isDirectory(path)) {
+        try (Stream<Path> children = Files.list(path)) {
+          for (Path child : children.sorted().toList()) {
+            if (Files.isRegularFile(child)) {
+              add(child, child.getFileName().toString(), work, files, unknown);
+            }
+          }
+        }
+      } else {
+        add(path, path.getFileName().toString(), work, files, unknown);
+      }
+    }
+    return new Bundle(files, unknown);
+  }
+
+  private static void add(
+      Path path, String name, Path work, List<Member> files, List<Rejection> unknown)
+      throws IOException {
+    if (name.toLowerCase(Locale.ROOT).endsWith(".zip")) {
+      unzip(path, name, work, files, unknown);
+      return;
+    }
+    Optional<BundleFile> type = BundleFile.named(name);
+    if (type.isPresent()) {
+      files.add(new Member(name, path, type.get()));
+    } else {
+      unknown.add(new Rejection(
+          name,
+          0,
+          null,
+          null,
+          "is no file of a bundle; name it after what it holds, such as points.csv or"
+              + " points-2026-11.json: "
+              + hardproof.core.wording.Coded.codes(BundleFile.class)));
+    }
+  }
+
+  /** A zip with one bad name is refused whole: what it means to do can't be known. */
+  private static void unzip(
+      Path zip, String name, Path work, List<Member> files, List<Rejection> unknown)
+      throws IOException {
+    Files.createDirectories(work);
+    Path folder = Files.createTempDirectory(work, "zip-");
+    List<Member> found = new ArrayList<>();
+    List<Rejection> others = new ArrayList<>();
+    try (ZipInputStream in =
+        new ZipInputStream(Files.newInputStream(zip), StandardCharsets.UTF_8)) {
+      Set<String> seen = new HashSet<>();
+      long bytes = 0;
+      ZipEntry entry;
+      while ((entry = in.getNextEntry()) != null) {
+        refuseBadName(name, entry.getName());
+        if (entry.isDirectory()) {
+          continue;
+        }
+        if (!seen.add(entry.getName())) {
+          throw new UnreadableFile(name, 0, entry.getName(), "is in the zip twice");
+        }
+        if (seen.size() > ZIP_MAX_FILES) {
+          throw new UnreadableFile(name, 0, null, "holds more than " + ZIP_MAX_FILES + " files");
+        }
+        Path target = folder.resolve(seen.size() + "");
+        bytes += copy(in, target, name, ZIP_MAX_BYTES - bytes);
+        String inZip = name + "/" + entry.getName();
+        Optional<BundleFile> type = BundleFile.named(entry.getName());
+        if (type.isPresent()) {
+          found.add(new Member(inZip, target, type.get()));
+        } else {
+          others.add(new Rejection(inZip, 0, null, null, "is no file of a bundle"));
+        }
+      }
+      if (seen.isEmpty()) {
+        throw new UnreadableFile(name, 0, null, "is not a zip, or an empty one");
+      }
+      files.addAll(found);
+      unknown.addAll(others);
+    } catch (UnreadableFile e) {
+      Sandboxes.removeTree(folder);
+      unknown.add(e.rejection());
+    } catch (ZipException | IllegalArgumentException | java.io.EOFException e) {
+      Sandboxes.removeTree(folder);
+      unknown.add(new Rejection(name, 0, null, null, "can't be unzipped: " + e.getMessage()));
+    }
+  }
+
+  private static void refuseBadName(String zip, String entry) throws UnreadableFile {
+    boolean leaves = entry.startsWith("/")
+        || entry.contains("\\")
+        || entry.matches("^[A-Za-z]:.*")
+        || List.of(entry.split("/")).contains("..");
+    if (leaves) {
+      throw new UnreadableFile(
+          zip,
+          0,
+          entry,
+          "is a name that leaves the zip's own folder; the whole zip is refused and nothing of it was"
+              + " unpacked. Make it again with plain names");
+    }
+  }
+
+  private static long copy(InputStream in, Path target, String zip, long most) throws IOException {
+    byte[] buffer = new byte[1 << 16];
+    long bytes = 0;
+    try (OutputStream out = Files.newOutputStream(target)) {
+      int n;
+      while ((n = in.read(buffer)) >= 0) {
+        bytes += n;
+        if (bytes > most) {
+          throw new UnreadableFile(
+              zip, 0, null, "unpacks to more than " + Wording.bytes(ZIP_MAX_BYTES));
+        }
+        out.write(buffer, 0, n);
+      }
+    }
+    return bytes;
+  }
+}

@@ -1,0 +1,176 @@
+package hardproof.server.feeds;
+
+import de.siegmar.fastcsv.reader.CommentStrategy;
+import de.siegmar.fastcsv.reader.CsvParseException;
+import de.siegmar.fastcsv.reader.CsvReader;
+import de.siegmar.fastcsv.reader.CsvRecord;
+import de.siegmar.fastcsv.reader.FieldMismatchStrategy;
+import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.RawRow;
+import hardproof.core.feeds.Rejection;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.Reader;
+import java.io.UncheckedIOException;
+import java.nio.charset.CharacterCodingException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** CSV by RFC 4180 with comma, semicolon or tab, whichever the header has most of. */
+final class CsvRows implements Rows {
+  private static final int HEADER_LOOK = 64 * 1024;
+
+  private final String file;
+  private final BundleFile type;
+  private final CsvReader<CsvRecord> csv;
+  private final java.util.Iterator<CsvRecord> records;
+  private final List<String> header = new ArrayList<>();
+  private long line = 1;
+
+  CsvRows(Reader text, String file, BundleFile type) throws IOException {
+    this.file = file;
+    this.type = type;
+    BufferedReader buffered = new BufferedReader(text, HEADER_LOOK);
+    csv = CsvReader.builder()
+        .fieldSeparator(separator(buffered))
+        .commentStrategy(CommentStrategy.NONE)
+        .skipEmptyLines(true)
+        .extraFieldStrategy(FieldMismatchStrategy.IGNORE)
+        .missingFieldStrategy(FieldMismatchStrategy.IGNORE)
+        .allowUnclosedQuote(false)
+        .ofCsvRecord(buffered);
+    records = csv.iterator();
+    readHeader();
+  }
+
+  private char separator(BufferedReader text) throws IOException {
+    text.mark(HEADER_LOOK);
+    char[] start = new char[HEADER_LOOK - 1];
+    int n;
+    try {
+      n = text.read(start);
+    } catch (CharacterCodingException e) {
+      throw notUtf8();
+    }
+    text.reset();
+    String first = new String(start, 0, Math.max(0, n)).lines().findFirst().orElse("");
+    char best = ',';
+    for (char candidate : new char[] {';', '\t'}) {
+      if (count(first, candidate) > count(first, best)) {
+        best = candidate;
+      }
+    }
+    return best;
+  }
+
+  private static long count(String text, char wanted) {
+    return text.chars().filter(c -> c == wanted).count();
+  }
+
+  private UnreadableFile notUtf8() {
+    return new UnreadableFile(
+        file, line, null, "is not UTF-8 text near this line; save the file as UTF-8");
+  }
+
+  private void readHeader() throws IOException {
+    CsvRecord record = nextRecord();
+    if (record == null) {
+      throw new UnreadableFile(file, 0, null, "has no line of column names");
+    }
+    Set<String> seen = new HashSet<>();
+    for (String column : record.getFields()) {
+      String name = column.strip().toLowerCase(Locale.ROOT);
+      if (!type.hasField(name)) {
+        throw new UnreadableFile(
+            file,
+            1,
+            column,
+            "is no column of " + type.code() + "; its columns are " + columns(false)
+                + ". Rename or remove it, so that nothing is left out in silence");
+      }
+      if (!seen.add(name)) {
+        throw new UnreadableFile(file, 1, column, "is there twice among the columns");
+      }
+      header.add(name);
+    }
+    List<String> missing = type.fields().stream()
+        .filter(f -> f.required() && !seen.contains(f.name()))
+        .map(BundleFile.Field::name)
+        .toList();
+    if (!missing.isEmpty()) {
+      throw new UnreadableFile(
+          file,
+          1,
+          null,
+          "lacks the column " + String.join(", ", missing) + "; required are " + columns(true));
+    }
+  }
+
+  private String columns(boolean requiredOnly) {
+    return type.fields().stream()
+        .filter(f -> f.required() || !requiredOnly)
+        .map(BundleFile.Field::name)
+        .collect(Collectors.joining(", "));
+  }
+
+  private CsvRecord nextRecord() throws IOException {
+    try {
+      if (!records.hasNext()) {
+        return null;
+      }
+      CsvRecord record = records.next();
+      line = record.getStartingLineNumber();
+      return record;
+    } catch (CsvParseException e) {
+      throw new UnreadableFile(
+          file,
+          line,
+          null,
+          "can't be read as CSV after this line: a quote is opened and not closed, or text follows a"
+              + " closing quote. Double the quotes inside quoted fields");
+    } catch (UncheckedIOException e) {
+      if (e.getCause() instanceof CharacterCodingException) {
+        throw notUtf8();
+      }
+      throw e.getCause();
+    }
+  }
+
+  @Override
+  public Next next() throws IOException {
+    CsvRecord record = nextRecord();
+    if (record == null) {
+      return null;
+    }
+    List<String> fields = record.getFields();
+    if (fields.size() != header.size()) {
+      return new Next(
+          null,
+          new Rejection(
+              file,
+              line,
+              null,
+              null,
+              "has " + fields.size() + " fields where the header has " + header.size()));
+    }
+    Map<String, String> values = new LinkedHashMap<>();
+    for (int i = 0; i < fields.size(); i++) {
+      String value = fields.get(i).strip();
+      if (!value.isEmpty()) {
+        values.put(header.get(i), value);
+      }
+    }
+    return new Next(new RawRow(line, values), null);
+  }
+
+  @Override
+  public void close() throws IOException {
+    csv.close();
+  }
+}

@@ -1,0 +1,147 @@
+package hardproof.server.feeds;
+
+import hardproof.server.web.MayBeAbsent;
+import hardproof.core.feeds.Rejection;
+import hardproof.server.storage.Database;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+
+/** Feeds, what came by them, and what was rejected. */
+public final class FeedStore {
+  private final Database database;
+
+  public FeedStore(Database database) {
+    this.database = database;
+  }
+
+  /** Makes the feed when it is new. */
+  void ensure(String feed) {
+    database
+        .writes()
+        .sql("INSERT INTO feed (key) VALUES (:key) ON CONFLICT DO NOTHING")
+        .param("key", feed)
+        .update();
+  }
+
+  /**
+   * Says how often a feed should come; null means nobody has said.
+   *
+   * @return false when there is no such feed
+   */
+  public boolean expect(String feed, Duration every) {
+    return database.change(() -> database
+            .writes()
+            .sql("UPDATE feed SET expected_every_ms = :every WHERE key = :key")
+            .param("every", every == null ? null : every.toMillis())
+            .param("key", feed)
+            .update())
+        == 1;
+  }
+
+  void record(String feed, FileResult result, Instant now, String by) {
+    long batch = database
+        .writes()
+        .sql("""
+            INSERT INTO import_batch
+              (feed, file, type, received_at, received_by, rows_read, rows_taken, rows_unchanged, rows_rejected)
+            VALUES (:feed, :file, :type, :at, :by, :read, :taken, :unchanged, :rejected) RETURNING id
+            """)
+        .param("feed", feed)
+        .param("file", result.file())
+        .param("type", result.type())
+        .param("at", now.toEpochMilli())
+        .param("by", by)
+        .param("read", result.read())
+        .param("taken", result.added() + result.changed())
+        .param("unchanged", result.unchanged())
+        .param("rejected", result.rejected())
+        .query(Long.class)
+        .single();
+    for (Rejection r : result.rejections()) {
+      database
+          .writes()
+          .sql("INSERT INTO import_rejection VALUES (:batch, :line, :field, :value, :reason)")
+          .param("batch", batch)
+          .param("line", r.line())
+          .param("field", r.field())
+          .param("value", r.value())
+          .param("reason", r.reason())
+          .update();
+    }
+  }
+
+  /** One file that was taken. */
+  public record Batch(
+      long id,
+      String feed,
+      String file,
+      @MayBeAbsent String type,
+      Instant receivedAt,
+      String receivedBy,
+      long read,
+      long taken,
+      long unchanged,
+      long rejected) {}
+
+  /** The newest batches, newest first. */
+  public List<Batch> batches(int atMost) {
+    return database
+        .reads()
+        .sql("""
+            SELECT id, feed, file, type, received_at, received_by,
+                   rows_read, rows_taken, rows_unchanged, rows_rejected
+              FROM import_batch ORDER BY id DESC LIMIT :n
+            """)
+        .param("n", atMost)
+        .query((r, n) -> new Batch(
+            r.getLong(1),
+            r.getString(2),
+            r.getString(3),
+            r.getString(4),
+            Instant.ofEpochMilli(r.getLong(5)),
+            r.getString(6),
+            r.getLong(7),
+            r.getLong(8),
+            r.getLong(9),
+            r.getLong(10)))
+        .list();
+  }
+
+  /** What was rejected in a batch, as far as it was kept. */
+  public List<Rejection> rejections(long batch) {
+    return database
+        .reads()
+        .sql("""
+            SELECT b.file, r.line, r.field, r.value, r.reason
+              FROM import_rejection r JOIN import_batch b ON b.id = r.batch
+             WHERE r.batch = :batch ORDER BY r.rowid
+            """)
+        .param("batch", batch)
+        .query((r, n) -> new Rejection(
+            r.getString(1), r.getLong(2), r.getString(3), r.getString(4), r.getString(5)))
+        .list();
+  }
+
+  /**
+   * Facts of a feed that name others which are not known yet. They are kept and join by themselves
+   * when the others come.
+   */
+  public long pending(String feed) {
+    return database
+        .reads()
+        .sql("""
+            SELECT (SELECT count(*) FROM copy c WHERE c.feed = :feed AND c.replaced_at IS NULL
+                      AND (NOT EXISTS (SELECT 1 FROM recovery_point p WHERE p.key = c.point AND p.replaced_at IS NULL)
+                        OR NOT EXISTS (SELECT 1 FROM store s WHERE s.key = c.store AND s.replaced_at IS NULL)))
+                 + (SELECT count(*) FROM recovery_point p WHERE p.feed = :feed AND p.replaced_at IS NULL
+                      AND NOT EXISTS (SELECT 1 FROM resource r WHERE r.key = p.resource AND r.replaced_at IS NULL))
+                 + (SELECT count(*) FROM resource r WHERE r.feed = :feed AND r.replaced_at IS NULL
+                      AND r.workload IS NOT NULL
+                      AND NOT EXISTS (SELECT 1 FROM workload w WHERE w.key = r.workload AND w.replaced_at IS NULL))
+            """)
+        .param("feed", feed)
+        .query(Long.class)
+        .single();
+  }
+}

@@ -1,0 +1,36 @@
+package hardproof.server.feeds;
+
+import hardproof.server.web.MayBeAbsent;
+import hardproof.core.feeds.Rejection;
+import java.util.List;
+
+/**
+ * What one file holds against what is known: read = added + changed + unchanged + rejected.
+ *
+ * @param type code of the bundle file; null when it is none
+ * @param rejections the first of them; {@code rejected} counts all
+ * @param fileRejected true when nothing of the file can be taken
+ * @param taken whether it was stored
+ */
+public record FileResult(
+    String file,
+    @MayBeAbsent String type,
+    long read,
+    long added,
+    long changed,
+    long unchanged,
+    long rejected,
+    List<Rejection> rejections,
+    boolean fileRejected,
+    boolean taken) {
+  static final int REJECTIONS_KEPT = 1000;
+
+  static FileResult none(Rejection why, String type) {
+    return new FileResult(why.file(), type, 0, 0, 0, 0, 0, List.of(why), true, false);
+  }
+
+  FileResult leftOut() {
+    return new FileResult(
+        file, type, read, added, changed, unchanged, rejected, rejections, fileRejected, false);
+  }
+}

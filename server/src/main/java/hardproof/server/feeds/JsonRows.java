@@ -1,0 +1,106 @@
+package hardproof.server.feeds;
+
+import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.RawRow;
+import hardproof.core.feeds.Rejection;
+import java.io.IOException;
+import java.io.Reader;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.JsonParser;
+import tools.jackson.core.JsonToken;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** An array of objects, or one object a line, with the field names of the CSV columns. */
+final class JsonRows implements Rows {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  private final String file;
+  private final BundleFile type;
+  private final JsonParser parser;
+  private boolean array;
+  private boolean started;
+  private long item;
+
+  JsonRows(Reader text, String file, BundleFile type) {
+    this.file = file;
+    this.type = type;
+    this.parser = JSON.createParser(text);
+  }
+
+  @Override
+  public Next next() throws IOException {
+    try {
+      JsonToken token = parser.nextToken();
+      if (!started) {
+        started = true;
+        array = token == JsonToken.START_ARRAY;
+        token = array ? parser.nextToken() : token;
+      }
+      if (token == null || (array && token == JsonToken.END_ARRAY)) {
+        return null;
+      }
+      item++;
+      if (token != JsonToken.START_OBJECT) {
+        throw new UnreadableFile(
+            file, item, null, "is not an array of objects, nor one object a line");
+      }
+      return row(parser.readValueAsTree());
+    } catch (JacksonException e) {
+      throw new UnreadableFile(
+          file, item + 1, null, "can't be read as JSON from this item on: " + e.getOriginalMessage());
+    }
+  }
+
+  private Next row(JsonNode object) {
+    Map<String, String> values = new LinkedHashMap<>();
+    for (Map.Entry<String, JsonNode> field : object.properties()) {
+      if (!type.hasField(field.getKey())) {
+        return new Next(
+            null,
+            new Rejection(
+                file,
+                item,
+                field.getKey(),
+                null,
+                "is no field of " + type.code() + "; its fields are "
+                    + String.join(
+                        ", ", type.fields().stream().map(BundleFile.Field::name).toList())));
+      }
+      String value = text(field.getKey(), field.getValue());
+      if (value != null && !value.isBlank()) {
+        values.put(field.getKey(), value.strip());
+      }
+    }
+    return new Next(new RawRow(item, values), null);
+  }
+
+  /** Lists and tags may be written as JSON; a selector stays JSON. */
+  private static String text(String field, JsonNode value) {
+    if (value.isNull()) {
+      return null;
+    }
+    if (field.equals("scope") && value.isObject()) {
+      return value.toString();
+    }
+    List<String> parts = new ArrayList<>();
+    if (value.isArray()) {
+      value.forEach(v -> parts.add(v.asString()));
+      return String.join(";", parts);
+    }
+    if (value.isObject()) {
+      value.properties().forEach(e -> parts.add(e.getKey() + "=" + e.getValue().asString()));
+      return String.join(";", parts);
+    }
+    return value.asString();
+  }
+
+  @Override
+  public void close() throws IOException {
+    parser.close();
+  }
+}

@@ -1,0 +1,74 @@
+package hardproof.server.feeds;
+
+import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.RawRow;
+import hardproof.core.feeds.Rejection;
+import java.io.BufferedInputStream;
+import java.io.Closeable;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.io.Reader;
+import java.nio.charset.CodingErrorAction;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Locale;
+
+/** The rows of one bundle file, read one after another in a bounded amount of memory. */
+interface Rows extends Closeable {
+  /** A row, or why there is none at this place. */
+  record Next(RawRow row, Rejection rejection) {}
+
+  /**
+   * The next row; null at the end.
+   *
+   * @throws UnreadableFile when nothing after this place can be read
+   */
+  Next next() throws IOException;
+
+  /**
+   * Opens a file by its name's ending.
+   *
+   * @throws UnreadableFile when it is empty, is not UTF-8 text, or its columns are not those of the
+   *     type
+   */
+  static Rows open(Path path, String name, BundleFile type) throws IOException {
+    if (Files.size(path) == 0) {
+      throw new UnreadableFile(
+          name, 0, null, "is empty; a CSV file begins with a line of column names");
+    }
+    InputStream bytes = new BufferedInputStream(Files.newInputStream(path), 1 << 16);
+    try {
+      Reader text = new InputStreamReader(
+          withoutMark(bytes, name),
+          StandardCharsets.UTF_8
+              .newDecoder()
+              .onMalformedInput(CodingErrorAction.REPORT)
+              .onUnmappableCharacter(CodingErrorAction.REPORT));
+      String lower = name.toLowerCase(Locale.ROOT);
+      return lower.endsWith("csv") || lower.endsWith("tsv")
+          ? new CsvRows(text, name, type)
+          : new JsonRows(text, name, type);
+    } catch (IOException | RuntimeException e) {
+      bytes.close();
+      throw e;
+    }
+  }
+
+  private static InputStream withoutMark(InputStream in, String name) throws IOException {
+    in.mark(3);
+    byte[] start = in.readNBytes(3);
+    if (start.length == 3
+        && start[0] == (byte) 0xEF
+        && start[1] == (byte) 0xBB
+        && start[2] == (byte) 0xBF) {
+      return in;
+    }
+    if (start.length >= 2 && (start[0] & 0xFF) >= 0xFE && (start[1] & 0xFF) >= 0xFE) {
+      throw new UnreadableFile(name, 0, null, "is UTF-16 text; save it as UTF-8");
+    }
+    in.reset();
+    return in;
+  }
+}

@@ -1,0 +1,71 @@
+package hardproof.server.feeds;
+
+import hardproof.proving.sandboxes.Sandboxes;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Stream;
+
+/** Files that were handed in on the screen and wait for somebody to accept them. */
+public final class Uploads {
+  private final Path root;
+  private final Map<String, String> feeds = new ConcurrentHashMap<>();
+
+  /** Whatever an earlier process left is removed: nobody can accept it any more. */
+  public Uploads(Path root) throws IOException {
+    this.root = root;
+    Sandboxes.removeTree(root);
+  }
+
+  /** A file on its way in. */
+  public record Incoming(String name, InputStream content) {}
+
+  /** Keeps the files until they are accepted or dropped. */
+  public String keep(String feed, List<Incoming> files) throws IOException {
+    String id = UUID.randomUUID().toString();
+    Path folder = root.resolve(id).resolve("files");
+    int number = 0;
+    for (Incoming file : files) {
+      // Only the last part of a name is used, and nothing that could leave the folder.
+      String name = file.name().replaceAll(".*[/\\\\]", "").replaceAll("[\\p{Cntrl}]", "");
+      if (name.isBlank() || name.equals("..") || name.equals(".")) {
+        name = "unnamed";
+      }
+      // A folder for each: two files may have the same name.
+      Path own = Files.createDirectories(folder.resolve(Integer.toString(1000 + number++)));
+      Files.copy(file.content(), own.resolve(name));
+    }
+    feeds.put(id, feed);
+    return id;
+  }
+
+  /** The feed of an upload; null when there is no such upload. */
+  public String feed(String id) {
+    return feeds.get(id);
+  }
+
+  /** Reads the upload's files as a bundle. */
+  public Bundle bundle(String id) throws IOException {
+    Path folder = root.resolve(id);
+    Path work = folder.resolve("unzipped");
+    Sandboxes.removeTree(work);
+    List<Path> files = new ArrayList<>();
+    try (Stream<Path> all = Files.walk(folder.resolve("files"))) {
+      all.filter(Files::isRegularFile).sorted().forEach(files::add);
+    }
+    return Bundle.of(files, work);
+  }
+
+  /** Forgets an upload and removes its files. */
+  public void drop(String id) throws IOException {
+    if (feeds.remove(id) != null) {
+      Sandboxes.removeTree(root.resolve(id));
+    }
+  }
+}

@@ -1,0 +1,54 @@
+package hardproof.server.installation;
+
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** What goes on by itself while the application runs: due drills, and sandboxes whose time is over. */
+public final class Housekeeping implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(Housekeeping.class);
+  private static final long DUE_SECONDS = 5;
+  private static final long CLEAN_UP_SECONDS = 30;
+
+  private final Installation installation;
+  private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(r -> {
+    Thread thread = new Thread(r, "housekeeping");
+    thread.setDaemon(true);
+    return thread;
+  });
+
+  public Housekeeping(Installation installation) {
+    this.installation = installation;
+  }
+
+  /** Begins at once, so that a start missed while the application was down is caught up. */
+  public void start() {
+    every(DUE_SECONDS, "starting what is due", () -> {
+      if (installation.programmes().startWhatIsDue(installation.clock().instant()) > 0) {
+        installation.queue().wake();
+      }
+    });
+    every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
+  }
+
+  private void every(long seconds, String what, Runnable work) {
+    clock.scheduleWithFixedDelay(
+        () -> {
+          try {
+            work.run();
+          } catch (RuntimeException e) {
+            LOG.error("{} failed; it is tried again", what, e);
+          }
+        },
+        0,
+        seconds,
+        TimeUnit.SECONDS);
+  }
+
+  @Override
+  public void close() {
+    clock.shutdownNow();
+  }
+}

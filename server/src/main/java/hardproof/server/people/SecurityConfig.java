@@ -1,0 +1,125 @@
+package hardproof.server.people;
+
+import jakarta.servlet.DispatcherType;
+import java.time.Clock;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpMethod;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.authentication.AuthenticationManager;
+import org.springframework.security.authentication.ProviderManager;
+import org.springframework.security.authentication.dao.DaoAuthenticationProvider;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.core.userdetails.User;
+import org.springframework.security.core.userdetails.UserDetailsService;
+import org.springframework.security.core.userdetails.UsernameNotFoundException;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.HttpStatusEntryPoint;
+import org.springframework.security.web.authentication.logout.HttpStatusReturningLogoutSuccessHandler;
+import org.springframework.security.web.authentication.session.ChangeSessionIdAuthenticationStrategy;
+import org.springframework.security.web.authentication.session.CompositeSessionAuthenticationStrategy;
+import org.springframework.security.web.authentication.session.SessionAuthenticationStrategy;
+import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
+import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
+import org.springframework.security.web.csrf.CsrfAuthenticationStrategy;
+import org.springframework.security.web.csrf.CsrfTokenRepository;
+import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import org.springframework.security.web.servlet.util.matcher.PathPatternRequestMatcher;
+
+/** Who may call what. The whole table is here, in one place. */
+@Configuration(proxyBeanMethods = false)
+class SecurityConfig {
+  private static final String[] WORKERS = {"OPERATOR", "ADMINISTRATOR"};
+
+  @Bean
+  SecurityFilterChain security(
+      HttpSecurity http, CsrfTokenRepository csrf, SecurityContextRepository contexts)
+      throws Exception {
+    return http
+        .authorizeHttpRequests(r -> r.dispatcherTypeMatchers(
+                DispatcherType.ASYNC, DispatcherType.ERROR, DispatcherType.FORWARD)
+            .permitAll()
+            .requestMatchers("/api/session", "/api/first-administrator")
+            .permitAll()
+            .requestMatchers(HttpMethod.GET, "/api/**")
+            .authenticated()
+            .requestMatchers("/api/packs/**")
+            .authenticated()
+            .requestMatchers("/api/**")
+            .hasAnyRole(WORKERS)
+            .requestMatchers("/v3/api-docs/**")
+            .authenticated()
+            .anyRequest()
+            .permitAll())
+        .csrf(c -> c.spa().csrfTokenRepository(csrf))
+        .securityContext(c -> c.securityContextRepository(contexts))
+        .exceptionHandling(
+            e -> e.authenticationEntryPoint(new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED)))
+        .logout(l -> l.logoutRequestMatcher(
+                PathPatternRequestMatcher.pathPattern(HttpMethod.DELETE, "/api/session"))
+            .logoutSuccessHandler(new HttpStatusReturningLogoutSuccessHandler(HttpStatus.NO_CONTENT)))
+        .headers(h -> h.contentSecurityPolicy(
+                c -> c.policyDirectives("default-src 'none'; frame-ancestors 'none'"))
+            .referrerPolicy(p -> p.policy(ReferrerPolicy.NO_REFERRER)))
+        .build();
+  }
+
+  @Bean
+  CsrfTokenRepository csrfTokenRepository() {
+    CookieCsrfTokenRepository repository = CookieCsrfTokenRepository.withHttpOnlyFalse();
+    repository.setCookieCustomizer(c -> c.sameSite("Strict"));
+    return repository;
+  }
+
+  @Bean
+  SecurityContextRepository securityContextRepository() {
+    return new HttpSessionSecurityContextRepository();
+  }
+
+  @Bean
+  SessionAuthenticationStrategy sessionAuthenticationStrategy(CsrfTokenRepository csrf) {
+    CsrfAuthenticationStrategy renewToken = new CsrfAuthenticationStrategy(csrf);
+    // Read at once, so that the new token's cookie goes out with the answer to the sign-in.
+    renewToken.setRequestHandler((request, response, token) -> token.get());
+    return new CompositeSessionAuthenticationStrategy(
+        List.of(new ChangeSessionIdAuthenticationStrategy(), renewToken));
+  }
+
+  @Bean
+  PasswordEncoder passwordEncoder() {
+    return new BCryptPasswordEncoder();
+  }
+
+  @Bean
+  UserDetailsService userDetailsService(PeopleStore people) {
+    return name -> people
+        .find(name)
+        .map(p -> User.withUsername(p.name())
+            .password(p.passwordHash())
+            .roles(p.role().name().toUpperCase(Locale.ROOT))
+            .build())
+        .orElseThrow(() -> new UsernameNotFoundException("no such person"));
+  }
+
+  @Bean
+  AuthenticationManager authenticationManager(UserDetailsService people, PasswordEncoder encoder) {
+    DaoAuthenticationProvider provider = new DaoAuthenticationProvider(people);
+    provider.setPasswordEncoder(encoder);
+    return new ProviderManager(provider);
+  }
+
+  @Bean
+  SignInGuard signInGuard(Clock clock) {
+    return new SignInGuard(clock);
+  }
+
+  @Bean
+  FirstAdministrator firstAdministrator(PeopleStore people, PasswordEncoder encoder) {
+    return new FirstAdministrator(people, encoder);
+  }
+}

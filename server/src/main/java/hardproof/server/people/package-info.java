@@ -1,0 +1,2 @@
+/** Who may sign in and what they may do. */
+package hardproof.server.people;

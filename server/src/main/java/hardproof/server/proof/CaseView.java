@@ -1,0 +1,133 @@
+package hardproof.server.proof;
+
+import hardproof.server.web.MayBeAbsent;
+import hardproof.core.criteria.FactRef;
+import hardproof.core.criteria.Outcome;
+import hardproof.core.estate.AcceptedException;
+import hardproof.core.proof.Action;
+import hardproof.core.proof.Cause;
+import hardproof.core.proof.ResourceResult;
+import hardproof.core.proof.WorkloadResult;
+import hardproof.core.wording.Coded;
+import java.time.Instant;
+import java.util.List;
+
+/** The case file of one workload. */
+public record CaseView(
+    Instant asAt,
+    String standard,
+    BoardView.BoardRow workload,
+    @MayBeAbsent String description,
+    List<Reason> causes,
+    List<ActionStep> actions,
+    List<Member> members) {
+  /** Why the verdict is what it is; the first decides. */
+  public record Reason(String verdict, @MayBeAbsent String resource, String sentence) {}
+
+  /** Something that would move it towards proven. */
+  public record ActionStep(String type, String resource, @MayBeAbsent String point, @MayBeAbsent String method, String sentence) {}
+
+  /** A member of the workload. Durations in milliseconds. */
+  public record Member(
+      String key,
+      String name,
+      String kind,
+      @MayBeAbsent String site,
+      String protector,
+      String verdict,
+      String sentence,
+      String proof,
+      int rung,
+      int demanded,
+      long rpoMs,
+      long rtoMs,
+      List<String> policies,
+      List<BoardView.CopyFigure> copies,
+      List<CriterionOutcome> outcomes,
+      List<Exclusion> exceptions) {}
+
+  /** An outcome with its arithmetic. */
+  public record CriterionOutcome(
+      String criterion,
+      String group,
+      String title,
+      String demand,
+      List<String> references,
+      String state,
+      @MayBeAbsent String measured,
+      @MayBeAbsent String demanded,
+      String sentence,
+      String why,
+      List<FactRef> facts,
+      @MayBeAbsent String exception) {}
+
+  /** A valid exception on a member. */
+  public record Exclusion(
+      String key, @MayBeAbsent String criterion, String reason, String approvedBy, @MayBeAbsent Instant until) {}
+
+  static CaseView of(Evaluated evaluated, WorkloadResult w) {
+    return new CaseView(
+        evaluated.evaluation().asAt(),
+        evaluated.evaluation().standard().title(),
+        BoardView.row(w),
+        w.workload().description(),
+        w.causes().stream().map(CaseView::reason).toList(),
+        w.actions().stream().map(CaseView::step).toList(),
+        w.members().stream().map(m -> member(evaluated, m)).toList());
+  }
+
+  private static Reason reason(Cause c) {
+    return new Reason(c.verdict().code(), c.resource(), c.sentence());
+  }
+
+  private static ActionStep step(Action a) {
+    return new ActionStep(a.type().code(), a.resource(), a.point(), code(a.method()), a.sentence());
+  }
+
+  private static String code(Coded coded) {
+    return coded == null ? null : coded.code();
+  }
+
+  private static Member member(Evaluated evaluated, ResourceResult m) {
+    var resource = m.subject().resource();
+    return new Member(
+        resource.key(),
+        resource.name(),
+        resource.kind().code(),
+        resource.site(),
+        m.subject().protector().key(),
+        m.verdict().code(),
+        m.causes().get(0).sentence(),
+        m.proof().sentence(m.subject()),
+        m.proof().rung() == null ? -1 : m.proof().rung().number(),
+        m.proof().demanded().number(),
+        m.subject().demand().rpo().toMillis(),
+        m.subject().demand().rto().toMillis(),
+        m.subject().policies().stream().map(p -> p.name()).toList(),
+        BoardView.figures(m),
+        m.outcomes().stream().map(CaseView::outcome).toList(),
+        evaluated.estate().exceptionsOf(resource).stream()
+            .map(CaseView::exclusion)
+            .toList());
+  }
+
+  private static CriterionOutcome outcome(Outcome o) {
+    return new CriterionOutcome(
+        o.criterion().code(),
+        o.criterion().group(),
+        o.criterion().title(),
+        o.criterion().demand(),
+        o.criterion().references(),
+        o.state().code(),
+        o.measured() == null ? null : o.measured().words(),
+        o.demanded() == null ? null : o.demanded().words(),
+        o.sentence(),
+        o.why(),
+        o.facts(),
+        o.exception());
+  }
+
+  private static Exclusion exclusion(AcceptedException e) {
+    return new Exclusion(e.key(), e.criterion(), e.reason(), e.approvedBy(), e.until());
+  }
+}

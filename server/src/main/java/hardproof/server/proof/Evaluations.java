@@ -1,0 +1,79 @@
+package hardproof.server.proof;
+
+import hardproof.core.criteria.Standard;
+import hardproof.core.facts.Estate;
+import hardproof.core.proof.Evaluator;
+import hardproof.server.estate.FactStore;
+import hardproof.server.storage.Database;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.Map;
+
+/** Evaluates what was known at an instant; an evaluation of unchanged facts is not made twice. */
+public final class Evaluations {
+  /** An evaluation of "now" serves this long while no fact changes: exposure grows by the minute. */
+  static final Duration NOW_LASTS = Duration.ofSeconds(20);
+
+  private static final int KEPT = 8;
+
+  private final Database database;
+  private final FactStore facts;
+  private final Clock clock;
+  private final Standard standard = Standard.shipped();
+  private Evaluated now;
+  private long nowAtChange = -1;
+  private final Map<Instant, Evaluated> past = new LinkedHashMap<>();
+  private long pastAtChange = -1;
+
+  public Evaluations(Database database, FactStore facts, Clock clock) {
+    this.database = database;
+    this.facts = facts;
+    this.clock = clock;
+  }
+
+  /** As at now, at most {@link #NOW_LASTS} old and never older than the newest fact. */
+  public synchronized Evaluated now() {
+    long changes = database.changes();
+    Instant instant = clock.instant();
+    boolean fresh = now != null
+        && nowAtChange == changes
+        && !instant.isBefore(now.evaluation().asAt())
+        && Duration.between(now.evaluation().asAt(), instant).compareTo(NOW_LASTS) < 0;
+    if (!fresh) {
+      now = evaluate(instant);
+      nowAtChange = changes;
+    }
+    return now;
+  }
+
+  /**
+   * By what was known at {@code asAt}; null means now.
+   *
+   * @throws IllegalArgumentException when that is still to come
+   */
+  public synchronized Evaluated at(Instant asAt) {
+    if (asAt == null) {
+      return now();
+    }
+    if (asAt.isAfter(clock.instant())) {
+      throw new IllegalArgumentException(
+          "as at " + asAt + " is still to come; choose an instant that has been");
+    }
+    long changes = database.changes();
+    if (pastAtChange != changes) {
+      past.clear();
+      pastAtChange = changes;
+    }
+    if (past.size() >= KEPT && !past.containsKey(asAt)) {
+      past.remove(past.keySet().iterator().next());
+    }
+    return past.computeIfAbsent(asAt, this::evaluate);
+  }
+
+  private Evaluated evaluate(Instant asAt) {
+    Estate estate = new Estate(asAt, facts.facts(asAt));
+    return new Evaluated(estate, Evaluator.evaluate(estate, standard));
+  }
+}

@@ -1,0 +1,155 @@
+package hardproof.server.proof;
+
+import hardproof.server.web.MayBeAbsent;
+import hardproof.core.copies.Copy;
+import hardproof.core.criteria.Subject;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.facts.Usability;
+import hardproof.core.points.ExposureCurve;
+import hardproof.core.wording.Wording;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.OptionalLong;
+import java.util.TreeSet;
+
+/**
+ * The exposure curve of a resource over a period, with its lanes. Instants are epoch milliseconds,
+ * because they are drawn; durations too.
+ *
+ * @param worstMs null when at some moment nothing was usable, or nothing was counted
+ * @param attainment share from 0 to 1; null when nothing was counted
+ * @param sentence the figures in words
+ */
+public record ExposureView(
+    String resource,
+    long from,
+    long to,
+    long asAt,
+    long rpoMs,
+    @MayBeAbsent Long exposureNowMs,
+    @MayBeAbsent Long worstMs,
+    @MayBeAbsent Long worstAt,
+    @MayBeAbsent Double attainment,
+    String sentence,
+    List<Tooth> teeth,
+    List<Lane> lanes,
+    List<DrillMark> drills) {
+  /** The period that is shown when nobody chose one. */
+  static final Duration USUAL = Duration.ofDays(30);
+
+  /** A stretch with one newest usable point; {@code newest} null when nothing is usable. */
+  public record Tooth(long from, long to, @MayBeAbsent Long newest) {}
+
+  /** What lies on one store. */
+  public record Lane(String store, String name, List<Tick> ticks) {}
+
+  /**
+   * A copy of a point.
+   *
+   * @param available when the point could first be restored
+   * @param finished when this copy was complete; null while it is not
+   */
+  public record Tick(
+      String point,
+      String form,
+      long dataTime,
+      @MayBeAbsent Long available,
+      @MayBeAbsent Long finished,
+      String state,
+      boolean usable,
+      @MayBeAbsent String whyNot) {}
+
+  /** A drill at the point it was about. */
+  public record DrillMark(String run, String point, long dataTime, long ended, boolean passed) {}
+
+  static ExposureView of(Subject s, long from, long to) {
+    long rpo = s.demand().rpo().toMillis();
+    ExposureCurve.Summary summary = s.curve().over(from, to, rpo);
+    OptionalLong now = s.curve().at(s.asAt().toEpochMilli());
+    boolean counted = summary.counted() > 0;
+    return new ExposureView(
+        s.resource().key(),
+        from,
+        to,
+        s.asAt().toEpochMilli(),
+        rpo,
+        now.isPresent() ? now.getAsLong() : null,
+        counted && summary.worst().isPresent() ? summary.worst().getAsLong() : null,
+        counted ? summary.worstAt() : null,
+        summary.attainment().isPresent() ? summary.attainment().getAsDouble() : null,
+        sentence(summary, from, to),
+        s.curve().teeth(from, to).stream()
+            .map(t -> new Tooth(t.from(), t.to(), t.newestDataTime()))
+            .toList(),
+        lanes(s, from, to),
+        drills(s, from, to));
+  }
+
+  private static String sentence(ExposureCurve.Summary summary, long from, long to) {
+    String span = Wording.duration(Duration.ofMillis(to - from));
+    if (summary.attainment().isEmpty()) {
+      return span + " · the resource was not there yet";
+    }
+    String worst = summary.worst().isPresent()
+        ? "worst " + Wording.duration(Duration.ofMillis(summary.worst().getAsLong()))
+        : "at times nothing was usable";
+    return span + " · " + worst + " · within RPO "
+        + Wording.share(summary.attainment().getAsDouble()) + " of the time";
+  }
+
+  private static List<Lane> lanes(Subject s, long from, long to) {
+    List<Lane> lanes = new ArrayList<>();
+    TreeSet<String> stores = new TreeSet<>();
+    List<Usability.Judged> shown = s.points().stream()
+        .filter(j -> j.point().dataTime().toEpochMilli() >= from)
+        .filter(j -> j.point().dataTime().toEpochMilli() <= to)
+        .toList();
+    shown.forEach(
+        j -> s.estate().copiesOf(j.point().key()).forEach(c -> stores.add(c.store())));
+    for (String store : stores) {
+      List<Tick> ticks = new ArrayList<>();
+      for (Usability.Judged j : shown) {
+        s.estate().copiesOf(j.point().key()).stream()
+            .filter(c -> c.store().equals(store))
+            .forEach(c -> ticks.add(tick(s, j, c)));
+      }
+      lanes.add(new Lane(store, s.estate().storeName(store), ticks));
+    }
+    return lanes;
+  }
+
+  private static Tick tick(Subject s, Usability.Judged j, Copy c) {
+    boolean bad = Usability.inError(s.estate(), s.protector().key(), c);
+    return new Tick(
+        j.point().key(),
+        j.point().form().code(),
+        j.point().dataTime().toEpochMilli(),
+        millis(j.point().available()),
+        millis(c.finished()),
+        bad ? "damaged" : c.state().code(),
+        j.usableAt(s.asAt()) && !bad,
+        j.whyNot());
+  }
+
+  private static Long millis(Instant instant) {
+    return instant == null ? null : instant.toEpochMilli();
+  }
+
+  private static List<DrillMark> drills(Subject s, long from, long to) {
+    List<DrillMark> marks = new ArrayList<>();
+    for (DrillFact d : s.estate().drillsOf(s.protector().key())) {
+      var point = s.estate().point(d.point());
+      if (point == null || !(d.passed() || d.failed())) {
+        continue;
+      }
+      long data = point.dataTime().toEpochMilli();
+      if (data >= from && data <= to) {
+        marks.add(new DrillMark(
+            d.run(), d.point(), data, d.ended().toEpochMilli(), d.passed()));
+      }
+    }
+    return marks;
+  }
+}

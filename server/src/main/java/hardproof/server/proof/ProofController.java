@@ -1,0 +1,78 @@
+package hardproof.server.proof;
+
+import hardproof.core.criteria.Subject;
+import hardproof.core.estate.Resource;
+import hardproof.core.feeds.BundleFile;
+import hardproof.core.proof.WorkloadResult;
+import hardproof.core.wording.Coded;
+import hardproof.server.estate.FactStore;
+import hardproof.server.web.NotFound;
+import java.time.Instant;
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Board, case files, exposure curves and the facts under them. */
+@RestController
+@RequestMapping("/api")
+class ProofController {
+  private final Evaluations evaluations;
+  private final FactStore facts;
+
+  ProofController(Evaluations evaluations, FactStore facts) {
+    this.evaluations = evaluations;
+    this.facts = facts;
+  }
+
+  @GetMapping("/board")
+  BoardView board(@RequestParam(required = false) Instant asAt) {
+    return BoardView.of(evaluations.at(asAt).evaluation());
+  }
+
+  @GetMapping("/workloads/{key}")
+  CaseView workload(@PathVariable String key, @RequestParam(required = false) Instant asAt) {
+    Evaluated evaluated = evaluations.at(asAt);
+    WorkloadResult workload = evaluated.evaluation().workload(key);
+    if (workload == null) {
+      throw new NotFound("No workload '" + key + "' is known"
+          + (asAt == null ? "." : " as at " + asAt + "."));
+    }
+    return CaseView.of(evaluated, workload);
+  }
+
+  @GetMapping("/resources/{key}/exposure")
+  ExposureView exposure(
+      @PathVariable String key,
+      @RequestParam(required = false) Instant from,
+      @RequestParam(required = false) Instant to,
+      @RequestParam(required = false) Instant asAt) {
+    Evaluated evaluated = evaluations.at(asAt);
+    Resource resource = evaluated.estate().resource(key);
+    if (resource == null) {
+      throw new NotFound("No resource '" + key + "' is known.");
+    }
+    Subject subject =
+        new Subject(evaluated.estate(), evaluated.evaluation().standard(), resource);
+    Instant end = to == null || to.isAfter(subject.asAt()) ? subject.asAt() : to;
+    Instant start = from == null ? end.minus(ExposureView.USUAL) : from;
+    if (!start.isBefore(end)) {
+      throw new IllegalArgumentException("the period ends before it begins: choose from before to");
+    }
+    return ExposureView.of(subject, start.toEpochMilli(), end.toEpochMilli());
+  }
+
+  /**
+   * A fact that an outcome rests on. The key of a copy is its point and its store, as two values.
+   */
+  @GetMapping("/facts/{file}")
+  FactStore.FactState fact(@PathVariable String file, @RequestParam List<String> key) {
+    BundleFile type = Coded.find(BundleFile.class, file)
+        .orElseThrow(() -> new NotFound("'" + file + "' is no kind of fact."));
+    return facts
+        .fact(type, key)
+        .orElseThrow(() -> new NotFound("This fact is no longer known."));
+  }
+}

@@ -1,0 +1,60 @@
+package hardproof.server.storage;
+
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
+import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+
+/** Everything that one installation keeps, in one folder. */
+public record DataFolder(Path root) {
+  public DataFolder {
+    root = root.toAbsolutePath().normalize();
+  }
+
+  public Path database() {
+    return root.resolve("hard-proof.db");
+  }
+
+  public Path sandboxes() {
+    return root.resolve("sandboxes");
+  }
+
+  public Path packs() {
+    return root.resolve("packs");
+  }
+
+  /** Uploads that nobody has accepted yet. */
+  public Path uploads() {
+    return root.resolve("uploads");
+  }
+
+  /** The stand-in stores of the demo estate. */
+  public Path demo() {
+    return root.resolve("demo");
+  }
+
+  /**
+   * Takes the folder for this process: only its holder runs drills, so that a run that is found
+   * under way when the lock is taken has lost its process.
+   *
+   * @return null when another process has it
+   */
+  public FileLock tryLock() throws IOException {
+    Files.createDirectories(root);
+    FileChannel channel = FileChannel.open(
+        root.resolve("in-use"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+    try {
+      FileLock lock = channel.tryLock();
+      if (lock == null) {
+        channel.close();
+      }
+      return lock;
+    } catch (OverlappingFileLockException e) {
+      channel.close();
+      return null;
+    }
+  }
+}

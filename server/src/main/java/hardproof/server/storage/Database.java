@@ -1,0 +1,193 @@
+package hardproof.server.storage;
+
+import com.zaxxer.hikari.HikariConfig;
+import com.zaxxer.hikari.HikariDataSource;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.function.Supplier;
+import javax.sql.DataSource;
+import org.flywaydb.core.Flyway;
+import org.flywaydb.core.api.FlywayException;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.jdbc.support.JdbcTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Our SQLite file: one writer, a few readers that can't write. Reads see the newest committed
+ * state; a write is durable when its transaction returns.
+ */
+public final class Database implements AutoCloseable {
+  /** "HPRF": marks a SQLite file as ours, so that another program's is never migrated. */
+  static final int APPLICATION_ID = 0x48505246;
+
+  private static final byte[] MAGIC = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
+
+  private final HikariDataSource writer;
+  private final HikariDataSource reader;
+  private final JdbcClient writes;
+  private final JdbcClient reads;
+  private final TransactionTemplate transaction;
+  private final TransactionTemplate snapshot;
+
+  private Database(HikariDataSource writer, HikariDataSource reader) {
+    this.writer = writer;
+    this.reader = reader;
+    this.writes = JdbcClient.create(template(writer));
+    this.reads = JdbcClient.create(template(reader));
+    this.transaction = new TransactionTemplate(manager(writer));
+    this.snapshot = new TransactionTemplate(manager(reader));
+  }
+
+  private static JdbcTemplate template(DataSource source) {
+    JdbcTemplate template = new JdbcTemplate(source);
+    template.setExceptionTranslator(new SqliteErrors());
+    return template;
+  }
+
+  private static JdbcTransactionManager manager(DataSource source) {
+    JdbcTransactionManager manager = new JdbcTransactionManager(source);
+    manager.setExceptionTranslator(new SqliteErrors());
+    return manager;
+  }
+
+  /**
+   * Opens the file, makes it where there is none, and brings it to the newest schema.
+   *
+   * @throws NotOurDatabase when the file is something else, or comes from a newer version
+   */
+  public static Database open(Path file) throws IOException {
+    Files.createDirectories(file.toAbsolutePath().getParent());
+    refuseForeign(file);
+    String url = "jdbc:sqlite:" + file.toAbsolutePath()
+        + "?busy_timeout=10000&foreign_keys=true&cache_size=-65536";
+    HikariDataSource writer =
+        pool("writer", url + "&journal_mode=WAL&synchronous=FULL&transaction_mode=IMMEDIATE", 1);
+    try {
+      Flyway.configure().dataSource(writer).load().migrate();
+      try (Connection c = writer.getConnection();
+          Statement s = c.createStatement()) {
+        s.execute("PRAGMA application_id = " + APPLICATION_ID);
+      } catch (SQLException e) {
+        throw new IOException(file + " can't be marked as ours: " + e.getMessage(), e);
+      }
+    } catch (FlywayException e) {
+      writer.close();
+      throw new NotOurDatabase(
+          file + " can't be brought to this version: " + e.getMessage().lines().findFirst().orElse("")
+              + ". Nothing in it was changed by the step that failed. Use the version of Hard Proof"
+              + " that wrote it, or another --data folder.",
+          e);
+    }
+    HikariDataSource reader = pool("reader", url + "&open_mode=1", 4);
+    return new Database(writer, reader);
+  }
+
+  private static HikariDataSource pool(String name, String url, int size) {
+    HikariConfig config = new HikariConfig();
+    config.setPoolName(name);
+    config.setJdbcUrl(url);
+    config.setMaximumPoolSize(size);
+    config.setMinimumIdle(1);
+    config.setMaxLifetime(0);
+    config.setConnectionTimeout(30_000);
+    config.setReadOnly(name.equals("reader"));
+    return new HikariDataSource(config);
+  }
+
+  private static void refuseForeign(Path file) throws IOException {
+    if (!Files.exists(file) || Files.size(file) == 0) {
+      return;
+    }
+    byte[] start;
+    try (InputStream in = Files.newInputStream(file)) {
+      start = in.readNBytes(MAGIC.length);
+    }
+    String advice = "Nothing was changed. Give another folder with --data, or move that file away.";
+    if (!java.util.Arrays.equals(start, MAGIC)) {
+      throw new NotOurDatabase(file + " is not a SQLite database. " + advice, null);
+    }
+    try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + file + "?open_mode=1");
+        Statement s = c.createStatement()) {
+      int id = number(s, "PRAGMA application_id");
+      int tables = number(s, "SELECT count(*) FROM sqlite_schema");
+      if (id != APPLICATION_ID && tables > 0) {
+        throw new NotOurDatabase(file + " is another program's database. " + advice, null);
+      }
+    } catch (SQLException e) {
+      throw new NotOurDatabase(
+          file + " can't be read as a database (" + e.getMessage() + "). " + advice, e);
+    }
+  }
+
+  private static int number(Statement s, String sql) throws SQLException {
+    try (ResultSet rows = s.executeQuery(sql)) {
+      return rows.next() ? rows.getInt(1) : 0;
+    }
+  }
+
+  /** For statements that change something; inside {@link #write} also for reads that belong to it. */
+  public JdbcClient writes() {
+    return writes;
+  }
+
+  /** For statements that only read. */
+  public JdbcClient reads() {
+    return reads;
+  }
+
+  public DataSource writer() {
+    return writer;
+  }
+
+  public DataSource reader() {
+    return reader;
+  }
+
+  /** Runs {@code work} in one transaction; joins the one that is open on this thread, if any. */
+  public <T> T write(Supplier<T> work) {
+    return transaction.execute(status -> work.get());
+  }
+
+  /** As {@link #write}, for what makes an evaluation come out differently. */
+  public <T> T change(Supplier<T> work) {
+    return write(() -> {
+      T result = work.get();
+      writes.sql("UPDATE change_counter SET value = value + 1").update();
+      return result;
+    });
+  }
+
+  /** Runs {@code work} in one read transaction: everything it reads is of one state. */
+  public <T> T read(Supplier<T> work) {
+    return snapshot.execute(status -> work.get());
+  }
+
+  /** Grows with every {@link #change}, also those of other processes. */
+  public long changes() {
+    return reads.sql("SELECT value FROM change_counter").query(Long.class).single();
+  }
+
+  @Override
+  public void close() {
+    reader.close();
+    writer.close();
+  }
+
+  /** The file is not one that this program may write to; the message says what to do. */
+  public static final class NotOurDatabase extends IOException {
+    private static final long serialVersionUID = 1L;
+
+    NotOurDatabase(String message, Throwable cause) {
+      super(message, cause);
+    }
+  }
+}

@@ -1,0 +1,160 @@
+package hardproof.server.web;
+
+import hardproof.core.drills.Transitions.ImpossibleTransition;
+import hardproof.server.storage.NoSpaceLeft;
+import java.io.IOException;
+import java.net.URI;
+import java.util.stream.Collectors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.dao.DuplicateKeyException;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.HttpStatusCode;
+import org.springframework.http.ProblemDetail;
+import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.security.authentication.BadCredentialsException;
+import org.springframework.web.bind.MethodArgumentNotValidException;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.WebRequest;
+import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
+import org.springframework.web.multipart.MaxUploadSizeExceededException;
+import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+
+/** Every error as a problem detail (RFC 9457) whose {@code detail} a person can act on. */
+@RestControllerAdvice
+class Problems extends ResponseEntityExceptionHandler {
+  private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
+
+  private static ProblemDetail problem(HttpStatus status, String type, String detail) {
+    ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, detail);
+    problem.setType(URI.create("urn:hard-proof:" + type));
+    return problem;
+  }
+
+  @ExceptionHandler
+  ProblemDetail notFound(NotFound e) {
+    return problem(HttpStatus.NOT_FOUND, "not-found", e.getMessage());
+  }
+
+  @ExceptionHandler
+  ProblemDetail refused(Refused e) {
+    return problem(HttpStatus.UNPROCESSABLE_CONTENT, "refused", e.getMessage());
+  }
+
+  @ExceptionHandler
+  ProblemDetail wrongValue(IllegalArgumentException e) {
+    return problem(HttpStatus.BAD_REQUEST, "wrong-value", sentence(e.getMessage()));
+  }
+
+  @ExceptionHandler
+  ProblemDetail signIn(BadCredentialsException e) {
+    return problem(HttpStatus.UNAUTHORIZED, "sign-in", e.getMessage());
+  }
+
+  @ExceptionHandler
+  ProblemDetail taken(DuplicateKeyException e) {
+    return problem(
+        HttpStatus.CONFLICT, "taken", "Something with this key is there already; choose another.");
+  }
+
+  @ExceptionHandler
+  ProblemDetail impossible(ImpossibleTransition e) {
+    ProblemDetail problem =
+        problem(HttpStatus.CONFLICT, "impossible-transition", sentence(e.getMessage()));
+    problem.setProperty("from", e.from());
+    problem.setProperty("to", e.to());
+    return problem;
+  }
+
+  @ExceptionHandler
+  ProblemDetail noSpace(NoSpaceLeft e) {
+    return problem(HttpStatus.INSUFFICIENT_STORAGE, "no-space", e.getMessage());
+  }
+
+  @ExceptionHandler
+  ProblemDetail database(DataAccessException e) {
+    LOG.error("the database refused", e);
+    return problem(
+        HttpStatus.INTERNAL_SERVER_ERROR,
+        "database",
+        "The database refused this; nothing of it was kept. The log of the server says why.");
+  }
+
+  @ExceptionHandler
+  ProblemDetail disk(IOException e) {
+    LOG.error("a file could not be read or written", e);
+    boolean full = String.valueOf(e.getMessage()).contains("No space left");
+    return full
+        ? problem(
+            HttpStatus.INSUFFICIENT_STORAGE,
+            "no-space",
+            "There is no space left on the disk of the data folder. Nothing of this was kept; free some"
+                + " and try again.")
+        : problem(
+            HttpStatus.INTERNAL_SERVER_ERROR,
+            "disk",
+            "A file could not be read or written: " + e.getMessage() + ".");
+  }
+
+  @ExceptionHandler
+  ProblemDetail wrongType(MethodArgumentTypeMismatchException e) {
+    return problem(
+        HttpStatus.BAD_REQUEST,
+        "wrong-value",
+        "'" + e.getValue() + "' can't be used for " + e.getName() + "; times are written as"
+            + " 2026-11-24T03:10:00Z.");
+  }
+
+  @Override
+  protected ResponseEntity<Object> handleMethodArgumentNotValid(
+      MethodArgumentNotValidException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    String fields = e.getBindingResult().getFieldErrors().stream()
+        .map(f -> f.getField() + " " + f.getDefaultMessage())
+        .sorted()
+        .collect(Collectors.joining("; "));
+    return ResponseEntity.badRequest()
+        .body(problem(HttpStatus.BAD_REQUEST, "wrong-value", sentence(fields)));
+  }
+
+  @Override
+  protected ResponseEntity<Object> handleHttpMessageNotReadable(
+      HttpMessageNotReadableException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    return ResponseEntity.badRequest()
+        .body(problem(
+            HttpStatus.BAD_REQUEST,
+            "wrong-value",
+            "The request is not the JSON that is expected here; the OpenAPI description tells."));
+  }
+
+  @Override
+  protected ResponseEntity<Object> handleMaxUploadSizeExceededException(
+      MaxUploadSizeExceededException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    return ResponseEntity.status(HttpStatus.CONTENT_TOO_LARGE)
+        .body(problem(
+            HttpStatus.CONTENT_TOO_LARGE,
+            "too-large",
+            "The upload is larger than the 100 MB that the screen takes; nothing was stored. Split it,"
+                + " or bring it in with ./hard-proof import, which has no limit."));
+  }
+
+  private static String sentence(String text) {
+    if (text == null || text.isBlank()) {
+      return "The request can't be understood.";
+    }
+    String first = Character.toUpperCase(text.charAt(0)) + text.substring(1);
+    return first.matches("(?s).*[.!?]$") ? first : first + ".";
+  }
+}

@@ -1,0 +1,47 @@
+package hardproof.standins.estate;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.List;
+
+/**
+ * The demo estate, laid relative to an instant so that ages are always as told. The same seed and
+ * instant always give the same facts and the same bytes.
+ *
+ * @param deliveries what the feeds brought, oldest first
+ * @param drills what was drilled in the past, oldest first
+ */
+public record DemoEstate(
+    List<Delivery> deliveries,
+    List<PastDrill> drills,
+    List<Query> queries,
+    List<DemoProgramme> programmes,
+    List<DemoPerson> people) {
+  /** The password of all demo people. */
+  public static final String PASSWORD = "demo";
+
+  /** A file that a feed brought. */
+  public record Delivery(Instant received, String feed, String file, String content) {}
+
+  /** A drill to be carried out on the facts and bytes of that day. */
+  public record PastDrill(Instant at, String resource, String method, String by, String reason) {}
+
+  /** A query on a restored database. */
+  public record Query(String resource, String query, String operator, String expected) {}
+
+  /** A programme; {@code scope} as JSON. */
+  public record DemoProgramme(String key, String name, String scope, String rule, String startWindow) {}
+
+  /** Somebody who may sign in. */
+  public record DemoPerson(String name, String fullName, String role) {}
+
+  /**
+   * Makes the estate and writes its artifacts.
+   *
+   * @param stores folder under which each store gets its folder
+   */
+  public static DemoEstate make(Path stores, Instant now, long seed) throws IOException {
+    return new EstateMaker(stores, now, seed).make();
+  }
+}

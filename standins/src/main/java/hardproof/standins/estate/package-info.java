@@ -1,0 +1,2 @@
+/** The demo estate: an invented ferry line, its facts day by day, and its people. */
+package hardproof.standins.estate;

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { Problem } from './api/client'
+import AppHeader from './frame/AppHeader.vue'
+import { useSession } from './people/session'
+
+const session = useSession()
+const route = useRoute()
+const router = useRouter()
+const problem = ref('')
+
+async function begin() {
+  problem.value = ''
+  try {
+    await session.load()
+  } catch (e) {
+    problem.value = e instanceof Problem ? e.message : String(e)
+  }
+}
+
+onMounted(begin)
+
+watch(
+  [() => session.session, () => route.name],
+  () => {
+    if (!session.session || !route.name) return
+    if (!session.person && route.name !== 'sign-in') {
+      void router.replace({ name: 'sign-in', query: { to: route.fullPath } })
+    } else if (session.person && route.name === 'sign-in') {
+      const to = route.query.to
+      void router.replace(typeof to === 'string' && to.startsWith('/') ? to : '/board')
+    }
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <v-app>
+    <p v-if="problem" class="starting" role="alert">
+      {{ problem }}
+      <v-btn @click="begin">Try again</v-btn>
+    </p>
+    <p v-else-if="!session.session" class="starting quiet">Loading …</p>
+    <template v-else-if="!session.person">
+      <router-view v-if="route.name === 'sign-in'" />
+    </template>
+    <div v-else class="frame">
+      <AppHeader />
+      <main class="workspace"><router-view /></main>
+    </div>
+  </v-app>
+</template>
+
+<style scoped>
+.starting {
+  padding: 40px;
+}
+.frame {
+  height: 100dvh;
+  display: flex;
+  flex-direction: column;
+}
+.workspace {
+  flex: 1;
+  min-height: 0;
+}
+</style>

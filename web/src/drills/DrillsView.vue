@@ -1,0 +1,255 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { call, Problem, type Calendar, type RunView } from '@/api/client'
+import { useServerData } from '@/api/useServerData'
+import { useAsAt } from '@/frame/useAsAt'
+import { useSession } from '@/people/session'
+import { count, duration, relative, time, words } from '@/wording/format'
+import DrillForm from './DrillForm.vue'
+import ProgrammeForm from './ProgrammeForm.vue'
+import RunAnswers from './RunAnswers.vue'
+import RunLine from './RunLine.vue'
+import RunSteps from './RunSteps.vue'
+import { useRuns } from './useRuns'
+
+const session = useSession()
+const { lookingBack } = useAsAt()
+const route = useRoute()
+const router = useRouter()
+const runs = useRuns()
+const { data: calendar, refresh: refreshCalendar } = useServerData<Calendar>(() => 'programmes')
+
+const TABS = ['under-way', 'ahead', 'done'] as const
+const tab = computed({
+  get: () => TABS.find((t) => t === route.query.tab) ?? 'under-way',
+  set: (t) => void router.replace({ query: { ...route.query, tab: t } }),
+})
+const mayWork = computed(() => session.mayWork && !lookingBack.value)
+const starting = ref(false)
+const planning = ref(false)
+const find = ref('')
+const problem = ref('')
+
+const found = computed(() => {
+  const text = find.value.trim().toLowerCase()
+  return runs.done.value.filter(
+    (r) =>
+      !text ||
+      `${r.resourceName} ${r.workloadName ?? ''} ${r.method} ${r.sentence} ${r.restore} ${r.checks}`
+        .toLowerCase()
+        .includes(text),
+  )
+})
+
+async function attempt(work: () => Promise<unknown>) {
+  problem.value = ''
+  try {
+    await work()
+  } catch (e) {
+    problem.value = e instanceof Problem ? e.message : String(e)
+  }
+}
+
+function cancel(run: RunView) {
+  return attempt(() => call('DELETE', `drill-runs/${run.id}`))
+}
+
+function endProgramme(key: string) {
+  return attempt(async () => {
+    await call('DELETE', `programmes/${encodeURIComponent(key)}`)
+    await refreshCalendar()
+  })
+}
+
+function nameOf(key: string): string {
+  return calendar.value?.programmes.find((p) => p.key === key)?.name ?? key
+}
+</script>
+
+<template>
+  <div class="page">
+    <div class="row-between top">
+      <p class="lead">
+        {{
+          runs.underWay.value.length
+            ? `${count(runs.underWay.value.length, 'drill is', 'drills are')} under way or waiting.`
+            : 'Nothing is being proven at this moment.'
+        }}
+        <template v-if="calendar?.ahead[0]">
+          Next: {{ calendar.ahead[0].name }}, {{ relative(calendar.ahead[0].due, runs.now.value) }}.
+        </template>
+      </p>
+      <v-btn
+        color="primary"
+        variant="flat"
+        :disabled="!mayWork"
+        :title="mayWork ? undefined : 'Operators and administrators start drills, and only now'"
+        @click="starting = true"
+        >New drill</v-btn
+      >
+    </div>
+    <p v-if="problem || runs.problem.value" class="wrong" role="alert">
+      {{ problem || runs.problem.value }}
+    </p>
+
+    <v-tabs v-model="tab" aria-label="Drills">
+      <v-tab value="under-way">Under way {{ runs.underWay.value.length || '' }}</v-tab>
+      <v-tab value="ahead">Ahead</v-tab>
+      <v-tab value="done">Done {{ runs.done.value.length || '' }}</v-tab>
+    </v-tabs>
+
+    <section v-if="tab === 'under-way'" aria-label="Under way">
+      <v-skeleton-loader v-if="!runs.data.value" type="paragraph" color="background" />
+      <p v-else-if="!runs.underWay.value.length" class="empty quiet">
+        No drill runs or waits. Start one here or from a case file; programmes start theirs by
+        themselves (see Ahead).
+      </p>
+      <article v-for="r in runs.underWay.value" :key="r.id" class="block">
+        <div class="row-between">
+          <h2>
+            <span class="mono">{{ r.resourceName }}</span> {{ words(r.method) }} from
+            {{ r.storeName }}
+          </h2>
+          <v-btn v-if="mayWork" @click="cancel(r)">Cancel this drill</v-btn>
+        </div>
+        <p class="small quiet">
+          {{ r.workloadName ?? 'belongs to no workload' }} · point
+          <span class="mono">{{ r.point }}</span> ·
+          {{ r.programme ? `programme ${nameOf(r.programme)}` : `asked by ${r.requestedBy}` }}:
+          {{ r.reason }} ·
+          {{
+            r.startedAt
+              ? `running for ${duration(Math.max(0, runs.now.value - Date.parse(r.startedAt)))}`
+              : 'waiting for a free place'
+          }}
+        </p>
+        <RunAnswers :run="r" />
+        <RunSteps :run="r" :now="runs.now.value" />
+      </article>
+    </section>
+
+    <section v-else-if="tab === 'ahead'" aria-label="Ahead">
+      <div class="columns">
+        <div>
+          <div class="row-between">
+            <h2>Due</h2>
+            <v-btn :disabled="!mayWork" @click="planning = true">New programme</v-btn>
+          </div>
+          <p v-if="!calendar?.ahead.length" class="empty quiet">
+            Nothing is due by itself. A programme drills what matches it, as often as you say.
+          </p>
+          <table v-else class="plain">
+            <thead>
+              <tr>
+                <th>When (UTC)</th>
+                <th></th>
+                <th>Programme</th>
+                <th class="n">Resources</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="a in calendar.ahead.slice(0, 14)" :key="a.programme + a.due">
+                <td class="mono nowrap">{{ time(a.due) }}</td>
+                <td class="quiet nowrap">{{ relative(a.due, runs.now.value) }}</td>
+                <td>{{ a.name }}</td>
+                <td class="n">{{ a.resources }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+        <div>
+          <h2>Programmes</h2>
+          <article v-for="p in calendar?.programmes" :key="p.key" class="block programme">
+            <div class="row-between">
+              <b>{{ p.name }}</b>
+              <v-btn v-if="mayWork" @click="endProgramme(p.key)">End</v-btn>
+            </div>
+            <p class="small">
+              {{ p.scope }} · {{ count(p.resources.length, 'resource', 'resources') }} ·
+              {{ p.method ? words(p.method) : 'the method that shows the most of each kind' }}
+            </p>
+            <p class="small quiet mono">
+              {{ p.rule }} {{ p.zone }} · start window {{ duration(p.startWindowMs) }}
+            </p>
+          </article>
+          <h2 class="later">What became of the last starts</h2>
+          <p v-if="!calendar?.starts.length" class="quiet small">No start has been due yet.</p>
+          <table v-else class="plain">
+            <tbody>
+              <tr v-for="s in calendar.starts.slice(0, 12)" :key="s.programme + s.due">
+                <td class="mono nowrap">{{ time(s.due) }}</td>
+                <td>{{ nameOf(s.programme) }}</td>
+                <td>
+                  <b :class="{ wrong: !s.started }">{{
+                    s.started ? count(s.runs, 'drill started', 'drills started') : 'missed'
+                  }}</b><span v-if="s.reason" class="quiet">: {{ s.reason }}</span>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </div>
+    </section>
+
+    <section v-else aria-label="Done">
+      <v-text-field
+        v-model="find"
+        class="find"
+        placeholder="Find a resource, method or result"
+        aria-label="Find a resource, method or result"
+        clearable
+      />
+      <p v-if="!runs.done.value.length" class="empty quiet">
+        No drill has ended yet. Start one from a case file, or here.
+      </p>
+      <p v-else-if="!found.length" class="empty quiet">No run matches.</p>
+      <RunLine v-for="r in found.slice(0, 300)" :key="r.id" :run="r" show-resource />
+      <p v-if="found.length > 300" class="quiet small">
+        The newest 300 of {{ found.length }}; find to narrow them.
+      </p>
+    </section>
+
+    <DrillForm v-if="starting" :start="{}" @close="starting = false" />
+    <ProgrammeForm v-if="planning" @close="planning = false" @added="refreshCalendar" />
+  </div>
+</template>
+
+<style scoped>
+.top {
+  margin-bottom: 8px;
+}
+.lead {
+  margin: 0;
+}
+section {
+  padding-top: 10px;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 36px;
+}
+@media (max-width: 900px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+.programme p,
+.block p {
+  margin: 2px 0;
+}
+.later {
+  margin-top: 18px;
+}
+.find {
+  max-width: 340px;
+  margin-bottom: 8px;
+}
+.empty {
+  padding: 18px 0;
+}
+.wrong {
+  color: var(--disproven);
+}
+</style>

@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { call, Problem, type NewProgramme } from '@/api/client'
+import ScopeField from '@/frame/ScopeField.vue'
+
+/** A new programme: what it drills, how often, how late a start may be. */
+const emit = defineEmits<{ close: []; added: [] }>()
+
+const name = ref('')
+const scope = ref('')
+const often = ref('FREQ=DAILY;BYHOUR=2;BYMINUTE=0;BYSECOND=0')
+const rule = ref('')
+const zone = ref(Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC')
+const startWindow = ref('4h')
+const method = ref('')
+const problem = ref('')
+const busy = ref(false)
+
+const CADENCES = [
+  { title: 'every night at 02:00', value: 'FREQ=DAILY;BYHOUR=2;BYMINUTE=0;BYSECOND=0' },
+  {
+    title: 'every Saturday at 02:00',
+    value: 'FREQ=WEEKLY;BYDAY=SA;BYHOUR=2;BYMINUTE=0;BYSECOND=0',
+  },
+  {
+    title: 'first Saturday of the month at 02:00',
+    value: 'FREQ=MONTHLY;BYDAY=1SA;BYHOUR=2;BYMINUTE=0;BYSECOND=0',
+  },
+  { title: 'by a rule of my own …', value: '' },
+]
+const METHODS = [
+  { title: 'what shows the most of each kind', value: '' },
+  { title: 'read-through', value: 'read-through' },
+  { title: 'full restore', value: 'full-restore' },
+]
+
+const ready = computed(() => name.value.trim() && (often.value || rule.value.trim()) && zone.value)
+
+async function add() {
+  busy.value = true
+  problem.value = ''
+  const programme: NewProgramme = {
+    name: name.value,
+    scope: scope.value || undefined,
+    rule: often.value || rule.value,
+    zone: zone.value,
+    startWindow: startWindow.value,
+    method: method.value || undefined,
+  }
+  try {
+    await call('POST', 'programmes', programme)
+    emit('added')
+    emit('close')
+  } catch (e) {
+    problem.value = e instanceof Problem ? e.message : String(e)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <v-dialog :model-value="true" max-width="620" @update:model-value="emit('close')">
+    <v-card title="New drill programme">
+      <v-card-text>
+        <form id="programme-form" class="form" @submit.prevent="add">
+          <v-text-field v-model="name" label="Name" autofocus maxlength="80" />
+          <ScopeField v-model="scope" />
+          <v-select v-model="often" :items="CADENCES" label="How often" />
+          <v-text-field
+            v-if="!often"
+            v-model="rule"
+            label="Recurrence rule (RFC 5545)"
+            placeholder="FREQ=WEEKLY;INTERVAL=2;BYDAY=MO;BYHOUR=3;BYMINUTE=0;BYSECOND=0"
+            class="mono"
+          />
+          <div class="pair">
+            <v-text-field v-model="zone" label="Time zone" />
+            <v-text-field v-model="startWindow" label="A start may be late by" />
+          </div>
+          <v-select v-model="method" :items="METHODS" label="Method" />
+        </form>
+        <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+        <p class="small quiet">
+          It drills the newest usable point of every resource that matches, also of those that
+          appear later.
+        </p>
+      </v-card-text>
+      <v-card-actions>
+        <v-btn @click="emit('close')">Cancel</v-btn>
+        <v-btn
+          type="submit"
+          form="programme-form"
+          color="primary"
+          variant="flat"
+          :loading="busy"
+          :disabled="!ready"
+          >Begin the programme</v-btn
+        >
+      </v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.form {
+  display: grid;
+  gap: 12px;
+  padding-top: 6px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+}
+.wrong {
+  color: var(--disproven);
+  margin: 10px 0 0;
+}
+</style>

@@ -1,0 +1,216 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import {
+  call,
+  Problem,
+  type Issued,
+  type PackOrder,
+  type PackPreview,
+  type Verification,
+} from '@/api/client'
+import { useServerData } from '@/api/useServerData'
+import ScopeField from '@/frame/ScopeField.vue'
+import { useAsAt } from '@/frame/useAsAt'
+import { bytes, count, relative, time } from '@/wording/format'
+
+const { asAt } = useAsAt()
+const { data: packs, problem, refresh } = useServerData<Issued[]>(() => 'packs')
+
+const title = ref('')
+const scope = ref('')
+const preview = ref<PackPreview>()
+const said = ref('')
+const busy = ref(false)
+const checked = ref<Record<number, Verification>>({})
+
+function order(): PackOrder {
+  return {
+    title: title.value || undefined,
+    scope: scope.value || undefined,
+    asAt: asAt.value || undefined,
+  }
+}
+
+const sentence = computed(() => {
+  const p = preview.value
+  if (!p) return ''
+  const others = Object.entries(p.counts)
+    .filter(([v]) => v !== 'proven')
+    .map(([v, n]) => `${n} ${v}`)
+    .join(', ')
+  return (
+    `${p.proven} of ${count(p.workloads, 'workload', 'workloads')} proven${others ? `; ${others}` : ''}. ` +
+    `It will hold ${count(p.resources, 'resource', 'resources')}, ` +
+    `${count(p.points, 'recovery point', 'recovery points')} and ${count(p.drills, 'drill', 'drills')}.`
+  )
+})
+
+let newest = 0
+watch(
+  [scope, asAt],
+  async () => {
+    const mine = ++newest
+    try {
+      const answer = await call<PackPreview>('POST', 'packs/preview', order())
+      if (mine !== newest) return
+      preview.value = answer
+      said.value = ''
+    } catch (e) {
+      if (mine !== newest) return
+      preview.value = undefined
+      said.value = e instanceof Problem ? e.message : String(e)
+    }
+  },
+  { immediate: true },
+)
+
+async function make() {
+  busy.value = true
+  said.value = ''
+  try {
+    await call<Issued>('POST', 'packs', order())
+    await refresh()
+  } catch (e) {
+    said.value = e instanceof Problem ? e.message : String(e)
+  } finally {
+    busy.value = false
+  }
+}
+
+async function verify(pack: Issued) {
+  try {
+    checked.value = {
+      ...checked.value,
+      [pack.id]: await call<Verification>('GET', `packs/${pack.id}/verification`),
+    }
+  } catch (e) {
+    said.value = e instanceof Problem ? e.message : String(e)
+  }
+}
+</script>
+
+<template>
+  <div class="page">
+    <p class="lead">Hand over what an outsider can check without trusting us.</p>
+    <section class="make" aria-label="Make a pack">
+      <form @submit.prevent="make">
+        <v-text-field
+          v-model="title"
+          label="Title"
+          placeholder="Recoverability, November 2026"
+          maxlength="120"
+        />
+        <ScopeField v-model="scope" />
+        <v-btn
+          type="submit"
+          color="primary"
+          variant="flat"
+          :loading="busy"
+          :disabled="!preview?.resources"
+          >Make the pack</v-btn
+        >
+      </form>
+      <p v-if="preview">
+        <b>{{ asAt ? `As at ${time(asAt)}` : 'As at now' }}, {{ preview.scope }}:</b> {{ sentence }}
+        <template v-if="!preview.resources"> Nothing matches this scope; widen it.</template>
+      </p>
+      <p v-if="said" class="wrong" role="alert">{{ said }}</p>
+      <p class="small quiet">
+        A BagIt zip (RFC 8493): report.html, findings.csv, workloads.csv, drills.csv, facts.json, a
+        log of each drill, and SHA-256 manifests.
+        <span class="mono">./hard-proof verify PACK.zip</span> checks it anywhere and computes the
+        verdicts again from its facts.
+      </p>
+    </section>
+
+    <section class="block">
+      <h2>Issued</h2>
+      <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+      <p v-else-if="packs && !packs.length" class="quiet">
+        No pack has been issued yet. Make the first one above.
+      </p>
+      <table v-if="packs?.length" class="plain">
+        <thead>
+          <tr>
+            <th>Pack</th>
+            <th>Scope</th>
+            <th>As at (UTC)</th>
+            <th>Made</th>
+            <th class="n">Proven</th>
+            <th class="n">Size</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <template v-for="p in packs" :key="p.id">
+            <tr>
+              <td>
+                <b>{{ p.title }}</b><br /><span class="mono quiet small">{{ p.name }}</span>
+              </td>
+              <td>{{ p.scope }}</td>
+              <td class="mono nowrap">{{ time(p.asAt) }}</td>
+              <td>
+                {{ relative(p.madeAt) }}<br /><span class="quiet small">{{ p.madeBy }}</span>
+              </td>
+              <td class="n">{{ p.proven }} / {{ p.workloads }}</td>
+              <td class="n">{{ bytes(p.bytes) }}</td>
+              <td class="nowrap links">
+                <a :href="`/api/packs/${p.id}/report`" target="_blank" rel="noopener">Read</a>
+                <a :href="`/api/packs/${p.id}/file`" download>Download</a>
+                <button class="link" @click="verify(p)">Verify</button>
+              </td>
+            </tr>
+            <tr v-if="checked[p.id]">
+              <td colspan="7" class="checks">
+                <p v-for="c in checked[p.id]?.checks" :key="c.name" class="small">
+                  <b :class="c.passed ? 'good' : 'wrong'"
+                    >{{ c.passed ? '✓' : '✕' }} {{ c.name }}</b
+                  >
+                  {{ c.sentence }}
+                </p>
+                <p class="small quiet mono">SHA-256 of the zip: {{ p.sha256 }}</p>
+              </td>
+            </tr>
+          </template>
+        </tbody>
+      </table>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.lead {
+  margin: 0 0 10px;
+}
+form {
+  display: grid;
+  grid-template-columns: minmax(200px, 1fr) minmax(340px, 1.4fr) auto;
+  gap: 12px;
+  align-items: center;
+}
+.make {
+  border-top: 1px solid var(--rule-strong);
+  padding: 14px 0;
+}
+p {
+  margin: 6px 0 0;
+}
+.links {
+  display: flex;
+  gap: 12px;
+}
+.checks p {
+  margin: 1px 0;
+}
+.good {
+  color: var(--proven);
+}
+.wrong {
+  color: var(--disproven);
+}
+@media (max-width: 900px) {
+  form {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

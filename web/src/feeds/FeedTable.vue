@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { call, Problem, type FeedView } from '@/api/client'
+import { duration, relative, time } from '@/wording/format'
+
+/** How fresh each feed is; how often it should come can be changed in place. */
+defineProps<{ feeds: FeedView[]; mayWork: boolean }>()
+const emit = defineEmits<{ changed: [] }>()
+
+const editing = ref('')
+const every = ref('')
+const problem = ref('')
+
+function edit(feed: FeedView) {
+  editing.value = feed.key
+  every.value = feed.expectedEveryMs ? `${Math.round(feed.expectedEveryMs / 3_600_000)}h` : ''
+  problem.value = ''
+}
+
+async function save() {
+  try {
+    await call('PUT', `feeds/${encodeURIComponent(editing.value)}`, {
+      expectedEvery: every.value || undefined,
+    })
+    editing.value = ''
+    emit('changed')
+  } catch (e) {
+    problem.value = e instanceof Problem ? e.message : String(e)
+  }
+}
+</script>
+
+<template>
+  <section class="block">
+    <h2>Feeds</h2>
+    <table class="plain">
+      <thead>
+        <tr>
+          <th>Feed</th>
+          <th>Last came</th>
+          <th></th>
+          <th>Expected every</th>
+          <th class="n" title="facts that name others which are not known yet">Pending</th>
+          <th>State</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="f in feeds" :key="f.key">
+          <td>
+            <b>{{ f.key }}</b>
+          </td>
+          <td class="mono nowrap">{{ f.lastReceived ? time(f.lastReceived) : 'never' }}</td>
+          <td class="quiet nowrap">{{ f.lastReceived ? relative(f.lastReceived) : '' }}</td>
+          <td>
+            <form v-if="editing === f.key" class="row" @submit.prevent="save">
+              <v-text-field
+                v-model="every"
+                label="such as 24h, empty for never"
+                autofocus
+                class="every"
+                @keydown.esc.stop="editing = ''"
+              />
+              <v-btn type="submit">Keep</v-btn>
+            </form>
+            <button v-else class="link" :disabled="!mayWork" @click="edit(f)">
+              {{ f.expectedEveryMs ? duration(f.expectedEveryMs) : 'nobody has said' }}
+            </button>
+            <span v-if="editing === f.key && problem" class="wrong small" role="alert">{{
+              problem
+            }}</span>
+          </td>
+          <td class="n">{{ f.pending }}</td>
+          <td>
+            <b v-if="f.overdue" class="wrong">overdue</b>
+            <template v-else>{{ f.expectedEveryMs ? 'in time' : 'not expected' }}</template>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+.every {
+  width: 220px;
+}
+.wrong {
+  color: var(--disproven);
+}
+button:disabled {
+  color: inherit;
+  text-decoration: none;
+  cursor: default;
+}
+</style>

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useTheme } from 'vuetify'
+import { useSession } from '@/people/session'
+import { sections } from '@/router'
+import { rememberTheme } from '@/theme'
+import AsAtControl from './AsAtControl.vue'
+import KeyList from './KeyList.vue'
+import { useAsAt } from './useAsAt'
+import { useKeys } from './useKeys'
+
+const session = useSession()
+const route = useRoute()
+const router = useRouter()
+const theme = useTheme()
+const { asAt, lookingBack } = useAsAt()
+const keysShown = ref(false)
+
+useKeys({
+  '?': () => {
+    keysShown.value = true
+  },
+})
+
+function toggleTheme() {
+  const next = theme.global.name.value === 'dark' ? 'light' : 'dark'
+  theme.change(next)
+  rememberTheme(next)
+}
+
+async function signOut() {
+  await session.signOut()
+  await router.push('/sign-in')
+}
+</script>
+
+<template>
+  <header :class="{ back: lookingBack }">
+    <span class="mark">
+      <svg viewBox="0 0 24 24" width="24" height="24" aria-hidden="true">
+        <path d="M3 20h4v-4h4v-4h4V8h4V4" fill="none" stroke="var(--accent)" stroke-width="2.4" />
+      </svg>
+      Hard Proof
+    </span>
+    <nav aria-label="Sections">
+      <router-link
+        v-for="s in sections"
+        :key="s.name"
+        :to="{ name: s.name, query: asAt ? { asAt } : {} }"
+        :class="{ here: route.name === s.name }"
+        >{{ s.title }}</router-link
+      >
+    </nav>
+    <span class="space" />
+    <AsAtControl />
+    <v-menu>
+      <template #activator="{ props }">
+        <button v-bind="props" class="person">{{ session.person?.fullName }}</button>
+      </template>
+      <v-list density="compact" border class="menu">
+        <v-list-item :title="session.person?.role" subtitle="role" />
+        <v-list-item
+          :title="theme.global.name.value === 'dark' ? 'Light paper' : 'Dark paper'"
+          @click="toggleTheme"
+        />
+        <v-list-item title="Keys" @click="keysShown = true" />
+        <v-list-item title="Sign out" @click="signOut" />
+      </v-list>
+    </v-menu>
+    <KeyList v-model="keysShown" />
+  </header>
+  <p v-if="lookingBack" class="band" role="status">
+    Looking back: by what was known then. Nothing can be changed from here.
+  </p>
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  align-items: stretch;
+  gap: 14px;
+  height: 46px;
+  padding: 0 20px;
+  border-bottom: 1px solid var(--rule-strong);
+  flex: none;
+}
+header.back {
+  border-bottom: 4px solid var(--amber);
+}
+.mark {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  font-weight: 600;
+  font-size: 15px;
+}
+nav {
+  display: flex;
+  margin-left: 6px;
+}
+nav a {
+  display: flex;
+  align-items: center;
+  padding: 0 11px;
+  color: inherit;
+  text-decoration: none;
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+}
+nav a.here {
+  font-weight: 600;
+  border-bottom-color: var(--accent);
+}
+.space {
+  flex: 1;
+}
+.person {
+  font: inherit;
+  font-weight: 600;
+  color: inherit;
+  background: none;
+  border: 0;
+  cursor: pointer;
+}
+.menu {
+  background: var(--sheet);
+}
+.band {
+  background: var(--amber);
+  margin: 0;
+  padding: 3px 20px;
+  font-size: 13px;
+  color: var(--ink);
+  flex: none;
+}
+</style>

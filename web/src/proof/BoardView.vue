@@ -1,0 +1,396 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, watch } from 'vue'
+import { withQuery, type BoardView } from '@/api/client'
+import { useEvents } from '@/api/useEvents'
+import { useServerData } from '@/api/useServerData'
+import DrillForm from '@/drills/DrillForm.vue'
+import { useAsAt } from '@/frame/useAsAt'
+import { useKeys } from '@/frame/useKeys'
+import { useSession } from '@/people/session'
+import BoardRowLine from './BoardRowLine.vue'
+import BoardSummary from './BoardSummary.vue'
+import CaseFile from './CaseFile.vue'
+import { useBoardList, type Sort } from './useBoardList'
+import { usePane } from './usePane'
+import WaterlineChart from './WaterlineChart.vue'
+
+const { asAt, lookingBack } = useAsAt()
+const session = useSession()
+const { data, problem, fetching, refresh } = useServerData<BoardView>(() =>
+  withQuery('board', { asAt: asAt.value }),
+)
+useEvents({ facts: () => void refresh() })
+
+const rows = computed(() => data.value?.workloads ?? [])
+const list = useBoardList(rows)
+const { shown, selected } = list
+const cursor = ref('')
+const pane = usePane()
+const field = ref<{ focus: () => void }>()
+const scroller = ref<{ scrollToIndex: (index: number) => void; $el: HTMLElement }>()
+const drilling = ref<{ resource: string; point?: string; method?: string }>()
+
+const ROW = 32
+const columns: { sort: Sort; title: string; class: string }[] = [
+  { sort: 'worst', title: 'Verdict', class: 'c-verdict' },
+  { sort: 'name', title: 'Workload', class: 'c-name' },
+  { sort: 'tier', title: 'Tier', class: 'c-tier' },
+  { sort: 'rung', title: 'Proof', class: 'c-proof' },
+  { sort: 'loss', title: 'Loss now / RPO', class: 'c-loss' },
+]
+
+watch(
+  selected,
+  (key) => {
+    if (key) cursor.value = key
+  },
+  { immediate: true },
+)
+
+function keepInSight(index: number) {
+  const box = scroller.value?.$el
+  if (!box) return
+  const top = index * ROW
+  if (top < box.scrollTop) box.scrollTop = top
+  else if (top + ROW > box.scrollTop + box.clientHeight)
+    box.scrollTop = top + ROW - box.clientHeight
+}
+
+async function moveTo(index: number) {
+  const row = shown.value[index]
+  if (!row) return
+  cursor.value = row.key
+  keepInSight(index)
+  // An open case file follows the cursor, as when leafing through a stack.
+  if (selected.value) list.set({ w: row.key })
+  await nextTick()
+  scroller.value?.$el.querySelector<HTMLElement>('[aria-selected="true"]')?.focus()
+}
+
+function move(step: number) {
+  const at = shown.value.findIndex((r) => r.key === cursor.value)
+  void moveTo(at < 0 ? 0 : Math.min(shown.value.length - 1, Math.max(0, at + step)))
+}
+
+function moveToNeedy(step: number) {
+  const from = shown.value.findIndex((r) => r.key === cursor.value)
+  for (let i = from + step; i >= 0 && i < shown.value.length; i += step) {
+    const verdict = shown.value[i]?.verdict
+    if (verdict !== 'proven' && verdict !== 'excluded') return void moveTo(i)
+  }
+}
+
+function open(key: string) {
+  cursor.value = key
+  list.set({ w: key })
+}
+
+function close() {
+  list.set({ w: undefined })
+}
+
+function prevented(work: () => void) {
+  return (event: KeyboardEvent) => {
+    event.preventDefault()
+    work()
+  }
+}
+
+const caseFile = ref<{ drillThis: () => void }>()
+
+useKeys({
+  j: prevented(() => move(1)),
+  ArrowDown: prevented(() => move(1)),
+  k: prevented(() => move(-1)),
+  ArrowUp: prevented(() => move(-1)),
+  '[': () => moveToNeedy(-1),
+  ']': () => moveToNeedy(1),
+  Enter: (event) => {
+    const onButton = (event.target as HTMLElement).closest('button, a')
+    if (cursor.value && !onButton) open(cursor.value)
+  },
+  '/': prevented(() => field.value?.focus()),
+  d: () => caseFile.value?.drillThis(),
+  Escape: (event) => {
+    if (event.target instanceof HTMLInputElement) event.target.blur()
+    else if (!drilling.value && !document.querySelector('[role="dialog"]')) close()
+  },
+})
+
+function choose(keys: string[]) {
+  const same = keys.length === list.only.value.size && keys.every((k) => list.only.value.has(k))
+  list.set({ only: same || !keys.length ? undefined : keys.join(',') })
+}
+</script>
+
+<template>
+  <div class="board" :class="{ split: selected }">
+    <section class="left" aria-label="Workloads">
+      <div class="top">
+        <div v-if="problem" class="problem" role="alert">
+          {{ problem }} <v-btn @click="refresh">Try again</v-btn>
+        </div>
+        <v-skeleton-loader v-if="!data && !problem" type="heading, image" color="background" />
+        <template v-if="data">
+          <BoardSummary
+            :board="data"
+            :chosen="list.verdicts.value"
+            @toggle="list.toggle('verdict', $event)"
+          />
+          <WaterlineChart
+            v-if="rows.length"
+            :rows="rows"
+            :chosen="list.only.value"
+            @choose="choose"
+          />
+        </template>
+      </div>
+      <div v-if="data && rows.length" class="filters">
+        <v-text-field
+          ref="field"
+          class="find"
+          :model-value="list.find.value"
+          placeholder="Find a workload, owner or reason"
+          aria-label="Find a workload, owner or reason"
+          clearable
+          @update:model-value="list.set({ find: $event || undefined })"
+        />
+        <span class="tiers" role="group" aria-label="Tiers">
+          <button
+            v-for="tier in ['1', '2', '3', '4']"
+            :key="tier"
+            class="chip"
+            :aria-pressed="list.tiers.value.has(tier)"
+            @click="list.toggle('tier', tier)"
+          >
+            tier {{ tier }}
+          </button>
+        </span>
+        <button v-if="list.filtered.value" class="link small" @click="list.clear">show all</button>
+        <span class="space" />
+        <span class="small quiet nowrap" aria-live="polite"
+          >{{ shown.length }} of {{ rows.length
+          }}<template v-if="fetching"> · refreshing</template></span
+        >
+      </div>
+      <div
+        v-if="rows.length"
+        class="grid"
+        role="grid"
+        aria-label="Workloads, worst first"
+        :aria-rowcount="shown.length + 1"
+      >
+        <div class="line head" role="row" aria-rowindex="1">
+          <span
+            v-for="c in columns"
+            :key="c.sort"
+            role="columnheader"
+            :class="c.class"
+            :aria-sort="list.sort.value === c.sort ? 'ascending' : 'none'"
+          >
+            <button :class="{ by: list.sort.value === c.sort }" @click="list.set({ sort: c.sort })">
+              {{ c.title }}
+            </button>
+          </span>
+          <span
+            role="columnheader"
+            class="c-copies"
+            title="copies · media · off-site · offline or locked · errors"
+            >Copies</span
+          >
+          <span role="columnheader" class="c-why">Why</span>
+        </div>
+        <v-virtual-scroll
+          ref="scroller"
+          class="rows"
+          :items="shown"
+          :item-height="ROW"
+          role="presentation"
+        >
+          <template #default="{ item, index }">
+            <BoardRowLine
+              :row="item"
+              :index="index"
+              :at-cursor="item.key === cursor"
+              :open="item.key === selected"
+              @open="open(item.key)"
+            />
+          </template>
+        </v-virtual-scroll>
+        <p v-if="!shown.length" class="empty">
+          No workload matches.
+          <button class="link" @click="list.clear">Show all {{ rows.length }}</button>
+        </p>
+      </div>
+      <div v-else-if="data" class="empty">
+        <p class="lead">Nothing is known {{ lookingBack ? 'as at this instant' : 'yet' }}.</p>
+        <p v-if="lookingBack">
+          No facts had been brought in by then. Choose a later instant, or now.
+        </p>
+        <p v-else>
+          Bring in what there is to protect and what was backed up:
+          <router-link to="/feeds">go to Feeds</router-link> and drop the files of a bundle there.
+        </p>
+      </div>
+    </section>
+    <template v-if="selected">
+      <div
+        class="divider"
+        role="separator"
+        aria-orientation="vertical"
+        aria-label="Width of the case file"
+        tabindex="0"
+        :aria-valuenow="pane.width.value"
+        @pointerdown="pane.drag"
+        @keydown.left.stop.prevent="pane.grow(24)"
+        @keydown.right.stop.prevent="pane.grow(-24)"
+      />
+      <aside class="right" :style="{ width: `${pane.width.value}px` }" aria-label="Case file">
+        <CaseFile
+          ref="caseFile"
+          :key="selected"
+          :workload="selected"
+          :may-drill="session.mayWork && !lookingBack"
+          @close="close"
+          @drill="drilling = $event"
+        />
+      </aside>
+    </template>
+    <DrillForm v-if="drilling" :start="drilling" @close="drilling = undefined" />
+  </div>
+</template>
+
+<style scoped>
+.board {
+  display: flex;
+  height: 100%;
+}
+.left {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+  container-type: inline-size;
+}
+.top {
+  padding: 14px 20px 6px;
+  border-bottom: 1px solid var(--rule);
+}
+.problem {
+  color: var(--disproven);
+  margin-bottom: 8px;
+}
+.filters {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 6px 20px;
+}
+.find {
+  max-width: 290px;
+}
+.tiers {
+  display: flex;
+  gap: 6px;
+}
+.chip {
+  font: 13px var(--sans);
+  color: inherit;
+  background: none;
+  border: 1px solid var(--rule);
+  border-radius: 2px;
+  padding: 3px 8px;
+  cursor: pointer;
+  white-space: nowrap;
+}
+.chip[aria-pressed='true'] {
+  background: var(--selected);
+  border-color: var(--accent);
+}
+.space {
+  flex: 1;
+}
+.grid {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+  border-top: 1px solid var(--rule);
+}
+.rows {
+  flex: 1;
+}
+.head {
+  border-bottom: 1px solid var(--rule-strong);
+  font-size: 13px;
+  color: var(--quiet);
+  font-weight: 600;
+}
+.head button {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  cursor: pointer;
+}
+.head button.by {
+  color: var(--ink);
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.empty {
+  padding: 30px 20px;
+}
+.divider {
+  width: 5px;
+  margin: 0 -2px;
+  cursor: col-resize;
+  z-index: 1;
+}
+.right {
+  flex: none;
+  border-left: 1px solid var(--rule-strong);
+  background: var(--sheet);
+  overflow: auto;
+}
+@media (max-width: 900px) {
+  .divider {
+    display: none;
+  }
+  .right {
+    position: fixed;
+    inset: 46px 0 0;
+    width: auto !important;
+    z-index: 5;
+  }
+}
+</style>
+<style>
+.line {
+  display: grid;
+  grid-template-columns: 112px minmax(140px, 190px) 36px 78px 150px 96px minmax(120px, 1fr);
+  align-items: center;
+  height: 32px;
+  padding: 0 20px;
+  gap: 0 10px;
+}
+.line > * {
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.line .c-loss {
+  text-align: right;
+}
+.line .c-proof {
+  overflow: visible;
+}
+@container (max-width: 800px) {
+  .line {
+    grid-template-columns: 108px minmax(120px, 170px) 30px 72px 142px 92px minmax(60px, 1fr);
+    gap: 0 8px;
+  }
+}
+</style>

@@ -1,0 +1,237 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { withQuery, type ActionStep, type CaseView, type DrillRuns } from '@/api/client'
+import { useEvents } from '@/api/useEvents'
+import { useServerData } from '@/api/useServerData'
+import RunLine from '@/drills/RunLine.vue'
+import { useAsAt } from '@/frame/useAsAt'
+import { count, words } from '@/wording/format'
+import CaseOutcomes from './CaseOutcomes.vue'
+import CopyFigures from './CopyFigures.vue'
+import ExposureCurve from './ExposureCurve.vue'
+import VerdictMark from './VerdictMark.vue'
+
+/** Everything about one workload: its verdict, why, what would change it, and what it rests on. */
+const props = defineProps<{ workload: string; mayDrill: boolean }>()
+const emit = defineEmits<{
+  close: []
+  drill: [start: { resource: string; point?: string; method?: string }]
+}>()
+
+const { asAt, lookingBack } = useAsAt()
+const { data, problem, refresh } = useServerData<CaseView>(() =>
+  withQuery(`workloads/${encodeURIComponent(props.workload)}`, { asAt: asAt.value }),
+)
+const { data: runs, refresh: refreshRuns } = useServerData<DrillRuns>(() => 'drill-runs')
+useEvents({
+  facts: () => void refresh(),
+  run: () => void refreshRuns(),
+})
+
+const chosen = ref('')
+watch(data, (file) => {
+  if (file && !file.members.some((m) => m.key === chosen.value)) {
+    chosen.value = file.causes[0]?.resource ?? file.members[0]?.key ?? ''
+  }
+})
+const member = computed(() => data.value?.members.find((m) => m.key === chosen.value))
+
+const drills = computed(() => {
+  const keys = new Set(data.value?.members.flatMap((m) => [m.key, m.protector]))
+  const all = [...(runs.value?.underWay ?? []), ...(runs.value?.done ?? [])]
+  return all.filter(
+    (r) => keys.has(r.resource) && (!lookingBack.value || (r.endedAt ?? '') <= asAt.value),
+  )
+})
+
+const otherCauses = computed(() => {
+  const first = data.value?.workload.sentence
+  return [...new Set(data.value?.causes.map((c) => c.sentence))].filter((s) => s !== first)
+})
+
+function act(action: ActionStep) {
+  emit('drill', { resource: action.resource, point: action.point, method: action.method })
+}
+
+function drillThis() {
+  if (!props.mayDrill || !member.value) return
+  emit('drill', { resource: member.value.protector })
+}
+
+defineExpose({ drillThis })
+</script>
+
+<template>
+  <div class="case">
+    <div v-if="problem" class="part" role="alert">
+      <p class="wrong">{{ problem }}</p>
+      <v-btn @click="refresh">Try again</v-btn>
+      <v-btn class="ml-2" @click="emit('close')">Close</v-btn>
+    </div>
+    <v-skeleton-loader v-else-if="!data" type="heading, paragraph, image" color="surface" />
+    <template v-else>
+      <section class="part">
+        <div class="row-between">
+          <h1>{{ data.workload.name }}</h1>
+          <button class="close" aria-label="Close the case file" title="Esc" @click="emit('close')">
+            ×
+          </button>
+        </div>
+        <p class="small quiet">
+          {{ data.workload.tier ? `tier ${data.workload.tier}` : 'tier not known, held to tier 1' }}
+          · {{ data.workload.owner ?? 'owner not known' }} ·
+          {{ count(data.members.length, 'member', 'members') }}
+          <template v-if="data.workload.unassigned"> · belongs to no workload</template>
+        </p>
+        <p class="verdict">
+          <VerdictMark :verdict="data.workload.verdict" /><span
+            >: {{ data.workload.sentence }}.</span
+          >
+        </p>
+        <ul v-if="otherCauses.length" class="causes">
+          <li v-for="c in otherCauses" :key="c">{{ c }}</li>
+        </ul>
+        <template v-if="data.actions.length">
+          <h2 class="to-do">What would change it</h2>
+          <ol class="actions">
+            <li v-for="(a, i) in data.actions" :key="i">
+              <span>{{ a.sentence }}</span>
+              <v-btn
+                v-if="a.type === 'drill'"
+                :color="i === 0 ? 'primary' : undefined"
+                :disabled="!mayDrill"
+                :title="
+                  mayDrill ? undefined : 'Operators and administrators start drills, and only now'
+                "
+                @click="act(a)"
+                >Drill</v-btn
+              >
+            </li>
+          </ol>
+        </template>
+      </section>
+
+      <section class="part" aria-label="Members">
+        <div class="members" role="tablist" aria-label="Members of the workload">
+          <button
+            v-for="m in data.members"
+            :key="m.key"
+            role="tab"
+            :aria-selected="m.key === chosen"
+            @click="chosen = m.key"
+          >
+            <VerdictMark :verdict="m.verdict" glyph-only />{{ m.name }}
+          </button>
+        </div>
+        <template v-if="member">
+          <div class="row-between">
+            <p class="small quiet">
+              {{ words(member.kind) }}<template v-if="member.site"> · {{ member.site }}</template>
+              <template v-if="member.protector !== member.key">
+                · protected by the image of {{ member.protector }}</template
+              >
+              · {{ member.policies.join(', ') || 'no policy' }} · copies
+              <CopyFigures :figures="member.copies" />
+            </p>
+            <v-btn
+              :disabled="!mayDrill"
+              :title="mayDrill ? 'd' : 'Operators and administrators start drills, and only now'"
+              @click="drillThis"
+              >Drill this</v-btn
+            >
+          </div>
+          <p v-for="e in member.exceptions" :key="e.key" class="small">
+            Excepted<template v-if="e.criterion"> from {{ words(e.criterion) }}</template
+            >: {{ e.reason }} (approved by {{ e.approvedBy
+            }}<template v-if="e.until">, until {{ e.until.slice(0, 10) }}</template
+            >)
+          </p>
+        </template>
+      </section>
+
+      <section v-if="member" class="part">
+        <ExposureCurve :key="member.key" :resource="member.key" :as-at="asAt" />
+      </section>
+      <section v-if="member" class="part">
+        <CaseOutcomes :member="member" />
+      </section>
+
+      <section class="part">
+        <div class="row-between">
+          <h2>Drills</h2>
+          <span class="small quiet">{{ count(drills.length, 'run', 'runs') }}</span>
+        </div>
+        <p v-if="!drills.length" class="small quiet">
+          No member was ever drilled: what the jobs say is a claim.
+        </p>
+        <RunLine v-for="r in drills.slice(0, 12)" :key="r.id" :run="r" />
+      </section>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.part {
+  padding: 12px 18px 14px;
+  border-bottom: 1px solid var(--rule);
+}
+h1 {
+  font-size: 17px;
+}
+p {
+  margin: 2px 0;
+}
+.close {
+  font: 22px/1 var(--sans);
+  color: var(--quiet);
+  background: none;
+  border: 0;
+  cursor: pointer;
+}
+.verdict {
+  margin: 8px 0 4px;
+  overflow-wrap: anywhere;
+}
+.causes {
+  margin: 4px 0 4px 18px;
+  font-size: 13px;
+  color: var(--quiet);
+}
+.to-do {
+  margin-top: 10px;
+}
+.actions {
+  margin: 4px 0 0 18px;
+  font-size: 13px;
+}
+.actions li {
+  padding: 2px 0;
+}
+.actions .v-btn {
+  margin-left: 8px;
+}
+.members {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  margin-bottom: 6px;
+}
+.members button {
+  display: inline-flex;
+  align-items: center;
+  gap: 5px;
+  font: 500 13px var(--mono);
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 2px solid transparent;
+  padding: 3px 0;
+  cursor: pointer;
+}
+.members button[aria-selected='true'] {
+  border-bottom-color: var(--accent);
+}
+.wrong {
+  color: var(--disproven);
+}
+</style>

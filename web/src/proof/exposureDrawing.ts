@@ -1,0 +1,70 @@
+import type { ExposureView } from '@/api/client'
+
+/** Height of the saw-tooth part, and of each lane under it, in pixels. */
+export const HEAD = 118
+export const LANE = 20
+const TOP = 6
+
+/**
+ * The paths of an exposure curve. Nothing is computed here that is not geometry: the teeth, the
+ * lanes and the figures come from the server.
+ */
+export function drawExposure(view: ExposureView, width: number) {
+  const span = Math.max(1, view.to - view.from)
+  const x = (instant: number) => ((instant - view.from) / span) * width
+  const instant = (px: number) =>
+    Math.round(view.from + (Math.min(width, Math.max(0, px)) / width) * span)
+
+  const peaks = view.teeth.map((t) => (t.newest === undefined ? 0 : t.to - t.newest))
+  const highest = Math.max(view.rpoMs * 1.25, ...peaks) * 1.04
+  const y = (exposure: number) => HEAD - (exposure / highest) * (HEAD - TOP)
+
+  let curve = ''
+  let over = ''
+  let lost = ''
+  for (const tooth of view.teeth) {
+    const left = x(tooth.from)
+    const right = x(tooth.to)
+    if (tooth.newest === undefined) {
+      lost += `M${left} ${TOP}H${right}V${HEAD}H${left}Z`
+      continue
+    }
+    const a = tooth.from - tooth.newest
+    const b = tooth.to - tooth.newest
+    curve += `${curve ? 'L' : 'M'}${left.toFixed(1)} ${y(a).toFixed(1)}L${right.toFixed(1)} ${y(b).toFixed(1)}`
+    if (b > view.rpoMs) {
+      const start = Math.max(tooth.from, tooth.newest + view.rpoMs)
+      over += `M${x(start)} ${y(Math.max(a, view.rpoMs))}L${right} ${y(b)}V${y(view.rpoMs)}H${x(start)}Z`
+    }
+  }
+
+  const laneY = (i: number) => HEAD + 18 + i * LANE + 8
+  const lanes = view.lanes.map((lane, i) => {
+    const at = laneY(i)
+    const ticks = lane.ticks.filter((t) => t.finished !== undefined)
+    const path = (usable: boolean) =>
+      ticks
+        .filter((t) => t.usable === usable)
+        .map((t) => `M${x(t.finished ?? 0).toFixed(1)} ${at - 4}v8`)
+        .join('')
+    return { store: lane.store, name: lane.name, y: at, good: path(true), bad: path(false) }
+  })
+
+  const links: string[] = []
+  for (let i = 1; i < view.lanes.length; i++) {
+    const above = new Map(view.lanes[i - 1]?.ticks.map((t) => [t.point, t]))
+    for (const tick of view.lanes[i]?.ticks ?? []) {
+      const first = above.get(tick.point)
+      if (first?.finished === undefined || tick.finished === undefined) continue
+      links.push(`M${x(first.finished)} ${laneY(i - 1) + 4}L${x(tick.finished)} ${laneY(i) - 4}`)
+    }
+  }
+
+  const marks = view.drills.map((d) => ({
+    run: d.run,
+    passed: d.passed,
+    x: x(d.dataTime),
+    y: HEAD + 8,
+  }))
+  return { x, instant, curve, over, lost, rpoY: y(view.rpoMs), lanes, links, marks }
+}

@@ -1,0 +1,26 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+/** The sections that are there, in the order of the work. */
+export const sections = [
+  { name: 'board', path: '/board', title: 'Board' },
+  { name: 'drills', path: '/drills', title: 'Drills' },
+  { name: 'feeds', path: '/feeds', title: 'Feeds' },
+  { name: 'evidence', path: '/evidence', title: 'Evidence' },
+] as const
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/board' },
+    { path: '/board', name: 'board', component: () => import('./proof/BoardView.vue') },
+    { path: '/drills', name: 'drills', component: () => import('./drills/DrillsView.vue') },
+    { path: '/feeds', name: 'feeds', component: () => import('./feeds/FeedsView.vue') },
+    { path: '/evidence', name: 'evidence', component: () => import('./evidence/EvidenceView.vue') },
+    { path: '/sign-in', name: 'sign-in', component: () => import('./people/SignInView.vue') },
+  ],
+})
+
+router.afterEach((to) => {
+  const section = sections.find((s) => s.name === to.name)
+  document.title = section ? `${section.title} · Hard Proof` : 'Hard Proof'
+})

@@ -1,0 +1,72 @@
+const MINUTE = 60_000
+const HOUR = 60 * MINUTE
+const DAY = 24 * HOUR
+
+function two(n: number): string {
+  return String(n).padStart(2, '0')
+}
+
+/** As the sentences of the core write durations: at most two units, truncated. */
+export function duration(ms: number): string {
+  if (ms < 0) return `-${duration(-ms)}`
+  if (ms < 1000) return `${Math.floor(ms)} ms`
+  if (ms < MINUTE) return `${Math.floor(ms / 1000)} s`
+  if (ms < HOUR) return `${Math.floor(ms / MINUTE)} m`
+  if (ms < 2 * DAY) {
+    const minutes = Math.floor((ms % HOUR) / MINUTE)
+    return minutes ? `${Math.floor(ms / HOUR)} h ${two(minutes)} m` : `${Math.floor(ms / HOUR)} h`
+  }
+  const hours = Math.floor((ms % DAY) / HOUR)
+  return hours ? `${Math.floor(ms / DAY)} d ${two(hours)} h` : `${Math.floor(ms / DAY)} d`
+}
+
+/** Bytes with a decimal unit, three significant figures. */
+export function bytes(n: number): string {
+  const units = ['B', 'kB', 'MB', 'GB', 'TB', 'PB']
+  let value = n
+  let unit = 0
+  while (Math.abs(value) >= 999.5 && unit < units.length - 1) {
+    value /= 1000
+    unit++
+  }
+  return `${unit === 0 ? n : value.toPrecision(3)} ${units[unit]}`
+}
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+
+/** `24 Nov 03:10` in UTC, with the year when it is not this one. */
+export function time(instant: string | number, now = Date.now()): string {
+  const t = new Date(instant)
+  const sameYear = t.getUTCFullYear() === new Date(now).getUTCFullYear()
+  const day = `${t.getUTCDate()} ${MONTHS[t.getUTCMonth()]}`
+  const clock = `${two(t.getUTCHours())}:${two(t.getUTCMinutes())}`
+  return sameYear ? `${day} ${clock}` : `${day} ${t.getUTCFullYear()} ${clock}`
+}
+
+/** `3 h 10 m ago`, `in 2 d`. */
+export function relative(instant: string | number, now = Date.now()): string {
+  const ms = now - new Date(instant).getTime()
+  if (Math.abs(ms) < 1000) return 'just now'
+  return ms >= 0 ? `${duration(ms)} ago` : `in ${duration(-ms)}`
+}
+
+/** Share of 1 as per cent with two decimals, truncated: 99.996 % is not 100 %. */
+export function share(value: number): string {
+  return `${(Math.floor(value * 10000) / 100).toFixed(2)} %`
+}
+
+export const RUNGS = ['claimed', 'held', 'intact', 'restored', 'running', 'rehearsed'] as const
+
+/** The name of a rung; `nothing` below the ladder. */
+export function rungName(rung: number): string {
+  return RUNGS[rung] ?? 'nothing'
+}
+
+/** A code as words: `full-restore` → `full restore`. */
+export function words(code: string): string {
+  return code.replaceAll('-', ' ')
+}
+
+export function count(n: number, one: string, many: string): string {
+  return `${n} ${n === 1 ? one : many}`
+}
