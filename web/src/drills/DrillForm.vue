@@ -10,8 +10,9 @@ import {
   type DrillOrder,
   type PlannedDrill,
   type Query,
+  type RunView,
 } from '@/api/client'
-import { bytes, count, relative, rungName, time, words } from '@/wording/format'
+import { bytes, count, relative, rungName, time, words, methodName } from '@/wording/format'
 import QueryList from './QueryList.vue'
 
 /**
@@ -60,7 +61,7 @@ const stores = computed(() =>
 )
 const methods = computed(() =>
   (choices.value?.methods ?? []).map((m) => ({
-    title: `${words(m.method)} · shows up to ${rungName(m.reaches)}`,
+    title: `${methodName(m.method)} · shows up to ${rungName(m.reaches)}`,
     value: m.method,
   })),
 )
@@ -147,9 +148,9 @@ async function begin() {
   busy.value = true
   problem.value = ''
   try {
-    await call('POST', 'drill-runs', order())
+    const run = await call<RunView>('POST', 'drill-runs', order())
     emit('close')
-    await router.push({ name: 'drills', query: { tab: 'under-way' } })
+    await router.push({ name: 'drills', query: { tab: 'under-way', run: run.id } })
   } catch (e) {
     problem.value = said(e)
   } finally {

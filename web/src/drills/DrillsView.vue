@@ -5,7 +5,7 @@ import { call, Problem, type Calendar, type RunView } from '@/api/client'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
-import { count, duration, relative, time, words } from '@/wording/format'
+import { count, duration, relative, time, methodName } from '@/wording/format'
 import DrillForm from './DrillForm.vue'
 import ProgrammeForm from './ProgrammeForm.vue'
 import RunAnswers from './RunAnswers.vue'
@@ -30,6 +30,9 @@ const starting = ref(false)
 const planning = ref(false)
 const find = ref('')
 const problem = ref('')
+
+/** The run that was started from here stays in sight when it is over in a moment. */
+const justEnded = computed(() => runs.done.value.filter((r) => r.id === route.query.run))
 
 const found = computed(() => {
   const text = find.value.trim().toLowerCase()
@@ -101,14 +104,14 @@ function nameOf(key: string): string {
 
     <section v-if="tab === 'under-way'" aria-label="Under way">
       <v-skeleton-loader v-if="!runs.data.value" type="paragraph" color="background" />
-      <p v-else-if="!runs.underWay.value.length" class="empty quiet">
+      <p v-else-if="!runs.underWay.value.length && !justEnded.length" class="empty quiet">
         No drill runs or waits. Start one here or from a case file; programmes start theirs by
         themselves (see Ahead).
       </p>
       <article v-for="r in runs.underWay.value" :key="r.id" class="block">
         <div class="row-between">
           <h2>
-            <span class="mono">{{ r.resourceName }}</span> {{ words(r.method) }} from
+            <span class="mono">{{ r.resourceName }}</span> {{ methodName(r.method) }} from
             {{ r.storeName }}
           </h2>
           <v-btn v-if="mayWork" @click="cancel(r)">Cancel this drill</v-btn>
@@ -127,6 +130,10 @@ function nameOf(key: string): string {
         <RunAnswers :run="r" />
         <RunSteps :run="r" :now="runs.now.value" />
       </article>
+      <template v-if="justEnded.length">
+        <h2 class="later">Just ended</h2>
+        <RunLine v-for="r in justEnded" :key="r.id" :run="r" show-resource start-open />
+      </template>
     </section>
 
     <section v-else-if="tab === 'ahead'" aria-label="Ahead">
@@ -167,7 +174,7 @@ function nameOf(key: string): string {
             </div>
             <p class="small">
               {{ p.scope }} · {{ count(p.resources.length, 'resource', 'resources') }} ·
-              {{ p.method ? words(p.method) : 'the method that shows the most of each kind' }}
+              {{ p.method ? methodName(p.method) : 'the method that shows the most of each kind' }}
             </p>
             <p class="small quiet mono">
               {{ p.rule }} {{ p.zone }} · start window {{ duration(p.startWindowMs) }}

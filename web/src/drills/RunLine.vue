@@ -1,21 +1,25 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import { call, type RunView } from '@/api/client'
-import { bytes, duration, relative, rungName, time, words } from '@/wording/format'
+import { bytes, duration, relative, rungName, time, methodName } from '@/wording/format'
 import RunAnswers from './RunAnswers.vue'
 import RunSteps from './RunSteps.vue'
 
 /** One run in a list; opens to its steps, which are fetched then. */
-const props = defineProps<{ run: RunView; showResource?: boolean }>()
+const props = defineProps<{ run: RunView; showResource?: boolean; startOpen?: boolean }>()
 
-const open = ref(false)
+const open = ref(props.startOpen)
 const whole = ref<RunView>()
 
-watch([open, () => props.run], async () => {
-  if (open.value && (!whole.value || whole.value.restore !== props.run.restore)) {
-    whole.value = await call<RunView>('GET', `drill-runs/${props.run.id}`)
-  }
-})
+watch(
+  [open, () => props.run],
+  async () => {
+    if (open.value && (!whole.value || whole.value.restore !== props.run.restore)) {
+      whole.value = await call<RunView>('GET', `drill-runs/${props.run.id}`)
+    }
+  },
+  { immediate: true },
+)
 
 function took(run: RunView): string {
   return run.startedAt && run.endedAt
@@ -25,7 +29,7 @@ function took(run: RunView): string {
 </script>
 
 <template>
-  <details class="run" @toggle="open = ($event.target as HTMLDetailsElement).open">
+  <details class="run" :open="open" @toggle="open = ($event.target as HTMLDetailsElement).open">
     <summary>
       <span
         class="glyph"
@@ -36,7 +40,7 @@ function took(run: RunView): string {
       <span class="main">
         <span>
           <b v-if="showResource" class="mono">{{ run.resourceName }}</b>
-          {{ showResource ? '' : run.resourceName }} {{ words(run.method) }}
+          {{ showResource ? '' : run.resourceName }} {{ methodName(run.method) }}
           <span class="quiet">from {{ run.storeName }}</span>
           <template v-if="run.passed"> · shown {{ rungName(run.reaches) }}</template>
         </span>

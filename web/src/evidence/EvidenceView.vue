@@ -154,10 +154,12 @@ async function verify(pack: Issued) {
               </td>
               <td class="n">{{ p.proven }} / {{ p.workloads }}</td>
               <td class="n">{{ bytes(p.bytes) }}</td>
-              <td class="nowrap links">
-                <a :href="`/api/packs/${p.id}/report`" target="_blank" rel="noopener">Read</a>
-                <a :href="`/api/packs/${p.id}/file`" download>Download</a>
-                <button class="link" @click="verify(p)">Verify</button>
+              <td class="nowrap">
+                <span class="links">
+                  <a :href="`/api/packs/${p.id}/report`" target="_blank" rel="noopener">Read</a>
+                  <a :href="`/api/packs/${p.id}/file`" download>Download</a>
+                  <button class="link" @click="verify(p)">Verify</button>
+                </span>
               </td>
             </tr>
             <tr v-if="checked[p.id]">

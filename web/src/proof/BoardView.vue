@@ -389,7 +389,7 @@ function choose(keys: string[]) {
 }
 @container (max-width: 800px) {
   .line {
-    grid-template-columns: 108px minmax(120px, 170px) 30px 72px 142px 92px minmax(60px, 1fr);
+    grid-template-columns: 106px minmax(110px, 150px) 26px 68px 132px 86px minmax(60px, 1fr);
     gap: 0 8px;
   }
 }

@@ -46,7 +46,9 @@ const drills = computed(() => {
 
 const otherCauses = computed(() => {
   const first = data.value?.workload.sentence
-  return [...new Set(data.value?.causes.map((c) => c.sentence))].filter((s) => s !== first)
+  return [
+    ...new Set(data.value?.causes.filter((c) => c.verdict !== 'proven').map((c) => c.sentence)),
+  ].filter((s) => s !== first)
 })
 
 function act(action: ActionStep) {

@@ -29,7 +29,7 @@ const { data, problem, refresh } = useServerData<ExposureView>(() =>
 useEvents({ facts: () => void refresh() })
 
 const drawing = computed(() => data.value && drawExposure(data.value, width.value))
-const height = computed(() => HEAD + 18 + (data.value?.lanes.length ?? 0) * LANE)
+const height = computed(() => HEAD + 24 + (data.value?.lanes.length ?? 0) * LANE)
 
 const read = computed(() => {
   if (!data.value || !drawing.value || pointer.value === undefined) return undefined
@@ -183,6 +183,9 @@ svg {
 }
 .back {
   font-size: 10px;
+  paint-order: stroke;
+  stroke: var(--sheet);
+  stroke-width: 4px;
 }
 .lane {
   stroke: var(--rule);

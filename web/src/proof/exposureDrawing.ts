@@ -2,7 +2,7 @@ import type { ExposureView } from '@/api/client'
 
 /** Height of the saw-tooth part, and of each lane under it, in pixels. */
 export const HEAD = 118
-export const LANE = 20
+export const LANE = 25
 const TOP = 6
 
 /**
@@ -38,7 +38,7 @@ export function drawExposure(view: ExposureView, width: number) {
     }
   }
 
-  const laneY = (i: number) => HEAD + 18 + i * LANE + 8
+  const laneY = (i: number) => HEAD + 22 + i * LANE + 8
   const lanes = view.lanes.map((lane, i) => {
     const at = laneY(i)
     const ticks = lane.ticks.filter((t) => t.finished !== undefined)

@@ -70,3 +70,8 @@ export function words(code: string): string {
 export function count(n: number, one: string, many: string): string {
   return `${n} ${n === 1 ? one : many}`
 }
+
+/** The name of a drill method in sentences. */
+export function methodName(code: string): string {
+  return { database: 'database restore', 'read-through': 'read-through' }[code] ?? words(code)
+}

@@ -83,7 +83,9 @@ public record Proof(Rung rung, Rung demanded, DrillFact best, DrillFact reached,
     }
     String name = s.resource().name();
     if (best == null) {
-      return name + " was never drilled; " + demanded.code() + " demanded";
+      return name
+          + (lastDecided(s).isPresent() ? " has passed no drill; " : " was never drilled; ")
+          + demanded.code() + " demanded";
     }
     return name + " was shown " + best.rung().code() + " only; " + demanded.code() + " demanded";
   }

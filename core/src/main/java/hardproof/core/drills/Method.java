@@ -33,8 +33,9 @@ public enum Method implements Coded {
     return needsSandbox;
   }
 
+  /** For sentences: {@code full restore}. */
   public String words() {
-    return code().replace('-', ' ');
+    return this == DATABASE ? "database restore" : this == READ_THROUGH ? code() : code().replace('-', ' ');
   }
 
   public boolean suits(Kind kind) {

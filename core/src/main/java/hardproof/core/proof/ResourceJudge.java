@@ -134,8 +134,8 @@ final class ResourceJudge {
     if ((!proof.demandReachedInPeriod() || failedLast) && candidate.isPresent()) {
       Method method = weakestReaching(s, proof.demanded());
       String point = candidate.get().point().key();
-      String which = failedLast
-          ? ": the next older point that may be good, of "
+      String which = failedLast && olderThanBlamed(s, candidate.get())
+          ? " from the next older point that may be good, of "
           : " from its newest usable point, of ";
       String short0 = method.rung().atLeast(proof.demanded())
           ? ""
@@ -150,6 +150,15 @@ final class ResourceJudge {
               + Wording.time(candidate.get().point().dataTime(), s.asAt()) + short0));
     }
     return actions;
+  }
+
+  /** Whether a point is older than the one that the newest drill showed to be bad. */
+  private static boolean olderThanBlamed(Subject s, Judged candidate) {
+    return Proof.lastDecided(s)
+        .map(DrillFact::blamedPoint)
+        .map(s.estate()::point)
+        .filter(p -> candidate.point().dataTime().isBefore(p.dataTime()))
+        .isPresent();
   }
 
   private static String why(Subject s) {

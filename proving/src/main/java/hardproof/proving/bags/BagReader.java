@@ -2,6 +2,10 @@ package hardproof.proving.bags;
 
 import hardproof.proving.checksums.ChecksumList;
 import hardproof.proving.checksums.Sha256;
+import java.io.BufferedInputStream;
+import java.nio.file.Files;
+import java.util.Arrays;
+import java.util.zip.ZipInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -35,6 +39,7 @@ public final class BagReader {
     try (ZipFile file = new ZipFile(zip.toFile(), StandardCharsets.UTF_8)) {
       bag.read(file);
     }
+    bag.readAsStream(zip);
     bag.check();
     return bag;
   }
@@ -95,6 +100,35 @@ public final class BagReader {
         faults.add(name + " can't be unzipped: " + e.getMessage());
       }
     }
+  }
+
+  /**
+   * A zip says twice what it holds: in its directory at the end, and before each entry. Tools go by
+   * the one or the other, so both must tell the same.
+   */
+  private void readAsStream(Path zip) throws IOException {
+    TreeSet<String> seen = new TreeSet<>();
+    try (ZipInputStream in =
+        new ZipInputStream(new BufferedInputStream(Files.newInputStream(zip)), StandardCharsets.UTF_8)) {
+      ZipEntry entry;
+      while ((entry = in.getNextEntry()) != null) {
+        String path = entry.getName().substring(entry.getName().indexOf('/') + 1);
+        byte[] content = files.get(path);
+        if (!entry.isDirectory() && content != null) {
+          seen.add(path);
+          if (!Arrays.equals(content, in.readNBytes(content.length + 1))) {
+            faults.add(path + " reads differently from the zip's directory and from its entry");
+          }
+        }
+      }
+    } catch (IOException | IllegalArgumentException e) {
+      faults.add("the zip can't be read from its beginning to its end: " + e.getMessage());
+      return;
+    }
+    files.keySet().stream()
+        .filter(path -> !seen.contains(path))
+        .forEach(path -> faults.add(
+            path + " is in the zip's directory but not under that name among its entries"));
   }
 
   private void check() {

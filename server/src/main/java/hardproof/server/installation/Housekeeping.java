@@ -10,6 +10,7 @@ import org.slf4j.LoggerFactory;
 public final class Housekeeping implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(Housekeeping.class);
   private static final long DUE_SECONDS = 5;
+  private static final long EVALUATE_SECONDS = 3;
   private static final long CLEAN_UP_SECONDS = 30;
 
   private final Installation installation;
@@ -30,6 +31,7 @@ public final class Housekeeping implements AutoCloseable {
         installation.queue().wake();
       }
     });
+    every(EVALUATE_SECONDS, "evaluating", () -> installation.evaluations().keepFresh());
     every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
   }
 

@@ -2,12 +2,12 @@ package hardproof.server.proof;
 
 import hardproof.core.criteria.Standard;
 import hardproof.core.facts.Estate;
-import hardproof.core.proof.Evaluator;
 import hardproof.server.estate.FactStore;
 import hardproof.server.storage.Database;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.LinkedHashMap;
 import java.util.Map;
 
@@ -35,12 +35,22 @@ public final class Evaluations {
 
   /** As at now, at most {@link #NOW_LASTS} old and never older than the newest fact. */
   public synchronized Evaluated now() {
+    return newerThan(NOW_LASTS);
+  }
+
+  /** Evaluates in good time, so that nobody who looks has to wait for it. */
+  public synchronized void keepFresh() {
+    newerThan(NOW_LASTS.dividedBy(2)).evaluation();
+  }
+
+  private Evaluated newerThan(Duration most) {
     long changes = database.changes();
-    Instant instant = clock.instant();
+    // Whole milliseconds, as everything that is stored: a pack must carry the very instant.
+    Instant instant = clock.instant().truncatedTo(ChronoUnit.MILLIS);
     boolean fresh = now != null
         && nowAtChange == changes
-        && !instant.isBefore(now.evaluation().asAt())
-        && Duration.between(now.evaluation().asAt(), instant).compareTo(NOW_LASTS) < 0;
+        && !instant.isBefore(now.estate().asAt())
+        && Duration.between(now.estate().asAt(), instant).compareTo(most) < 0;
     if (!fresh) {
       now = evaluate(instant);
       nowAtChange = changes;
@@ -73,7 +83,6 @@ public final class Evaluations {
   }
 
   private Evaluated evaluate(Instant asAt) {
-    Estate estate = new Estate(asAt, facts.facts(asAt));
-    return new Evaluated(estate, Evaluator.evaluate(estate, standard));
+    return new Evaluated(new Estate(asAt, facts.facts(asAt)), standard);
   }
 }

@@ -10,9 +10,11 @@ import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalLong;
-import java.util.TreeSet;
 
 /**
  * The exposure curve of a resource over a period, with its lanes. Instants are epoch milliseconds,
@@ -99,25 +101,29 @@ public record ExposureView(
         + Wording.share(summary.attainment().getAsDouble()) + " of the time";
   }
 
+  /** The store that gets a point first on the top lane, so that copies run downwards. */
   private static List<Lane> lanes(Subject s, long from, long to) {
-    List<Lane> lanes = new ArrayList<>();
-    TreeSet<String> stores = new TreeSet<>();
-    List<Usability.Judged> shown = s.points().stream()
-        .filter(j -> j.point().dataTime().toEpochMilli() >= from)
-        .filter(j -> j.point().dataTime().toEpochMilli() <= to)
-        .toList();
-    shown.forEach(
-        j -> s.estate().copiesOf(j.point().key()).forEach(c -> stores.add(c.store())));
-    for (String store : stores) {
-      List<Tick> ticks = new ArrayList<>();
-      for (Usability.Judged j : shown) {
-        s.estate().copiesOf(j.point().key()).stream()
-            .filter(c -> c.store().equals(store))
-            .forEach(c -> ticks.add(tick(s, j, c)));
+    Map<String, List<Tick>> ticks = new LinkedHashMap<>();
+    for (Usability.Judged j : s.points()) {
+      long data = j.point().dataTime().toEpochMilli();
+      if (data >= from && data <= to) {
+        for (Copy copy : s.estate().copiesOf(j.point().key())) {
+          ticks.computeIfAbsent(copy.store(), k -> new ArrayList<>()).add(tick(s, j, copy));
+        }
       }
-      lanes.add(new Lane(store, s.estate().storeName(store), ticks));
     }
-    return lanes;
+    return ticks.entrySet().stream()
+        .map(e -> new Lane(e.getKey(), s.estate().storeName(e.getKey()), e.getValue()))
+        .sorted(Comparator.comparingDouble(ExposureView::meanLag).thenComparing(Lane::name))
+        .toList();
+  }
+
+  private static double meanLag(Lane lane) {
+    return lane.ticks().stream()
+        .filter(t -> t.finished() != null && t.available() != null)
+        .mapToLong(t -> t.finished() - t.available())
+        .average()
+        .orElse(Double.MAX_VALUE);
   }
 
   private static Tick tick(Subject s, Usability.Judged j, Copy c) {

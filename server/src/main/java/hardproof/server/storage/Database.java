@@ -16,9 +16,11 @@ import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
+import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.jdbc.support.JdbcTransactionManager;
+import org.springframework.transaction.support.DefaultTransactionStatus;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -54,9 +56,29 @@ public final class Database implements AutoCloseable {
   }
 
   private static JdbcTransactionManager manager(DataSource source) {
-    JdbcTransactionManager manager = new JdbcTransactionManager(source);
+    JdbcTransactionManager manager = new SqliteTransactions(source);
     manager.setExceptionTranslator(new SqliteErrors());
     return manager;
+  }
+
+  /** SQLite undoes a transaction by itself when the disk is full; then there is none to roll back. */
+  private static final class SqliteTransactions extends JdbcTransactionManager {
+    private static final long serialVersionUID = 1L;
+
+    SqliteTransactions(DataSource source) {
+      super(source);
+    }
+
+    @Override
+    protected void doRollback(DefaultTransactionStatus status) {
+      try {
+        super.doRollback(status);
+      } catch (DataAccessException e) {
+        if (!String.valueOf(e.getMessage()).contains("no transaction is active")) {
+          throw e;
+        }
+      }
+    }
   }
 
   /**

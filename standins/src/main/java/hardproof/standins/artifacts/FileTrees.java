@@ -2,6 +2,7 @@ package hardproof.standins.artifacts;
 
 import hardproof.proving.checksums.ChecksumList;
 import hardproof.proving.checksums.Sha256;
+import java.io.BufferedOutputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -30,6 +31,7 @@ public final class FileTrees {
 
   private final long seed;
   private final int files;
+  private final List<Map<String, byte[]>> days = new ArrayList<>();
 
   /**
    * @param files how many there are at the beginning
@@ -41,20 +43,25 @@ public final class FileTrees {
 
   /** The whole tree as it stood on a day; days count up from 0. */
   public Map<String, byte[]> tree(int day) {
-    Map<String, byte[]> tree = new TreeMap<>();
-    for (int i = 0; i < files; i++) {
-      tree.put(name(i), content(i, 0));
+    if (days.isEmpty()) {
+      Map<String, byte[]> first = new TreeMap<>();
+      for (int i = 0; i < files; i++) {
+        first.put(name(i), content(i, 0));
+      }
+      days.add(first);
     }
-    for (int d = 1; d <= day; d++) {
-      changes(d).forEach((name, content) -> {
+    while (days.size() <= day) {
+      Map<String, byte[]> tree = new TreeMap<>(days.get(days.size() - 1));
+      changes(days.size()).forEach((name, content) -> {
         if (content == null) {
           tree.remove(name);
         } else {
           tree.put(name, content);
         }
       });
+      days.add(tree);
     }
-    return tree;
+    return days.get(day);
   }
 
   /** What a day changed: new content, or null for a file that was removed. */
@@ -121,7 +128,8 @@ public final class FileTrees {
       throws IOException {
     ByteArrayOutputStream bytes = new ByteArrayOutputStream();
     try (TarArchiveOutputStream tar =
-        new TarArchiveOutputStream(new GZIPOutputStream(bytes), "UTF-8")) {
+        new TarArchiveOutputStream(
+            new BufferedOutputStream(new GZIPOutputStream(bytes), 1 << 16), "UTF-8")) {
       for (Map.Entry<String, byte[]> file : files.entrySet()) {
         put(tar, file.getKey(), file.getValue(), time);
       }

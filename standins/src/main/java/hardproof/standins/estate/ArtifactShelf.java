@@ -9,6 +9,8 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.HashMap;
+import java.util.Map;
 
 /** Makes artifacts and puts them on the stand-in stores. */
 final class ArtifactShelf {
@@ -19,6 +21,7 @@ final class ArtifactShelf {
 
   private final Path stores;
   private final long seed;
+  private final Map<String, FileTrees> shares = new HashMap<>();
 
   /** Where an artifact lies, and its digests. {@code manifest} null where it has none. */
   record Shelved(String place, String sha256, String manifest) {}
@@ -38,7 +41,7 @@ final class ArtifactShelf {
           r.key().equals("payroll-db") && EstateMaker.DAYS - day <= PAYROLL_BAD_FOR_DAYS;
       return bad ? Databases.corrupt(own, dataTime) : Databases.sound(own, dataTime);
     }
-    FileTrees trees = new FileTrees(own, FILES);
+    FileTrees trees = shares.computeIfAbsent(r.key(), k -> new FileTrees(own, FILES));
     return full ? trees.full(day, dataTime) : trees.incremental(day, dataTime);
   }
 

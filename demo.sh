@@ -1,0 +1,27 @@
+#!/usr/bin/env bash
+# Builds Hard Proof and starts it with the demo estate: ./demo.sh [--port 8080] [--data DIR] [--fresh]
+set -euo pipefail
+cd "$(dirname "${BASH_SOURCE[0]}")"
+port=8080 data=data/demo fresh=
+while [ $# -gt 0 ]; do
+  case $1 in
+    --port) port=${2:?--port needs a number}; shift 2 ;;
+    --data) data=${2:?--data needs a folder}; shift 2 ;;
+    --fresh) fresh=1; shift ;;
+    -h | --help) sed -n 2p "$0" | cut -c3-; exit 0 ;;
+    *) echo "demo.sh: '$1' is no option; --help lists them" >&2; exit 2 ;;
+  esac
+done
+. ./setup.sh
+setup_build_tools
+echo "Building …"
+mvn -q -ntp -DskipTests -Dspotless.check.skip=true -Dweb.checks.skip=true package -pl server -am
+if [ -n "$fresh" ]; then
+  # Only a folder that the demo made is removed.
+  if [ -e "$data" ] && [ ! -e "$data/demo" ]; then
+    echo "demo.sh: $data holds no demo estate, so it is not removed; choose another folder." >&2
+    exit 2
+  fi
+  rm -rf "$data"
+fi
+exec ./hard-proof serve --demo --port "$port" --data "$data"

@@ -1,0 +1,127 @@
+package hardproof.server.drills;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import hardproof.core.drills.Method;
+import hardproof.core.estate.Selector;
+import hardproof.core.estate.Selector.Condition;
+import hardproof.server.Estate;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.springframework.dao.DuplicateKeyException;
+
+class ProgrammesTest {
+  private static final Instant NEXT = Instant.parse("2026-11-24T11:00:00Z");
+
+  @TempDir
+  Path folder;
+
+  private Estate estate;
+
+  @BeforeEach
+  void open() throws IOException {
+    estate = new Estate(folder).filled();
+  }
+
+  @AfterEach
+  void close() {
+    estate.close();
+  }
+
+  private void add(Selector scope, Method method) {
+    estate
+        .installation
+        .programmeStore()
+        .add(new Programme(
+            "p",
+            "Nightly",
+            scope,
+            "FREQ=DAILY;BYHOUR=11;BYMINUTE=0;BYSECOND=0",
+            "UTC",
+            Estate.NOW,
+            Duration.ofHours(4),
+            method,
+            Estate.NOW));
+  }
+
+  private int look(Instant at) {
+    estate.clock.set(at);
+    return estate.installation.programmes().startWhatIsDue(at);
+  }
+
+  @Test
+  void itStartsWhatMatchesWhenDueAndOnlyOnce() {
+    add(Selector.allOf(Condition.is("kind", "database")), null);
+    assertThat(look(NEXT.minusMillis(1))).isZero();
+    assertThat(look(NEXT)).isEqualTo(1);
+    assertThat(look(NEXT.plusSeconds(5))).isZero();
+    assertThat(estate.installation.runs().underWay()).singleElement().satisfies(r -> {
+      assertThat(r.resource()).isEqualTo("db");
+      assertThat(r.programme()).isEqualTo("p");
+      assertThat(r.method()).isEqualTo(Method.DATABASE);
+    });
+  }
+
+  @Test
+  void itIsOnlyOnceAlsoAcrossARestart() {
+    add(Selector.EVERYTHING, Method.READ_THROUGH);
+    assertThat(look(NEXT)).isEqualTo(2);
+    estate.reopen();
+    assertThat(look(NEXT.plusSeconds(1))).isZero();
+    assertThat(estate.installation.runs().underWay()).hasSize(2);
+  }
+
+  @Test
+  void aMissedStartIsCaughtUpInsideItsWindow() {
+    add(Selector.EVERYTHING, null);
+    assertThat(look(NEXT.plus(Duration.ofHours(4)))).isEqualTo(2);
+    assertThat(estate.installation.programmeStore().starts(5)).singleElement()
+        .satisfies(s -> assertThat(s.reason()).isEqualTo("caught up inside its start window"));
+  }
+
+  @Test
+  void aStartWhoseWindowIsOverIsRecordedAsMissed() {
+    add(Selector.EVERYTHING, null);
+    assertThat(look(NEXT.plus(Duration.ofHours(4)).plusMillis(1))).isZero();
+    assertThat(estate.installation.programmeStore().starts(5)).singleElement().satisfies(s -> {
+      assertThat(s.started()).isFalse();
+      assertThat(s.due()).isEqualTo(NEXT);
+      assertThat(s.reason()).contains("not running in its start window");
+    });
+  }
+
+  @Test
+  void aResourceThatAppearsLaterIsInScopeAtOnceAndOneThatCanNotBeDrilledIsSaid() throws IOException {
+    add(Selector.EVERYTHING, null);
+    estate.take("resources.csv", "key,name,kind\nlate,LATE,volume\n");
+    estate.take("points.csv", "key,resource,form,data_time,available,outcome\n"
+        + "late-1,late,full,2026-11-24T06:00:00Z,2026-11-24T07:00:00Z,failed\n");
+    assertThat(look(NEXT)).isEqualTo(2);
+    assertThat(estate.installation.programmeStore().starts(5).get(0).reason())
+        .contains("1 resource could not be drilled")
+        .contains("LATE has no usable recovery point");
+  }
+
+  @Test
+  void whatIsAheadIsListedSoonestFirst() {
+    add(Selector.EVERYTHING, null);
+    assertThat(estate.installation.programmes().ahead(Estate.NOW, Estate.NOW.plus(Duration.ofDays(3)), 10))
+        .extracting(Programmes.Ahead::due)
+        .containsExactly(NEXT, NEXT.plus(Duration.ofDays(1)), NEXT.plus(Duration.ofDays(2)));
+  }
+
+  @Test
+  void aKeyIsTakenOnce() {
+    add(Selector.EVERYTHING, null);
+    assertThatThrownBy(() -> add(Selector.EVERYTHING, null)).isInstanceOf(DuplicateKeyException.class);
+    assertThat(estate.installation.programmeStore().remove("p")).isTrue();
+    assertThat(estate.installation.programmeStore().remove("p")).isFalse();
+  }
+}

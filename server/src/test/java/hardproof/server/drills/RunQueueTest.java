@@ -1,0 +1,226 @@
+package hardproof.server.drills;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import hardproof.core.drills.ChecksState;
+import hardproof.core.drills.CleanupState;
+import hardproof.core.drills.Method;
+import hardproof.core.drills.RestoreState;
+import hardproof.core.drills.Transitions.ImpossibleTransition;
+import hardproof.core.ladder.Rung;
+import hardproof.core.proof.Verdict;
+import hardproof.proving.drills.SqlCheck;
+import hardproof.proving.drills.StepState;
+import hardproof.server.Estate;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class RunQueueTest {
+  @TempDir
+  Path folder;
+
+  private Estate estate;
+
+  @BeforeEach
+  void open() throws IOException {
+    estate = new Estate(folder).filled();
+  }
+
+  @AfterEach
+  void close() {
+    estate.close();
+  }
+
+  private RunStore runs() {
+    return estate.installation.runs();
+  }
+
+  private static RunOrder order(String resource, Method method, Duration hold) {
+    return new RunOrder(resource, null, null, method, null, "a test", hold);
+  }
+
+  private String queue(RunOrder order) {
+    var facts = estate.installation.evaluations().now().estate();
+    RunOrder complete = estate.installation.orders().complete(facts, order);
+    return runs()
+        .queue(
+            complete,
+            estate.installation.orders().plan(facts, complete).reaches(),
+            null,
+            "tester",
+            estate.clock.instant());
+  }
+
+  private Run drill(RunOrder order) {
+    String id = queue(order);
+    assertThat(estate.installation.queue().runOne()).isTrue();
+    return runs().find(id).orElseThrow();
+  }
+
+  private Path sandbox(String run) {
+    return estate.installation.folder().sandboxes().resolve(run);
+  }
+
+  @Test
+  void aRunIsRecordedStepByStepAndCountsWhenItHasEnded() {
+    List<String> changed = new ArrayList<>();
+    estate.installation.queue().onChange(changed::add);
+    Run run = drill(order("share", null, null));
+    assertThat(run.method()).isEqualTo(Method.FULL_RESTORE);
+    assertThat(run.point()).isEqualTo("share-2");
+    assertThat(run.restore()).isEqualTo(RestoreState.DONE);
+    assertThat(run.checks()).isEqualTo(ChecksState.PASSED);
+    assertThat(run.cleanup()).isEqualTo(CleanupState.DONE);
+    assertThat(run.steps()).extracting(Run.Step::state).containsOnly(StepState.DONE);
+    assertThat(run.steps()).extracting(Run.Step::name)
+        .containsExactly(
+            "Restore share-1.tar.gz",
+            "Restore share-2.tar.gz",
+            "Compare with the manifest",
+            "Remove the restored data");
+    assertThat(changed).contains(run.id());
+    assertThat(sandbox(run.id())).doesNotExist();
+    assertThat(runs().facts(estate.clock.instant())).singleElement()
+        .satisfies(d -> assertThat(d.rung()).isEqualTo(Rung.RESTORED));
+  }
+
+  @Test
+  void drillingEveryMemberProvesTheWorkloadAndAFlippedBitDisprovesIt() throws IOException {
+    drill(order("share", null, null));
+    runs().keepChecks("db", List.of(new SqlCheck("SELECT count(*) FROM entry", SqlCheck.Operator.EQUALS, "3000")));
+    Run database = drill(order("db", null, null));
+    assertThat(database.method()).isEqualTo(Method.DATABASE);
+    assertThat(database.reaches()).isEqualTo(Rung.RUNNING);
+    assertThat(verdict()).isEqualTo(Verdict.PROVEN);
+
+    Path artifact = estate.store().resolve("share-1.tar.gz");
+    byte[] bytes = Files.readAllBytes(artifact);
+    bytes[bytes.length / 2] ^= 1;
+    Files.write(artifact, bytes);
+    estate.clock.forward(Duration.ofHours(1));
+    Run failed = drill(order("share", Method.READ_THROUGH, null));
+    assertThat(failed.checks()).isEqualTo(ChecksState.FAILED);
+    assertThat(failed.blamedPoint()).isEqualTo("share-1");
+    assertThat(failed.sentence()).contains("the copy is damaged");
+    // Both points hang from the damaged full, and there is no other copy.
+    assertThat(verdict()).isEqualTo(Verdict.EXPOSED);
+  }
+
+  private Verdict verdict() {
+    return estate.installation.evaluations().now().evaluation().workload("w").verdict();
+  }
+
+  @Test
+  void heldDataStaysUntilItsTimeIsOver() {
+    Run run = drill(order("share", null, Duration.ofHours(2)));
+    assertThat(run.cleanup()).isEqualTo(CleanupState.HOLDING);
+    assertThat(run.holdUntil()).isEqualTo(Estate.NOW.plus(Duration.ofHours(2)));
+    estate.clock.forward(Duration.ofHours(2).minusMillis(1));
+    estate.installation.queue().cleanUp();
+    assertThat(sandbox(run.id()).resolve("restored")).isDirectory();
+    estate.clock.forward(Duration.ofMillis(1));
+    estate.installation.queue().cleanUp();
+    assertThat(sandbox(run.id())).doesNotExist();
+    assertThat(runs().find(run.id()).orElseThrow().cleanup()).isEqualTo(CleanupState.DONE);
+  }
+
+  @Test
+  void aRunWhoseProcessStoppedIsInterruptedAndItsSandboxRemoved() throws IOException {
+    String id = queue(order("share", null, null));
+    runs().claim(estate.clock.instant());
+    runs().plan(id, List.of("first", "second"));
+    runs().restore(id, RestoreState.RUNNING);
+    runs().stepStarted(id, 0, 10, estate.clock.instant());
+    Files.createDirectories(sandbox(id).resolve("restored/deep"));
+    Files.writeString(sandbox(id).resolve("restored/deep/file"), "half of it");
+    String waiting = queue(order("db", null, null));
+
+    estate.reopen();
+    estate.installation.queue().recover();
+
+    Run run = runs().find(id).orElseThrow();
+    assertThat(run.ended()).isTrue();
+    assertThat(run.restore()).isEqualTo(RestoreState.INTERRUPTED);
+    assertThat(run.checks()).isEqualTo(ChecksState.NOT_ASKED);
+    assertThat(run.cleanup()).isEqualTo(CleanupState.DONE);
+    assertThat(run.steps()).extracting(Run.Step::state).containsExactly(StepState.FAILED, StepState.SKIPPED);
+    assertThat(run.sentence()).contains("says nothing about the data");
+    assertThat(run.fact().failed()).isFalse();
+    assertThat(sandbox(id)).doesNotExist();
+    // What only waited goes on.
+    assertThat(runs().find(waiting).orElseThrow().restore()).isEqualTo(RestoreState.WAITING);
+    assertThat(estate.installation.queue().runOne()).isTrue();
+    assertThat(runs().find(waiting).orElseThrow().restore()).isEqualTo(RestoreState.DONE);
+  }
+
+  @Test
+  void cancellingARunThatWaitsEndsItWithoutReading() {
+    String id = queue(order("share", null, null));
+    assertThat(runs().askToCancel(id)).isTrue();
+    estate.installation.queue().runOne();
+    Run run = runs().find(id).orElseThrow();
+    assertThat(run.restore()).isEqualTo(RestoreState.INTERRUPTED);
+    assertThat(run.sentence()).isEqualTo("cancelled before it began");
+    assertThat(runs().askToCancel(id)).isFalse();
+  }
+
+  @Test
+  void theOldestIsTakenFirstAndOnce() {
+    String first = queue(order("share", Method.PRESENCE, null));
+    estate.clock.forward(Duration.ofSeconds(1));
+    String second = queue(order("share", Method.PRESENCE, null));
+    assertThat(runs().claim(estate.clock.instant()).orElseThrow().id()).isEqualTo(first);
+    assertThat(runs().claim(estate.clock.instant()).orElseThrow().id()).isEqualTo(second);
+    assertThat(runs().claim(estate.clock.instant())).isEmpty();
+  }
+
+  @Test
+  void anImpossibleChangeIsRefusedAndNotWritten() {
+    String id = queue(order("share", null, null));
+    assertThatThrownBy(() -> runs().restore(id, RestoreState.DONE))
+        .isInstanceOf(ImpossibleTransition.class)
+        .hasMessageContaining("WAITING to DONE");
+    assertThat(runs().find(id).orElseThrow().restore()).isEqualTo(RestoreState.WAITING);
+  }
+
+  @Test
+  void ordersThatCanNotBeCarriedOutAreRefusedWithWhatToDo() throws IOException {
+    refused(new RunOrder("nobody", null, null, null, null, "", null), "There is no resource 'nobody'");
+    refused(new RunOrder("share", "db-1", null, null, null, "", null), "'db-1' is no recovery point of SHARE");
+    refused(new RunOrder("share", null, null, Method.DATABASE, null, "", null), "does not suit a file share");
+    estate.take("points.csv", "key,resource,form,based_on,data_time,available,outcome\n"
+        + "lone,share,incremental,gone,2026-11-24T06:00:00Z,2026-11-24T07:00:00Z,complete\n");
+    refused(new RunOrder("share", "lone", null, null, null, "", null), "No store holds every artifact");
+    estate.take("resources.csv", "key,name,kind\nempty,EMPTY,volume\n");
+    refused(new RunOrder("empty", null, null, null, null, "", null), "EMPTY has no usable recovery point");
+  }
+
+  private void refused(RunOrder order, String message) {
+    assertThatThrownBy(() -> estate
+            .installation
+            .orders()
+            .complete(estate.installation.evaluations().now().estate(), order))
+        .isInstanceOf(DrillOrders.OrderRefused.class)
+        .hasMessageContaining(message);
+  }
+
+  @Test
+  void aStoreThatWentAwayMakesTheRunRefusedAndBlamesNobody() throws IOException {
+    String id = queue(order("share", Method.READ_THROUGH, null));
+    Files.move(estate.store(), folder.resolve("elsewhere"));
+    estate.installation.queue().runOne();
+    Run run = runs().find(id).orElseThrow();
+    assertThat(run.restore()).isEqualTo(RestoreState.REFUSED);
+    assertThat(run.sentence()).contains("can't be reached").contains("Mount it");
+    assertThat(run.fact().failed()).isFalse();
+  }
+}

@@ -1,0 +1,187 @@
+package hardproof.server.storage;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.springframework.dao.DataIntegrityViolationException;
+import org.springframework.dao.DuplicateKeyException;
+import org.springframework.jdbc.UncategorizedSQLException;
+
+class DatabaseTest {
+  @TempDir
+  Path folder;
+
+  private Path file;
+
+  @BeforeEach
+  void name() {
+    file = folder.resolve("hard-proof.db");
+  }
+
+  private static int addFeed(Database database, String key) {
+    return database.write(() -> database
+        .writes()
+        .sql("INSERT INTO feed (key) VALUES (:key)")
+        .param("key", key)
+        .update());
+  }
+
+  private static long feeds(Database database) {
+    return database.reads().sql("SELECT count(*) FROM feed").query(Long.class).single();
+  }
+
+  @Test
+  void whatWasCommittedIsThereAfterOpeningAgain() throws IOException {
+    try (Database database = Database.open(file)) {
+      addFeed(database, "a");
+    }
+    try (Database database = Database.open(file)) {
+      assertThat(feeds(database)).isEqualTo(1);
+    }
+  }
+
+  @Test
+  void aTransactionThatFailsLeavesNothing() throws IOException {
+    try (Database database = Database.open(file)) {
+      assertThatThrownBy(() -> database.change(() -> {
+            addFeed(database, "a");
+            throw new IllegalStateException("stop");
+          }))
+          .hasMessage("stop");
+      assertThat(feeds(database)).isZero();
+      assertThat(database.changes()).isZero();
+    }
+  }
+
+  @Test
+  void changesAreCountedAndWritesAreNot() throws IOException {
+    try (Database database = Database.open(file)) {
+      addFeed(database, "a");
+      assertThat(database.changes()).isZero();
+      database.change(() -> addFeed(database, "b"));
+      assertThat(database.changes()).isEqualTo(1);
+    }
+  }
+
+  @Test
+  void readersCannotWrite() throws IOException {
+    try (Database database = Database.open(file)) {
+      assertThatThrownBy(() -> database.reads().sql("DELETE FROM feed").update())
+          .isInstanceOf(UncategorizedSQLException.class)
+          .hasMessageContaining("READONLY");
+    }
+  }
+
+  @Test
+  void constraintsAreToldApart() throws IOException {
+    try (Database database = Database.open(file)) {
+      addFeed(database, "a");
+      assertThatThrownBy(() -> addFeed(database, "a")).isInstanceOf(DuplicateKeyException.class);
+      assertThatThrownBy(() -> database
+              .writes()
+              .sql("INSERT INTO feed VALUES ('b', -1)")
+              .update())
+          .isInstanceOf(DataIntegrityViolationException.class);
+    }
+  }
+
+  @Test
+  void manyWritersAtOnceWaitForOneAnother() throws Exception {
+    try (Database database = Database.open(file)) {
+      ExecutorService threads = Executors.newFixedThreadPool(8);
+      List<Callable<Integer>> work = IntStream.range(0, 64)
+          .<Callable<Integer>>mapToObj(i -> () -> addFeed(database, "feed " + i))
+          .toList();
+      for (var done : threads.invokeAll(work)) {
+        assertThat(done.get()).isEqualTo(1);
+      }
+      threads.shutdown();
+      assertThat(feeds(database)).isEqualTo(64);
+    }
+  }
+
+  @Test
+  void aFileThatIsNoDatabaseIsRefusedAndNotTouched() throws IOException {
+    Files.writeString(file, "These are my notes, not a database.");
+    assertThatThrownBy(() -> Database.open(file))
+        .isInstanceOf(Database.NotOurDatabase.class)
+        .hasMessageContaining("is not a SQLite database")
+        .hasMessageContaining("--data");
+    assertThat(file).hasContent("These are my notes, not a database.");
+  }
+
+  @Test
+  void anotherProgramsDatabaseIsRefusedAndNotTouched() throws IOException, SQLException {
+    try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + file);
+        Statement s = c.createStatement()) {
+      s.execute("CREATE TABLE recipes (name TEXT)");
+    }
+    byte[] before = Files.readAllBytes(file);
+    assertThatThrownBy(() -> Database.open(file))
+        .isInstanceOf(Database.NotOurDatabase.class)
+        .hasMessageContaining("another program's database");
+    assertThat(Files.readAllBytes(file)).isEqualTo(before);
+  }
+
+  @Test
+  void aDatabaseOfANewerVersionIsRefused() throws IOException {
+    try (Database database = Database.open(file)) {
+      database
+          .writes()
+          .sql("UPDATE flyway_schema_history SET checksum = 1 WHERE version = '1'")
+          .update();
+    }
+    assertThatThrownBy(() -> Database.open(file))
+        .isInstanceOf(Database.NotOurDatabase.class)
+        .hasMessageContaining("can't be brought to this version");
+  }
+
+  @Test
+  void aFullDiskIsSaidPlainlyAndNothingIsLost() throws IOException {
+    try (Database database = Database.open(file)) {
+      addFeed(database, "a");
+      database.writes().sql("PRAGMA max_page_count = 1").query(Long.class).single();
+      assertThatThrownBy(() -> {
+            for (int i = 0; i < 5000; i++) {
+              addFeed(database, "f" + i + "x".repeat(2000));
+            }
+          })
+          .isInstanceOf(NoSpaceLeft.class)
+          .hasMessageContaining("no space left")
+          .hasMessageContaining("nothing stored before is lost");
+      assertThat(database
+              .reads()
+              .sql("SELECT count(*) FROM feed WHERE key = 'a'")
+              .query(Long.class)
+              .single())
+          .isEqualTo(1);
+    }
+  }
+
+  @Test
+  void aDataFolderHasOneHolderAtATime() throws IOException {
+    DataFolder data = new DataFolder(folder);
+    try (var first = data.tryLock()) {
+      assertThat(first).isNotNull();
+      assertThat(data.tryLock()).isNull();
+    }
+    try (var again = data.tryLock()) {
+      assertThat(again).isNotNull();
+    }
+  }
+}

@@ -1,0 +1,49 @@
+# Read by demo.sh and test.sh: finds what they need, and installs it from Debian's packages where that
+# is possible.
+
+# need COMMAND PACKAGE: makes sure that COMMAND is there.
+missing=()
+need() { command -v "$1" >/dev/null 2>&1 || missing+=("$2"); }
+
+install_missing() {
+  [ ${#missing[@]} -eq 0 ] && return 0
+  if command -v apt-get >/dev/null 2>&1 && [ "$(id -u)" = 0 ]; then
+    echo "Installing from Debian's packages: ${missing[*]}"
+    apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${missing[@]}" >/dev/null
+  else
+    echo "Missing: ${missing[*]}. Install them (on Debian or Ubuntu: sudo apt-get install ${missing[*]})." >&2
+    exit 2
+  fi
+  missing=()
+}
+
+java_version() { "$1" -version 2>&1 | sed -n 's/.*version "\([0-9]*\).*/\1/p' | head -1; }
+
+# JDK 17 or newer, Maven, Node 20.19 or newer with npm.
+setup_build_tools() {
+  need java openjdk-17-jdk-headless
+  need javac openjdk-17-jdk-headless
+  need mvn maven
+  need node nodejs
+  need npm npm
+  install_missing
+  local java=${JAVA_HOME:+$JAVA_HOME/bin/}java
+  if [ "$(java_version "$java")" -lt 17 ]; then
+    echo "Java $(java_version "$java") is too old: JDK 17 or newer is needed (JAVA_HOME chooses another)." >&2
+    exit 2
+  fi
+  if ! node -e 'const [a, b] = process.versions.node.split("."); process.exit(a > 20 || (a == 20 && b >= 19) ? 0 : 1)'; then
+    echo "Node $(node --version) is too old: 20.19 or newer is needed." >&2
+    exit 2
+  fi
+}
+
+# Chromium and its driver, for the tests in a real browser; sqlite3, unzip and sha256sum as outside checks.
+setup_test_tools() {
+  need chromium chromium
+  need chromedriver chromium-driver
+  need unzip unzip
+  need sha256sum coreutils
+  need tar tar
+  install_missing
+}
