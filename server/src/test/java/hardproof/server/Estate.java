@@ -56,7 +56,10 @@ public final class Estate implements AutoCloseable {
     Artifact full = put("share-1", trees.full(0, NOW));
     Artifact incremental = put("share-2", trees.incremental(1, NOW));
     Artifact database = put("db-1", Databases.sound(7, NOW.minus(Duration.ofHours(5))));
-    take("stores.csv", "key,name,site,medium,failure_domain,online,path\nnear,NEAR,A,disk,array,yes," + store() + "\n");
+    take(
+        "stores.csv",
+        "key,name,site,medium,failure_domain,online,path\nnear,NEAR,A,disk,array,yes," + store()
+            + "\n");
     take("policies.csv", "key,name,schedule\ndaily,Daily,24h\n");
     take("workloads.csv", "key,name,owner,tier\nw,Wages,Somebody,3\n");
     take("resources.csv", """
@@ -64,27 +67,47 @@ public final class Estate implements AutoCloseable {
         share,SHARE,file-share,w,A,production,2026-10-01T00:00:00Z
         db,DB,database,w,A,production,2026-10-01T00:00:00Z
         """);
-    take("points.csv", "key,resource,form,based_on,data_time,available,outcome,size\n"
-        + point("share-1", "share", "full", "", "2026-11-23T04:00:00Z", full)
-        + point("share-2", "share", "incremental", "share-1", "2026-11-24T04:00:00Z", incremental)
-        + point("db-1", "db", "full", "", "2026-11-24T05:00:00Z", database));
-    take("copies.csv", "point,store,finished,state,format,place,sha256,manifest\n"
-        + copy("share-1", full) + copy("share-2", incremental) + copy("db-1", database));
+    take(
+        "points.csv",
+        "key,resource,form,based_on,data_time,available,outcome,size\n"
+            + point("share-1", "share", "full", "", "2026-11-23T04:00:00Z", full)
+            + point(
+                "share-2", "share", "incremental", "share-1", "2026-11-24T04:00:00Z", incremental)
+            + point("db-1", "db", "full", "", "2026-11-24T05:00:00Z", database));
+    take(
+        "copies.csv",
+        "point,store,finished,state,format,place,sha256,manifest\n" + copy("share-1", full)
+            + copy("share-2", incremental) + copy("db-1", database));
     return this;
   }
 
   private static String point(
       String key, String resource, String form, String base, String data, Artifact artifact) {
     return String.join(
-            ",", key, resource, form, base, data, data.replace(":00:00", ":30:00"), "complete",
-            Integer.toString(artifact.bytes().length)) + "\n";
+            ",",
+            key,
+            resource,
+            form,
+            base,
+            data,
+            data.replace(":00:00", ":30:00"),
+            "complete",
+            Integer.toString(artifact.bytes().length))
+        + "\n";
   }
 
   private static String copy(String point, Artifact artifact) {
     return String.join(
-            ",", point, "near", "2026-11-24T05:40:00Z", "present", artifact.format(),
-            place(point, artifact), Sha256.of(artifact.bytes()),
-            artifact.manifest() == null ? "" : Sha256.of(artifact.manifest())) + "\n";
+            ",",
+            point,
+            "near",
+            "2026-11-24T05:40:00Z",
+            "present",
+            artifact.format(),
+            place(point, artifact),
+            Sha256.of(artifact.bytes()),
+            artifact.manifest() == null ? "" : Sha256.of(artifact.manifest()))
+        + "\n";
   }
 
   private static String place(String point, Artifact artifact) {
@@ -116,7 +139,11 @@ public final class Estate implements AutoCloseable {
     return installation
         .importer()
         .take(
-            Bundle.of(List.of(files), folder.resolve("work")), feed, clock.instant(), "tester", choice);
+            Bundle.of(List.of(files), folder.resolve("work")),
+            feed,
+            clock.instant(),
+            "tester",
+            choice);
   }
 
   @Override

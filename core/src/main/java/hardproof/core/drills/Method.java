@@ -35,7 +35,9 @@ public enum Method implements Coded {
 
   /** For sentences: {@code full restore}. */
   public String words() {
-    return this == DATABASE ? "database restore" : this == READ_THROUGH ? code() : code().replace('-', ' ');
+    return this == DATABASE
+        ? "database restore"
+        : this == READ_THROUGH ? code() : code().replace('-', ' ');
   }
 
   public boolean suits(Kind kind) {

@@ -1,8 +1,8 @@
 package hardproof.core.proof;
 
-import hardproof.core.estate.Workload;
 import hardproof.core.criteria.Proof;
 import hardproof.core.drills.DrillFact;
+import hardproof.core.estate.Workload;
 import hardproof.core.ladder.Rung;
 import java.util.Comparator;
 import java.util.List;

@@ -3,14 +3,13 @@ package hardproof.proving.bags;
 import hardproof.proving.checksums.ChecksumList;
 import hardproof.proving.checksums.Sha256;
 import java.io.BufferedInputStream;
-import java.nio.file.Files;
-import java.util.Arrays;
-import java.util.zip.ZipInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Enumeration;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -19,6 +18,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
+import java.util.zip.ZipInputStream;
 
 /** Reads a zipped bag and holds it to RFC 8493: complete, and every checksum right. */
 public final class BagReader {
@@ -108,8 +108,8 @@ public final class BagReader {
    */
   private void readAsStream(Path zip) throws IOException {
     TreeSet<String> seen = new TreeSet<>();
-    try (ZipInputStream in =
-        new ZipInputStream(new BufferedInputStream(Files.newInputStream(zip)), StandardCharsets.UTF_8)) {
+    try (ZipInputStream in = new ZipInputStream(
+        new BufferedInputStream(Files.newInputStream(zip)), StandardCharsets.UTF_8)) {
       ZipEntry entry;
       while ((entry = in.getNextEntry()) != null) {
         String path = entry.getName().substring(entry.getName().indexOf('/') + 1);

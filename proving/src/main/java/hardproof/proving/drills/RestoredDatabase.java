@@ -56,8 +56,9 @@ final class RestoredDatabase implements AutoCloseable {
     List<String> faults = new ArrayList<>();
     for (String line : values("PRAGMA integrity_check(" + FAULTS_LISTED + ")", FAULTS_LISTED)) {
       if (!line.equals("ok")) {
-        faults.add(
-            line.replaceAll("\\s+", " ").replace("*** in database main *** ", "").strip());
+        faults.add(line.replaceAll("\\s+", " ")
+            .replace("*** in database main *** ", "")
+            .strip());
       }
     }
     if (faults.isEmpty()) {

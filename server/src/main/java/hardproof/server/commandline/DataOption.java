@@ -33,8 +33,9 @@ final class DataOption {
    */
   Installation openExisting() throws IOException {
     if (!Files.exists(folder().database())) {
-      throw new Refused(folder().root() + " holds no data of Hard Proof yet. Give the right folder with"
-          + " --data, or bring facts in with hard-proof import.");
+      throw new Refused(
+          folder().root() + " holds no data of Hard Proof yet. Give the right folder with"
+              + " --data, or bring facts in with hard-proof import.");
     }
     return open();
   }

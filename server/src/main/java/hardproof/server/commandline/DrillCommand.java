@@ -39,7 +39,9 @@ final class DrillCommand implements Callable<Integer> {
   @Option(names = "--point", description = "Key of the point; the newest usable one if not given.")
   private String point;
 
-  @Option(names = "--store", description = "Key of the store to read from; any that has it if not given.")
+  @Option(
+      names = "--store",
+      description = "Key of the store to read from; any that has it if not given.")
   private String store;
 
   @Option(
@@ -76,7 +78,12 @@ final class DrillCommand implements Callable<Integer> {
       }
       String id = installation
           .runs()
-          .queue(order, plan.reaches(), null, DataOption.actor(), installation.clock().instant());
+          .queue(
+              order,
+              plan.reaches(),
+              null,
+              DataOption.actor(),
+              installation.clock().instant());
       if (lock != null) {
         // Nobody else works through the queue now, so this process does until ours is done.
         installation.queue().recover();

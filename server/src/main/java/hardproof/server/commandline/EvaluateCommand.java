@@ -24,13 +24,16 @@ import picocli.CommandLine.Option;
 /** Prints the verdicts. */
 @Command(
     name = "evaluate",
-    description = "Prints the verdict of every workload; 1 when one is neither proven nor excluded.",
+    description =
+        "Prints the verdict of every workload; 1 when one is neither proven nor excluded.",
     mixinStandardHelpOptions = true)
 final class EvaluateCommand implements Callable<Integer> {
   @Mixin
   private DataOption data;
 
-  @Option(names = "--facts", description = "Evaluate a facts.json from a pack instead of the data folder.")
+  @Option(
+      names = "--facts",
+      description = "Evaluate a facts.json from a pack instead of the data folder.")
   private Path factsFile;
 
   @Option(
@@ -56,7 +59,8 @@ final class EvaluateCommand implements Callable<Integer> {
       out.print(findings ? Tables.findings(evaluation) : Tables.workloads(evaluation));
       out.flush();
     } else {
-      out.println("as at " + evaluation.asAt() + ", standard " + evaluation.standard().title());
+      out.println(
+          "as at " + evaluation.asAt() + ", standard " + evaluation.standard().title());
       evaluation.workloads().forEach(w -> out.println(line(w)));
       out.println(evaluation.counts());
     }

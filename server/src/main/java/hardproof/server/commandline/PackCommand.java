@@ -20,7 +20,8 @@ import picocli.CommandLine.Option;
 /** Makes an evidence pack. */
 @Command(
     name = "pack",
-    description = "Makes an evidence pack: a BagIt zip with the report, the facts and their checksums.",
+    description =
+        "Makes an evidence pack: a BagIt zip with the report, the facts and their checksums.",
     mixinStandardHelpOptions = true)
 final class PackCommand implements Callable<Integer> {
   @Mixin
@@ -29,7 +30,10 @@ final class PackCommand implements Callable<Integer> {
   @Option(names = "--out", paramLabel = "FILE", description = "Also write the zip here.")
   private Path out;
 
-  @Option(names = "--title", description = "Title (default: ${DEFAULT-VALUE}).", defaultValue = "Recoverability")
+  @Option(
+      names = "--title",
+      description = "Title (default: ${DEFAULT-VALUE}).",
+      defaultValue = "Recoverability")
   private String title;
 
   @Option(names = "--scope", description = "Selector as JSON; everything if not given.")
@@ -64,9 +68,11 @@ final class PackCommand implements Callable<Integer> {
       if (out != null) {
         file = Files.copy(file, out);
       }
-      spec.commandLine().getOut().println(file + ": " + Wording.bytes(pack.bytes()) + ", "
-          + pack.proven() + " of " + Wording.count(pack.workloads(), "workload", "workloads")
-          + " proven, SHA-256 " + pack.sha256());
+      spec.commandLine()
+          .getOut()
+          .println(file + ": " + Wording.bytes(pack.bytes()) + ", "
+              + pack.proven() + " of " + Wording.count(pack.workloads(), "workload", "workloads")
+              + " proven, SHA-256 " + pack.sha256());
       return HardProofCommand.FINE;
     }
   }

@@ -23,10 +23,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** Runs the web application until the process is stopped. */
-@Command(
-    name = "serve",
-    description = "Runs the web application.",
-    mixinStandardHelpOptions = true)
+@Command(name = "serve", description = "Runs the web application.", mixinStandardHelpOptions = true)
 final class ServeCommand implements Callable<Integer> {
   private static final int DRILLS_AT_ONCE = 2;
 
@@ -76,7 +73,8 @@ final class ServeCommand implements Callable<Integer> {
     Installation installation = Installation.open(folder, Clock.systemUTC());
     ConfigurableApplicationContext context = start(installation);
     Housekeeping housekeeping = new Housekeeping(installation);
-    Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(context, housekeeping, installation)));
+    Runtime.getRuntime()
+        .addShutdownHook(new Thread(() -> stop(context, housekeeping, installation)));
     installation.queue().recover();
     installation.queue().start(DRILLS_AT_ONCE);
     housekeeping.start();
@@ -114,7 +112,9 @@ final class ServeCommand implements Callable<Integer> {
   }
 
   private static void stop(
-      ConfigurableApplicationContext context, Housekeeping housekeeping, Installation installation) {
+      ConfigurableApplicationContext context,
+      Housekeeping housekeeping,
+      Installation installation) {
     housekeeping.close();
     context.close();
     installation.close();

@@ -26,11 +26,13 @@ final class VerifyCommand implements Callable<Integer> {
     PackVerifier.Verification verification = PackVerifier.verify(pack);
     PrintWriter out = spec.commandLine().getOut();
     for (PackVerifier.Check check : verification.checks()) {
-      out.println((check.passed() ? "ok      " : "FAILED  ") + check.name() + ": " + check.sentence());
+      out.println(
+          (check.passed() ? "ok      " : "FAILED  ") + check.name() + ": " + check.sentence());
     }
-    out.println(verification.passed()
-        ? "The pack is whole, and its verdicts follow from its facts."
-        : "This pack must not be relied on. Ask whoever issued it for the original.");
+    out.println(
+        verification.passed()
+            ? "The pack is whole, and its verdicts follow from its facts."
+            : "This pack must not be relied on. Ask whoever issued it for the original.");
     return verification.passed() ? HardProofCommand.FINE : HardProofCommand.FINDINGS;
   }
 }

@@ -48,8 +48,7 @@ public final class DemoSetup {
     fillIfEmpty(folder, Instant.now(), say);
   }
 
-  static void fillIfEmpty(DataFolder folder, Instant now, Consumer<String> say)
-      throws IOException {
+  static void fillIfEmpty(DataFolder folder, Instant now, Consumer<String> say) throws IOException {
     Path mark = folder.root().resolve(MARK);
     if (Files.exists(folder.database()) && !Files.exists(mark)) {
       return;
@@ -72,8 +71,7 @@ public final class DemoSetup {
       installation.feeds().expect("inlet-journal", Duration.ofHours(26));
       say.accept("The demo estate is made ("
           + Wording.duration(Duration.ofNanos(System.nanoTime() - begun)) + "): "
-          + Wording.count(
-              installation.facts().counts().get(BundleFile.POINTS), "point", "points")
+          + Wording.count(installation.facts().counts().get(BundleFile.POINTS), "point", "points")
           + " of "
           + Wording.count(
               installation.facts().counts().get(BundleFile.RESOURCES), "resource", "resources")
@@ -149,8 +147,8 @@ public final class DemoSetup {
             "feed",
             WithRejections.TAKE_NONE)) {
       if (!result.taken()) {
-        throw new IllegalStateException("the demo estate does not import: "
-            + result.rejections().get(0).sentence());
+        throw new IllegalStateException(
+            "the demo estate does not import: " + result.rejections().get(0).sentence());
       }
     }
   }

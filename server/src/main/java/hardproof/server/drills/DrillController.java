@@ -1,6 +1,5 @@
 package hardproof.server.drills;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
@@ -10,6 +9,7 @@ import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
 import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.SqlCheck;
+import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
@@ -68,8 +68,8 @@ class DrillController {
       @MayBeAbsent String method,
       @MayBeAbsent String reason,
       @MayBeAbsent List<RunView.Query> queries,
-      boolean keepQueries,
-      int holdMinutes) {}
+      @MayBeAbsent Boolean keepQueries,
+      @MayBeAbsent Integer holdMinutes) {}
 
   /** What an order would do and take; {@code refusal} null when it can be started. */
   record PlannedDrill(
@@ -198,17 +198,16 @@ class DrillController {
     if (plan.refusal() != null) {
       throw new Refused(plan.refusal());
     }
-    if (order.keepQueries() && order.queries() != null) {
+    if (Boolean.TRUE.equals(order.keepQueries()) && order.queries() != null) {
       runs.keepChecks(complete.resource(), checks(order.queries()));
     }
-    String id =
-        runs.queue(complete, plan.reaches(), null, person.getName(), clock.instant());
+    String id = runs.queue(complete, plan.reaches(), null, person.getName(), clock.instant());
     queue.wake();
     return one(id);
   }
 
   private static RunOrder runOrder(DrillOrder order, String reason) {
-    Duration hold = Duration.ofMinutes(order.holdMinutes());
+    Duration hold = Duration.ofMinutes(order.holdMinutes() == null ? 0 : order.holdMinutes());
     if (hold.isNegative() || hold.compareTo(HOLD_MOST) > 0) {
       throw new IllegalArgumentException("restored data can be held for at most 7 days");
     }
@@ -228,8 +227,8 @@ class DrillController {
 
   private static List<SqlCheck> checks(List<RunView.Query> queries) {
     return queries.stream()
-        .map(q -> new SqlCheck(
-            q.query(), Coded.of(SqlCheck.Operator.class, q.operator()), q.expected()))
+        .map(q ->
+            new SqlCheck(q.query(), Coded.of(SqlCheck.Operator.class, q.operator()), q.expected()))
         .toList();
   }
 

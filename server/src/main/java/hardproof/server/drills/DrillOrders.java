@@ -53,21 +53,22 @@ public final class DrillOrders {
    */
   public RunOrder complete(Estate estate, RunOrder order) {
     Resource resource = resource(estate, order.resource());
-    RecoveryPoint point = order.point() == null ? newest(estate, resource) : estate.point(order.point());
+    RecoveryPoint point =
+        order.point() == null ? newest(estate, resource) : estate.point(order.point());
     if (point == null || !point.resource().equals(resource.key())) {
       throw new OrderRefused(
           "'" + order.point() + "' is no recovery point of " + resource.name() + ".");
     }
     String store = order.store() == null ? storeFor(estate, point) : order.store();
-    List<SqlCheck> checks =
-        order.checks() == null ? runs.checksOf(resource.key()) : order.checks();
+    List<SqlCheck> checks = order.checks() == null ? runs.checksOf(resource.key()) : order.checks();
     Method method = order.method();
     if (method == null) {
       method = strongest(estate, resource, point, store, checks);
     } else if (!method.suits(resource.kind())) {
       throw new OrderRefused("A drill by " + method.words() + " does not suit a "
           + resource.kind().words() + "; choose one of "
-          + String.join(", ", Method.suiting(resource.kind()).stream().map(Method::words).toList())
+          + String.join(
+              ", ", Method.suiting(resource.kind()).stream().map(Method::words).toList())
           + ".");
     }
     return new RunOrder(
@@ -93,9 +94,9 @@ public final class DrillOrders {
         .filter(j -> j.usableAt(estate.asAt()))
         .map(Usability.Judged::point)
         .reduce((a, b) -> b)
-        .orElseThrow(() -> new OrderRefused(
-            resource.name() + " has no usable recovery point to drill. Choose a point yourself to find"
-                + " out what is wrong with it, or make a new one."));
+        .orElseThrow(() -> new OrderRefused(resource.name()
+            + " has no usable recovery point to drill. Choose a point yourself to find"
+            + " out what is wrong with it, or make a new one."));
   }
 
   /** Stores that hold a copy of every point of the chain, by key. */
@@ -136,8 +137,8 @@ public final class DrillOrders {
     List<Method> methods = new ArrayList<>(Method.suiting(resource.kind()));
     java.util.Collections.reverse(methods);
     for (Method method : methods) {
-      RunOrder trial = new RunOrder(
-          resource.key(), point.key(), store, method, checks, "", Duration.ZERO);
+      RunOrder trial =
+          new RunOrder(resource.key(), point.key(), store, method, checks, "", Duration.ZERO);
       if (plan(estate, trial).refusal() == null) {
         return method;
       }
@@ -175,10 +176,15 @@ public final class DrillOrders {
       Copy copy = estate.copiesOf(link.key()).stream()
           .filter(c -> c.store().equals(order.store()) && c.place() != null)
           .findFirst()
-          .orElseThrow(() -> new OrderRefused("No copy of " + link.key() + " with a known place is on "
-              + store.name() + ". Choose another store."));
+          .orElseThrow(() -> new OrderRefused("No copy of " + link.key()
+              + " with a known place is on " + store.name() + ". Choose another store."));
       artifacts.add(new Artifact(
-          link.key(), copy.format(), copy.place(), link.sizeBytes(), copy.sha256(), copy.manifest()));
+          link.key(),
+          copy.format(),
+          copy.place(),
+          link.sizeBytes(),
+          copy.sha256(),
+          copy.manifest()));
     }
     return new DrillRequest(
         run,

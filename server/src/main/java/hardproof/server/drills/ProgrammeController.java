@@ -1,11 +1,11 @@
 package hardproof.server.drills;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.Values;
 import hardproof.core.wording.Coded;
 import hardproof.server.estate.SelectorJson;
+import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -110,7 +110,8 @@ class ProgrammeController {
   @ResponseStatus(HttpStatus.CREATED)
   void add(@Valid @RequestBody NewProgramme p) {
     Instant now = clock.instant();
-    String key = p.name().strip().toLowerCase(java.util.Locale.ROOT).replaceAll("[^\\p{L}\\p{N}]+", "-");
+    String key =
+        p.name().strip().toLowerCase(java.util.Locale.ROOT).replaceAll("[^\\p{L}\\p{N}]+", "-");
     store.add(new Programme(
         key,
         p.name().strip(),

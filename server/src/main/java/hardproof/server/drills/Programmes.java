@@ -84,8 +84,7 @@ public final class Programmes {
         ? programme.method()
         : null;
     return orders.complete(
-        facts,
-        new RunOrder(resource.key(), null, null, method, null, reason, Duration.ZERO));
+        facts, new RunOrder(resource.key(), null, null, method, null, reason, Duration.ZERO));
   }
 
   /** The resources a programme drills now. */

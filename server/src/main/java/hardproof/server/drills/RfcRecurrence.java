@@ -40,8 +40,8 @@ public final class RfcRecurrence implements Recurrence {
           "'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
     }
     try {
-      RecurrenceRule read = new RecurrenceRule(
-          rule.strip().replaceFirst("(?i)^RRULE:", ""), RfcMode.RFC5545_STRICT);
+      RecurrenceRule read =
+          new RecurrenceRule(rule.strip().replaceFirst("(?i)^RRULE:", ""), RfcMode.RFC5545_STRICT);
       LocalDateTime local = LocalDateTime.ofInstant(start, zoneId);
       TimeZone timeZone = TimeZone.getTimeZone(zoneId);
       RfcRecurrence recurrence = new RfcRecurrence(

@@ -153,8 +153,7 @@ public final class RunQueue implements AutoCloseable {
         run.hold());
     try {
       RunRecorder recorder = new RunRecorder(run.id(), store, clock, this::changed);
-      DrillResult result =
-          runner.run(orders.request(estate.get(), run.id(), order), recorder);
+      DrillResult result = runner.run(orders.request(estate.get(), run.id(), order), recorder);
       store.end(run.id(), result, clock.instant());
     } catch (DrillOrders.OrderRefused e) {
       store.restore(run.id(), RestoreState.REFUSED);

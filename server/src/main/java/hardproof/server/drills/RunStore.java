@@ -72,16 +72,14 @@ public final class RunStore {
   /** Takes the oldest run that waits and marks it begun; nobody else gets it. */
   public Optional<Run> claim(Instant now) {
     return database
-        .write(() -> write("""
+        .write(() ->
+            write("""
                 UPDATE drill_run SET started_at = :now
                  WHERE id = (SELECT id FROM drill_run
                               WHERE restore = 'waiting' AND started_at IS NULL
                               ORDER BY queued_at, rowid LIMIT 1)
                 RETURNING id
-                """)
-            .param("now", now.toEpochMilli())
-            .query(String.class)
-            .optional())
+                """).param("now", now.toEpochMilli()).query(String.class).optional())
         .map(id -> find(id).orElseThrow());
   }
 
@@ -184,8 +182,7 @@ public final class RunStore {
    * @throws Transitions.ImpossibleTransition when the table does not allow it
    */
   void restore(String id, RestoreState to) {
-    change(id, "restore", to, from ->
-        Transitions.check(Coded.of(RestoreState.class, from), to));
+    change(id, "restore", to, from -> Transitions.check(Coded.of(RestoreState.class, from), to));
   }
 
   void checks(String id, ChecksState to) {
@@ -206,7 +203,8 @@ public final class RunStore {
           .query(String.class)
           .single();
       check.accept(from);
-      return write("UPDATE drill_run SET " + column + " = :to WHERE id = :id AND " + column + " = :from")
+      return write(
+              "UPDATE drill_run SET " + column + " = :to WHERE id = :id AND " + column + " = :from")
           .param("to", to.code())
           .param("id", id)
           .param("from", from)
@@ -217,7 +215,8 @@ public final class RunStore {
   void plan(String id, List<String> names) {
     database.write(() -> {
       for (int i = 0; i < names.size(); i++) {
-        write("INSERT INTO drill_step (run, number, name, state) VALUES (:run, :number, :name, 'waiting')")
+        write(
+                "INSERT INTO drill_step (run, number, name, state) VALUES (:run, :number, :name, 'waiting')")
             .param("run", id)
             .param("number", i)
             .param("name", names.get(i))
@@ -299,7 +298,8 @@ public final class RunStore {
           .param("now", now.toEpochMilli())
           .param("run", run.id())
           .update();
-      return write("UPDATE drill_run SET ended_at = :now, sentence = :sentence WHERE id = :id AND ended_at IS NULL")
+      return write(
+              "UPDATE drill_run SET ended_at = :now, sentence = :sentence WHERE id = :id AND ended_at IS NULL")
           .param("now", now.toEpochMilli())
           .param("sentence", sentence)
           .param("id", run.id())
@@ -313,8 +313,8 @@ public final class RunStore {
    * @return false when it has ended already or does not exist
    */
   public boolean askToCancel(String id) {
-    return database.write(() ->
-            write("UPDATE drill_run SET cancel_asked = 1 WHERE id = :id AND ended_at IS NULL")
+    return database.write(
+            () -> write("UPDATE drill_run SET cancel_asked = 1 WHERE id = :id AND ended_at IS NULL")
                 .param("id", id)
                 .update())
         == 1;
@@ -322,11 +322,11 @@ public final class RunStore {
 
   boolean cancelAsked(String id) {
     return database
-        .reads()
-        .sql("SELECT cancel_asked FROM drill_run WHERE id = :id")
-        .param("id", id)
-        .query(Integer.class)
-        .single()
+            .reads()
+            .sql("SELECT cancel_asked FROM drill_run WHERE id = :id")
+            .param("id", id)
+            .query(Integer.class)
+            .single()
         == 1;
   }
 

@@ -1,8 +1,8 @@
 package hardproof.server.drills;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.facts.Estate;
 import hardproof.proving.drills.SqlCheck;
+import hardproof.server.web.MayBeAbsent;
 import java.time.Instant;
 import java.util.List;
 

@@ -96,7 +96,9 @@ public final class FactStore {
             known(FactTables.EXCEPTIONS, connection, asAt),
             List.of());
       } catch (SQLException e) {
-        throw new JdbcTemplate(database.reader()).getExceptionTranslator().translate("facts", null, e);
+        throw new JdbcTemplate(database.reader())
+            .getExceptionTranslator()
+            .translate("facts", null, e);
       } finally {
         DataSourceUtils.releaseConnection(connection, database.reader());
       }
@@ -145,7 +147,9 @@ public final class FactStore {
         return Optional.ofNullable(session.current(key))
             .map(k -> new FactState(k.feed(), k.recordedAt(), WRITER.row(type, k.fact())));
       } catch (SQLException e) {
-        throw new JdbcTemplate(database.reader()).getExceptionTranslator().translate("fact", null, e);
+        throw new JdbcTemplate(database.reader())
+            .getExceptionTranslator()
+            .translate("fact", null, e);
       } finally {
         DataSourceUtils.releaseConnection(connection, database.reader());
       }
@@ -155,13 +159,15 @@ public final class FactStore {
   /** How many facts of each file are known now. */
   public Map<BundleFile, Long> counts() {
     Map<BundleFile, Long> counts = new java.util.EnumMap<>(BundleFile.class);
-    Arrays.stream(BundleFile.values()).forEach(type -> counts.put(
-        type,
-        database
-            .reads()
-            .sql("SELECT count(*) FROM " + FactTables.of(type).table() + " WHERE replaced_at IS NULL")
-            .query(Long.class)
-            .single()));
+    Arrays.stream(BundleFile.values())
+        .forEach(type -> counts.put(
+            type,
+            database
+                .reads()
+                .sql("SELECT count(*) FROM " + FactTables.of(type).table()
+                    + " WHERE replaced_at IS NULL")
+                .query(Long.class)
+                .single()));
     return counts;
   }
 }

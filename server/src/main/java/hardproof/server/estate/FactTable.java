@@ -138,8 +138,8 @@ public final class FactTable<T> {
     private Session(Connection connection) throws SQLException {
       select = connection.prepareStatement("SELECT feed, recorded_at, " + names() + " FROM " + table
           + " WHERE " + keyCondition() + " AND replaced_at IS NULL");
-      insert = connection.prepareStatement("INSERT INTO " + table + " (feed, recorded_at, " + names()
-          + ") VALUES (?, ?" + ", ?".repeat(columns.size()) + ")");
+      insert = connection.prepareStatement("INSERT INTO " + table + " (feed, recorded_at, "
+          + names() + ") VALUES (?, ?" + ", ?".repeat(columns.size()) + ")");
       replace = connection.prepareStatement("UPDATE " + table + " SET replaced_at = ? WHERE "
           + keyCondition() + " AND replaced_at IS NULL");
     }

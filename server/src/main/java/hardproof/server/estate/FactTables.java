@@ -67,9 +67,9 @@ public final class FactTables {
           c("interval_ms", Policy::interval),
           c("keep_last", Policy::keepLast),
           c("keep_for_ms", Policy::keepFor),
-          c("copy_to", p -> p.copyTo().stream()
-              .map(t -> t.store() + ":" + t.deadline())
-              .toList())),
+          c(
+              "copy_to",
+              p -> p.copyTo().stream().map(t -> t.store() + ":" + t.deadline()).toList())),
       r -> new Policy(
           r.text("key"),
           r.text("name"),
@@ -232,16 +232,15 @@ public final class FactTables {
   /** The table of a bundle file. */
   @SuppressWarnings("unchecked")
   public static FactTable<Object> of(BundleFile type) {
-    FactTable<?> table =
-        switch (type) {
-          case STORES -> STORES;
-          case POLICIES -> POLICIES;
-          case WORKLOADS -> WORKLOADS;
-          case RESOURCES -> RESOURCES;
-          case POINTS -> POINTS;
-          case COPIES -> COPIES;
-          case EXCEPTIONS -> EXCEPTIONS;
-        };
+    FactTable<?> table = switch (type) {
+      case STORES -> STORES;
+      case POLICIES -> POLICIES;
+      case WORKLOADS -> WORKLOADS;
+      case RESOURCES -> RESOURCES;
+      case POINTS -> POINTS;
+      case COPIES -> COPIES;
+      case EXCEPTIONS -> EXCEPTIONS;
+    };
     return (FactTable<Object>) table;
   }
 }

@@ -35,10 +35,10 @@ public final class SelectorJson {
         .filter(n -> !List.of("all", "any", "none").contains(n))
         .findFirst()
         .ifPresent(n -> {
-          throw new IllegalArgumentException("has a part '" + n + "'; it may have all, any and none");
+          throw new IllegalArgumentException(
+              "has a part '" + n + "'; it may have all, any and none");
         });
-    return new Selector(
-        conditions(node, "all"), conditions(node, "any"), conditions(node, "none"));
+    return new Selector(conditions(node, "all"), conditions(node, "any"), conditions(node, "none"));
   }
 
   private static List<Condition> conditions(JsonNode node, String part) {

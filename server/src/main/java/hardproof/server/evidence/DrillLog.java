@@ -28,8 +28,8 @@ final class DrillLog {
     line(log, "read", Wording.bytes(run.bytes()));
     line(log, "result", run.sentence());
     run.checksAsked()
-        .forEach(c -> line(
-            log, "query", c.query() + " " + c.operator().words() + " " + c.expected()));
+        .forEach(
+            c -> line(log, "query", c.query() + " " + c.operator().words() + " " + c.expected()));
     log.append('\n');
     for (Run.Step step : run.steps()) {
       log.append(String.format(

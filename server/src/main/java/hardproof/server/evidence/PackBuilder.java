@@ -39,8 +39,8 @@ public final class PackBuilder {
   /** Evaluates the scope by itself, as whoever checks the pack will. */
   public Contents contents(Evaluated evaluated, String title, Selector scope, String madeBy) {
     Facts facts = PackScope.of(evaluated.estate(), scope);
-    FactsJson json = new FactsJson(
-        evaluated.evaluation().asAt(), evaluated.evaluation().standard(), facts);
+    FactsJson json =
+        new FactsJson(evaluated.evaluation().asAt(), evaluated.evaluation().standard(), facts);
     return new Contents(title, scope, madeBy, json, evaluate(json));
   }
 

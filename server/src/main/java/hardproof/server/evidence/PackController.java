@@ -1,12 +1,12 @@
 package hardproof.server.evidence;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.estate.Selector;
 import hardproof.core.proof.Verdict;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.people.Person;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -60,7 +60,10 @@ class PackController {
    * @param scope a selector as JSON; empty for everything
    * @param asAt null for now
    */
-  record PackOrder(@MayBeAbsent String title, @MayBeAbsent String scope, @MayBeAbsent Instant asAt) {}
+  record PackOrder(
+      @MayBeAbsent String title,
+      @MayBeAbsent String scope,
+      @MayBeAbsent Instant asAt) {}
 
   /** What it would hold. */
   record PackPreview(
@@ -101,7 +104,8 @@ class PackController {
   PackStore.Issued make(@RequestBody PackOrder order, Principal person) throws IOException {
     PackBuilder.Contents contents = contents(order, person);
     if (contents.facts().facts().resources().isEmpty()) {
-      throw new Refused("Nothing matches this scope: a pack about nothing would prove nothing. Widen it.");
+      throw new Refused(
+          "Nothing matches this scope: a pack about nothing would prove nothing. Widen it.");
     }
     return packs.issue(contents, clock.instant());
   }
@@ -110,10 +114,10 @@ class PackController {
     Selector scope = order.scope() == null || order.scope().isBlank()
         ? Selector.EVERYTHING
         : SelectorJson.read(order.scope());
-    String title =
-        order.title() == null || order.title().isBlank() ? "Recoverability" : order.title().strip();
-    String madeBy =
-        people.find(person.getName()).map(Person::fullName).orElse(person.getName());
+    String title = order.title() == null || order.title().isBlank()
+        ? "Recoverability"
+        : order.title().strip();
+    String madeBy = people.find(person.getName()).map(Person::fullName).orElse(person.getName());
     return builder.contents(evaluations.at(order.asAt()), title, scope, madeBy);
   }
 
@@ -124,7 +128,10 @@ class PackController {
     return ResponseEntity.ok()
         .header(
             HttpHeaders.CONTENT_DISPOSITION,
-            ContentDisposition.attachment().filename(pack.name() + ".zip").build().toString())
+            ContentDisposition.attachment()
+                .filename(pack.name() + ".zip")
+                .build()
+                .toString())
         .contentType(MediaType.parseMediaType("application/zip"))
         .body(new FileSystemResource(file));
   }

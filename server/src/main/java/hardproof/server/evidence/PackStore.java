@@ -122,9 +122,7 @@ public final class PackStore {
   }
 
   private JdbcClient.StatementSpec select(String rest) {
-    return database
-        .reads()
-        .sql("""
+    return database.reads().sql("""
             SELECT id, name, title, scope, as_at, made_at, made_by, bytes, sha256, workloads, proven
               FROM pack
             """ + rest);
@@ -157,7 +155,8 @@ public final class PackStore {
   public Path file(Issued pack) {
     Path file = file(pack.name());
     if (!Files.isRegularFile(file)) {
-      throw new NotFound("The file " + file + " was removed from the data folder; make the pack again.");
+      throw new NotFound(
+          "The file " + file + " was removed from the data folder; make the pack again.");
     }
     return file;
   }

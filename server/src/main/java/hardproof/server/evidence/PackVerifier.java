@@ -120,8 +120,7 @@ public final class PackVerifier {
       return new Check(name, false, "data/" + file + " is not in the pack");
     }
     if (Arrays.equals(inPack, computed.getBytes(StandardCharsets.UTF_8))) {
-      return new Check(
-          name, true, what + " computed again from facts.json agree with " + file);
+      return new Check(name, true, what + " computed again from facts.json agree with " + file);
     }
     String[] theirs = new String(inPack, StandardCharsets.UTF_8).split("\r\n", -1);
     String[] ours = computed.split("\r\n", -1);

@@ -25,9 +25,9 @@ import org.thymeleaf.templateresolver.ClassLoaderTemplateResolver;
 /** The report of a pack: one HTML page that needs nothing else. Everything in it is escaped. */
 final class ReportPage {
   private static final int WORST_SHOWN = 10;
-  private static final DateTimeFormatter TIME =
-      DateTimeFormatter.ofPattern("d MMM yyyy HH:mm 'UTC'", Locale.ENGLISH)
-          .withZone(ZoneOffset.UTC);
+  private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern(
+          "d MMM yyyy HH:mm 'UTC'", Locale.ENGLISH)
+      .withZone(ZoneOffset.UTC);
 
   private final TemplateEngine engine = new TemplateEngine();
 
@@ -51,10 +51,12 @@ final class ReportPage {
     context.setVariable("summary", summary(evaluation));
     context.setVariable("waterline", WaterlineSvg.of(evaluation));
     context.setVariable("verdicts", verdictsByTier(evaluation));
-    context.setVariable("worst", workloads(evaluation).stream()
-        .filter(w -> !w.get("verdict").equals("proven") && !w.get("verdict").equals("excluded"))
-        .limit(WORST_SHOWN)
-        .toList());
+    context.setVariable(
+        "worst",
+        workloads(evaluation).stream()
+            .filter(w -> !w.get("verdict").equals("proven") && !w.get("verdict").equals("excluded"))
+            .limit(WORST_SHOWN)
+            .toList());
     context.setVariable("workloads", workloads(evaluation));
     context.setVariable("drills", drills.stream().map(d -> drill(contents, d)).toList());
     context.setVariable("notTested", notTested(contents));
@@ -82,7 +84,8 @@ final class ReportPage {
       List<Long> counts = IntStream.rangeClosed(0, 4)
           .mapToObj(tier -> evaluation.workloads().stream()
               .filter(w -> w.verdict() == verdict)
-              .filter(w -> tier == (w.workload().tier() == null ? 0 : w.workload().tier()))
+              .filter(
+                  w -> tier == (w.workload().tier() == null ? 0 : w.workload().tier()))
               .count())
           .toList();
       Map<String, Object> row = new LinkedHashMap<>();
@@ -101,8 +104,11 @@ final class ReportPage {
   private static Map<String, Object> workload(WorkloadResult w) {
     Map<String, Object> row = new LinkedHashMap<>();
     row.put("name", w.workload().name());
-    row.put("owner", w.workload().owner() == null ? "owner not known" : w.workload().owner());
-    row.put("tier", w.workload().tier() == null ? "tier not known" : "tier " + w.workload().tier());
+    row.put(
+        "owner", w.workload().owner() == null ? "owner not known" : w.workload().owner());
+    row.put(
+        "tier",
+        w.workload().tier() == null ? "tier not known" : "tier " + w.workload().tier());
     row.put("verdict", w.verdict().code());
     row.put("sentence", w.sentence());
     row.put(
@@ -145,19 +151,23 @@ final class ReportPage {
     row.put("point", d.point());
     row.put("store", d.store());
     row.put("ended", TIME.format(d.endedAt()));
-    row.put("took", d.startedAt() == null
-        ? "–"
-        : Wording.duration(Duration.between(d.startedAt(), d.endedAt())));
+    row.put(
+        "took",
+        d.startedAt() == null
+            ? "–"
+            : Wording.duration(Duration.between(d.startedAt(), d.endedAt())));
     row.put("restore", d.restore().code());
     row.put("checks", d.checks().code());
     row.put("cleanup", d.cleanup().code());
     row.put("passed", d.fact().passed());
     row.put("sentence", d.sentence());
     row.put("asked", d.requestedBy() + ": " + d.reason());
-    row.put("steps", d.steps().stream()
-        .map(s -> s.name() + " — " + s.state().code()
-            + (s.message().isEmpty() ? "" : ": " + s.message()))
-        .toList());
+    row.put(
+        "steps",
+        d.steps().stream()
+            .map(s -> s.name() + " — " + s.state().code()
+                + (s.message().isEmpty() ? "" : ": " + s.message()))
+            .toList());
     return row;
   }
 

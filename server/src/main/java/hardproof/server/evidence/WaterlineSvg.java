@@ -23,8 +23,8 @@ final class WaterlineSvg {
   static String of(Evaluation evaluation) {
     List<WorkloadResult> columns = new ArrayList<>(evaluation.workloads());
     columns.removeIf(w -> w.verdict() == Verdict.EXCLUDED);
-    columns.sort(Comparator.comparing(WaterlineSvg::tier)
-        .thenComparing(w -> w.workload().name()));
+    columns.sort(
+        Comparator.comparing(WaterlineSvg::tier).thenComparing(w -> w.workload().name()));
     long tiers = columns.stream().map(WaterlineSvg::tier).distinct().count();
     double width = (WIDTH - Math.max(0, tiers - 1) * TIER_GAP) / Math.max(1, columns.size());
     StringBuilder svg = new StringBuilder();
@@ -34,8 +34,9 @@ final class WaterlineSvg {
         WIDTH,
         HEIGHT + 26,
         words(columns)));
-    svg.append("<defs><pattern id=\"hatch\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\""
-        + " patternTransform=\"rotate(45)\"><rect width=\"2\" height=\"6\" fill=\"#A8321F\"/></pattern></defs>");
+    svg.append(
+        "<defs><pattern id=\"hatch\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\""
+            + " patternTransform=\"rotate(45)\"><rect width=\"2\" height=\"6\" fill=\"#A8321F\"/></pattern></defs>");
     double x = 0;
     int last = 0;
     for (WorkloadResult w : columns) {
@@ -77,8 +78,7 @@ final class WaterlineSvg {
         HEIGHT - demanded));
   }
 
-  private static void rect(
-      StringBuilder svg, double x, double y, double w, double h, String fill) {
+  private static void rect(StringBuilder svg, double x, double y, double w, double h, String fill) {
     if (h > 0) {
       svg.append(String.format(
           Locale.ROOT,

@@ -1,11 +1,11 @@
 package hardproof.server.feeds;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.estate.Feed;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Rejection;
 import hardproof.core.feeds.Values;
 import hardproof.server.estate.FactStore;
+import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
@@ -130,7 +130,8 @@ class FeedController {
       throws IOException {
     String name = feed.strip();
     if (!name.matches("[\\p{L}\\p{N} ._-]{1,64}")) {
-      throw new Refused("Name the feed the files come from: letters, digits, spaces and . _ - only.");
+      throw new Refused(
+          "Name the feed the files come from: letters, digits, spaces and . _ - only.");
     }
     List<Uploads.Incoming> incoming = new ArrayList<>();
     for (MultipartFile file : files) {

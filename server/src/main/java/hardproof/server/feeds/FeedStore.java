@@ -1,8 +1,8 @@
 package hardproof.server.feeds;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.feeds.Rejection;
 import hardproof.server.storage.Database;
+import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -128,9 +128,7 @@ public final class FeedStore {
    * when the others come.
    */
   public long pending(String feed) {
-    return database
-        .reads()
-        .sql("""
+    return database.reads().sql("""
             SELECT (SELECT count(*) FROM copy c WHERE c.feed = :feed AND c.replaced_at IS NULL
                       AND (NOT EXISTS (SELECT 1 FROM recovery_point p WHERE p.key = c.point AND p.replaced_at IS NULL)
                         OR NOT EXISTS (SELECT 1 FROM store s WHERE s.key = c.store AND s.replaced_at IS NULL)))
@@ -139,9 +137,6 @@ public final class FeedStore {
                  + (SELECT count(*) FROM resource r WHERE r.feed = :feed AND r.replaced_at IS NULL
                       AND r.workload IS NOT NULL
                       AND NOT EXISTS (SELECT 1 FROM workload w WHERE w.key = r.workload AND w.replaced_at IS NULL))
-            """)
-        .param("feed", feed)
-        .query(Long.class)
-        .single();
+            """).param("feed", feed).query(Long.class).single();
   }
 }

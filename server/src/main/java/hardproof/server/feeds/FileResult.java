@@ -1,7 +1,7 @@
 package hardproof.server.feeds;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.feeds.Rejection;
+import hardproof.server.web.MayBeAbsent;
 import java.util.List;
 
 /**

@@ -56,8 +56,8 @@ public final class Importer {
     for (Bundle.Member file : bundle.files()) {
       // The first pass tells whether to store at all: nothing has to be undone.
       FileResult seen = database.read(() -> pass(file, feed, now, database.reader(), false));
-      boolean store = !seen.fileRejected()
-          && (seen.rejected() == 0 || choice == WithRejections.TAKE_GOOD_ROWS);
+      boolean store =
+          !seen.fileRejected() && (seen.rejected() == 0 || choice == WithRejections.TAKE_GOOD_ROWS);
       if (!store) {
         results.add(seen.leftOut());
         continue;
@@ -82,8 +82,7 @@ public final class Importer {
       Bundle.Member file, String feed, Instant now, javax.sql.DataSource source, boolean store) {
     Connection connection = DataSourceUtils.getConnection(source);
     try (Rows rows = Rows.open(file.path(), file.name(), file.type());
-        FactTable<Object>.Session session =
-            FactTables.of(file.type()).session(connection)) {
+        FactTable<Object>.Session session = FactTables.of(file.type()).session(connection)) {
       Pass pass = new Pass(file, feed, now, session, store);
       pass.run(rows);
       return pass.result();
@@ -153,8 +152,7 @@ public final class Importer {
         Rows.Next next;
         while ((next = rows.next()) != null) {
           if (next.row() != null && next.row().values().get("based_on") != null) {
-            circles.add(
-                next.row().values().get("key"), next.row().values().get("based_on"));
+            circles.add(next.row().values().get("key"), next.row().values().get("based_on"));
           }
         }
       }
@@ -177,7 +175,8 @@ public final class Importer {
       if (known != null && !known.feed().equals(feed)) {
         reject(
             row,
-            "belongs to feed '" + known.feed() + "' already; import it there, or give it another key");
+            "belongs to feed '" + known.feed()
+                + "' already; import it there, or give it another key");
         return;
       }
       if (fact instanceof RecoveryPoint point && circular(point)) {
@@ -212,8 +211,7 @@ public final class Importer {
 
     private void reject(RawRow row, String reason) {
       String field = file.type().fields().get(0).name();
-      reject(new Rejection(
-          file.name(), row.line(), field, row.values().get(field), reason));
+      reject(new Rejection(file.name(), row.line(), field, row.values().get(field), reason));
     }
 
     private void reject(Rejection rejection) {
@@ -222,9 +220,7 @@ public final class Importer {
     }
 
     private void keep(List<Rejection> more) {
-      more.stream()
-          .limit(FileResult.REJECTIONS_KEPT - rejections.size())
-          .forEach(rejections::add);
+      more.stream().limit(FileResult.REJECTIONS_KEPT - rejections.size()).forEach(rejections::add);
     }
 
     FileResult result() {

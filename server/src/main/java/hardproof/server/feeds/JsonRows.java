@@ -52,7 +52,10 @@ final class JsonRows implements Rows {
       return row(parser.readValueAsTree());
     } catch (JacksonException e) {
       throw new UnreadableFile(
-          file, item + 1, null, "can't be read as JSON from this item on: " + e.getOriginalMessage());
+          file,
+          item + 1,
+          null,
+          "can't be read as JSON from this item on: " + e.getOriginalMessage());
     }
   }
 

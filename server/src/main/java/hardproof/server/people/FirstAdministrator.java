@@ -45,7 +45,8 @@ public final class FirstAdministrator {
    * @throws Refused when the code is wrong, the password too short, or there is somebody already
    */
   public void make(String givenCode, String name, String fullName, String password) {
-    byte[] given = givenCode.strip().toUpperCase(java.util.Locale.ROOT).getBytes(StandardCharsets.UTF_8);
+    byte[] given =
+        givenCode.strip().toUpperCase(java.util.Locale.ROOT).getBytes(StandardCharsets.UTF_8);
     if (!MessageDigest.isEqual(given, code.getBytes(StandardCharsets.UTF_8))) {
       throw new Refused(
           "That is not the code. It stands on the console of the process that was started last.");

@@ -29,7 +29,11 @@ public final class PeopleStore {
 
   /** Everybody, by name. */
   public List<Person> all() {
-    return database.reads().sql(SELECT + "ORDER BY name").query((r, n) -> person(r)).list();
+    return database
+        .reads()
+        .sql(SELECT + "ORDER BY name")
+        .query((r, n) -> person(r))
+        .list();
   }
 
   private static Person person(ResultSet r) throws SQLException {
@@ -57,12 +61,8 @@ public final class PeopleStore {
    */
   public boolean addFirst(Person p) {
     return database.write(() -> {
-      boolean empty = database
-              .writes()
-              .sql("SELECT count(*) FROM person")
-              .query(Long.class)
-              .single()
-          == 0;
+      boolean empty =
+          database.writes().sql("SELECT count(*) FROM person").query(Long.class).single() == 0;
       return empty && insert(p) == 1;
     });
   }

@@ -40,8 +40,7 @@ class SecurityConfig {
   SecurityFilterChain security(
       HttpSecurity http, CsrfTokenRepository csrf, SecurityContextRepository contexts)
       throws Exception {
-    return http
-        .authorizeHttpRequests(r -> r.dispatcherTypeMatchers(
+    return http.authorizeHttpRequests(r -> r.dispatcherTypeMatchers(
                 DispatcherType.ASYNC, DispatcherType.ERROR, DispatcherType.FORWARD)
             .permitAll()
             .requestMatchers("/api/session", "/api/first-administrator")
@@ -62,7 +61,8 @@ class SecurityConfig {
             e -> e.authenticationEntryPoint(new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED)))
         .logout(l -> l.logoutRequestMatcher(
                 PathPatternRequestMatcher.pathPattern(HttpMethod.DELETE, "/api/session"))
-            .logoutSuccessHandler(new HttpStatusReturningLogoutSuccessHandler(HttpStatus.NO_CONTENT)))
+            .logoutSuccessHandler(
+                new HttpStatusReturningLogoutSuccessHandler(HttpStatus.NO_CONTENT)))
         .headers(h -> h.contentSecurityPolicy(
                 c -> c.policyDirectives("default-src 'none'; frame-ancestors 'none'"))
             .referrerPolicy(p -> p.policy(ReferrerPolicy.NO_REFERRER)))

@@ -1,7 +1,7 @@
 package hardproof.server.people;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.wording.Wording;
+import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
@@ -59,7 +59,8 @@ class SessionController {
    * @param person null when nobody is signed in
    * @param demoPeople those of the demo estate; empty without it
    */
-  record Session(@MayBeAbsent SignedIn person, boolean needsFirstAdministrator, List<DemoPerson> demoPeople) {}
+  record Session(
+      @MayBeAbsent SignedIn person, boolean needsFirstAdministrator, List<DemoPerson> demoPeople) {}
 
   record SignedIn(String name, String fullName, String role) {}
 
@@ -99,7 +100,7 @@ class SessionController {
     var wait = guard.waitFor(credentials.name());
     if (!wait.isZero()) {
       throw new Refused("Too many wrong passwords for this name. Try again in "
-          + Wording.duration(wait.plusSeconds(1)) + ".");
+          + Wording.duration(wait.plusMillis(999)) + ".");
     }
     Authentication result;
     try {
@@ -124,11 +125,10 @@ class SessionController {
     String attempts = "first administrator";
     if (!guard.waitFor(attempts).isZero()) {
       throw new Refused("Too many wrong codes. Try again in "
-          + Wording.duration(guard.waitFor(attempts).plusSeconds(1)) + ".");
+          + Wording.duration(guard.waitFor(attempts).plusMillis(999)) + ".");
     }
     try {
-      firstAdministrator.make(
-          person.code(), person.name(), person.fullName(), person.password());
+      firstAdministrator.make(person.code(), person.name(), person.fullName(), person.password());
     } catch (Refused e) {
       guard.failed(attempts);
       throw e;

@@ -1,6 +1,5 @@
 package hardproof.server.proof;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.copies.CopyCount;
 import hardproof.core.copies.CopyRule;
 import hardproof.core.criteria.CriterionCode;
@@ -10,6 +9,7 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
+import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
@@ -65,7 +65,12 @@ public record BoardView(
    * @param failed the rung that the newest drill failed to show; null when it passed
    * @param words the same for people and screen readers
    */
-  public record LadderStrip(int rung, int demanded, @MayBeAbsent Integer lapsed, @MayBeAbsent Integer failed, String words) {}
+  public record LadderStrip(
+      int rung,
+      int demanded,
+      @MayBeAbsent Integer lapsed,
+      @MayBeAbsent Integer failed,
+      String words) {}
 
   static BoardView of(Evaluation evaluation) {
     Map<String, Integer> counts = new LinkedHashMap<>();
@@ -93,12 +98,10 @@ public record BoardView(
 
   static BoardRow row(WorkloadResult w) {
     List<ResourceResult> members = judged(w);
-    ResourceResult mostExposed = members.stream()
-        .max(Comparator.comparingDouble(BoardView::overRpo))
-        .orElse(null);
-    Outcome exposure = mostExposed == null
-        ? null
-        : outcome(mostExposed, CriterionCode.FRESH_EXPOSURE_NOW);
+    ResourceResult mostExposed =
+        members.stream().max(Comparator.comparingDouble(BoardView::overRpo)).orElse(null);
+    Outcome exposure =
+        mostExposed == null ? null : outcome(mostExposed, CriterionCode.FRESH_EXPOSURE_NOW);
     return new BoardRow(
         w.workload().key(),
         w.workload().name(),
@@ -112,8 +115,8 @@ public record BoardView(
             : (long) exposure.measured().value(),
         exposure == null ? null : (long) exposure.demanded().value(),
         members.stream()
-            .min(Comparator.comparingLong(
-                    (ResourceResult m) -> figures(m).stream().filter(CopyFigure::met).count())
+            .min(Comparator.comparingLong((ResourceResult m) ->
+                    figures(m).stream().filter(CopyFigure::met).count())
                 .thenComparingInt(m -> m.copies().copies()))
             .map(BoardView::figures)
             .orElse(null),

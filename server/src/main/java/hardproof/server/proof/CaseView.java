@@ -1,6 +1,5 @@
 package hardproof.server.proof;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.criteria.FactRef;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.estate.AcceptedException;
@@ -9,6 +8,7 @@ import hardproof.core.proof.Cause;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.core.wording.Coded;
+import hardproof.server.web.MayBeAbsent;
 import java.time.Instant;
 import java.util.List;
 
@@ -25,7 +25,12 @@ public record CaseView(
   public record Reason(String verdict, @MayBeAbsent String resource, String sentence) {}
 
   /** Something that would move it towards proven. */
-  public record ActionStep(String type, String resource, @MayBeAbsent String point, @MayBeAbsent String method, String sentence) {}
+  public record ActionStep(
+      String type,
+      String resource,
+      @MayBeAbsent String point,
+      @MayBeAbsent String method,
+      String sentence) {}
 
   /** A member of the workload. Durations in milliseconds. */
   public record Member(
@@ -63,7 +68,11 @@ public record CaseView(
 
   /** A valid exception on a member. */
   public record Exclusion(
-      String key, @MayBeAbsent String criterion, String reason, String approvedBy, @MayBeAbsent Instant until) {}
+      String key,
+      @MayBeAbsent String criterion,
+      String reason,
+      String approvedBy,
+      @MayBeAbsent Instant until) {}
 
   static CaseView of(Evaluated evaluated, WorkloadResult w) {
     return new CaseView(

@@ -1,12 +1,12 @@
 package hardproof.server.proof;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.core.copies.Copy;
 import hardproof.core.criteria.Subject;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.facts.Usability;
 import hardproof.core.points.ExposureCurve;
 import hardproof.core.wording.Wording;
+import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -152,8 +152,7 @@ public record ExposureView(
       }
       long data = point.dataTime().toEpochMilli();
       if (data >= from && data <= to) {
-        marks.add(new DrillMark(
-            d.run(), d.point(), data, d.ended().toEpochMilli(), d.passed()));
+        marks.add(new DrillMark(d.run(), d.point(), data, d.ended().toEpochMilli(), d.passed()));
       }
     }
     return marks;

@@ -37,8 +37,8 @@ class ProofController {
     Evaluated evaluated = evaluations.at(asAt);
     WorkloadResult workload = evaluated.evaluation().workload(key);
     if (workload == null) {
-      throw new NotFound("No workload '" + key + "' is known"
-          + (asAt == null ? "." : " as at " + asAt + "."));
+      throw new NotFound(
+          "No workload '" + key + "' is known" + (asAt == null ? "." : " as at " + asAt + "."));
     }
     return CaseView.of(evaluated, workload);
   }
@@ -54,8 +54,7 @@ class ProofController {
     if (resource == null) {
       throw new NotFound("No resource '" + key + "' is known.");
     }
-    Subject subject =
-        new Subject(evaluated.estate(), evaluated.evaluation().standard(), resource);
+    Subject subject = new Subject(evaluated.estate(), evaluated.evaluation().standard(), resource);
     Instant end = to == null || to.isAfter(subject.asAt()) ? subject.asAt() : to;
     Instant start = from == null ? end.minus(ExposureView.USUAL) : from;
     if (!start.isBefore(end)) {
@@ -71,8 +70,6 @@ class ProofController {
   FactStore.FactState fact(@PathVariable String file, @RequestParam List<String> key) {
     BundleFile type = Coded.find(BundleFile.class, file)
         .orElseThrow(() -> new NotFound("'" + file + "' is no kind of fact."));
-    return facts
-        .fact(type, key)
-        .orElseThrow(() -> new NotFound("This fact is no longer known."));
+    return facts.fact(type, key).orElseThrow(() -> new NotFound("This fact is no longer known."));
   }
 }

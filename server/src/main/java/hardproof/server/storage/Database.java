@@ -104,7 +104,8 @@ public final class Database implements AutoCloseable {
     } catch (FlywayException e) {
       writer.close();
       throw new NotOurDatabase(
-          file + " can't be brought to this version: " + e.getMessage().lines().findFirst().orElse("")
+          file + " can't be brought to this version: "
+              + e.getMessage().lines().findFirst().orElse("")
               + ". Nothing in it was changed by the step that failed. Use the version of Hard Proof"
               + " that wrote it, or another --data folder.",
           e);

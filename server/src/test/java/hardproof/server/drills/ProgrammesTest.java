@@ -82,7 +82,8 @@ class ProgrammesTest {
   void aMissedStartIsCaughtUpInsideItsWindow() {
     add(Selector.EVERYTHING, null);
     assertThat(look(NEXT.plus(Duration.ofHours(4)))).isEqualTo(2);
-    assertThat(estate.installation.programmeStore().starts(5)).singleElement()
+    assertThat(estate.installation.programmeStore().starts(5))
+        .singleElement()
         .satisfies(s -> assertThat(s.reason()).isEqualTo("caught up inside its start window"));
   }
 
@@ -98,11 +99,14 @@ class ProgrammesTest {
   }
 
   @Test
-  void aResourceThatAppearsLaterIsInScopeAtOnceAndOneThatCanNotBeDrilledIsSaid() throws IOException {
+  void aResourceThatAppearsLaterIsInScopeAtOnceAndOneThatCanNotBeDrilledIsSaid()
+      throws IOException {
     add(Selector.EVERYTHING, null);
     estate.take("resources.csv", "key,name,kind\nlate,LATE,volume\n");
-    estate.take("points.csv", "key,resource,form,data_time,available,outcome\n"
-        + "late-1,late,full,2026-11-24T06:00:00Z,2026-11-24T07:00:00Z,failed\n");
+    estate.take(
+        "points.csv",
+        "key,resource,form,data_time,available,outcome\n"
+            + "late-1,late,full,2026-11-24T06:00:00Z,2026-11-24T07:00:00Z,failed\n");
     assertThat(look(NEXT)).isEqualTo(2);
     assertThat(estate.installation.programmeStore().starts(5).get(0).reason())
         .contains("1 resource could not be drilled")
@@ -112,7 +116,10 @@ class ProgrammesTest {
   @Test
   void whatIsAheadIsListedSoonestFirst() {
     add(Selector.EVERYTHING, null);
-    assertThat(estate.installation.programmes().ahead(Estate.NOW, Estate.NOW.plus(Duration.ofDays(3)), 10))
+    assertThat(estate
+            .installation
+            .programmes()
+            .ahead(Estate.NOW, Estate.NOW.plus(Duration.ofDays(3)), 10))
         .extracting(Programmes.Ahead::due)
         .containsExactly(NEXT, NEXT.plus(Duration.ofDays(1)), NEXT.plus(Duration.ofDays(2)));
   }
@@ -120,7 +127,8 @@ class ProgrammesTest {
   @Test
   void aKeyIsTakenOnce() {
     add(Selector.EVERYTHING, null);
-    assertThatThrownBy(() -> add(Selector.EVERYTHING, null)).isInstanceOf(DuplicateKeyException.class);
+    assertThatThrownBy(() -> add(Selector.EVERYTHING, null))
+        .isInstanceOf(DuplicateKeyException.class);
     assertThat(estate.installation.programmeStore().remove("p")).isTrue();
     assertThat(estate.installation.programmeStore().remove("p")).isFalse();
   }

@@ -77,7 +77,8 @@ class RfcRecurrenceTest {
     RfcRecurrence daily =
         RfcRecurrence.of("FREQ=DAILY;UNTIL=19971224T000000Z", "America/New_York", START);
     assertThat(daily.nextAfter(local("1997-10-25T09:00"))).contains(local("1997-10-26T09:00"));
-    assertThat(local("1997-10-26T09:00").toEpochMilli() - local("1997-10-25T09:00").toEpochMilli())
+    assertThat(
+            local("1997-10-26T09:00").toEpochMilli() - local("1997-10-25T09:00").toEpochMilli())
         .isEqualTo(25 * 3_600_000L);
     assertThat(daily.nextAfter(local("1997-12-23T09:00"))).isEmpty();
   }
@@ -98,7 +99,8 @@ class RfcRecurrenceTest {
 
   @Test
   void nextIsStrictlyAfter() {
-    RfcRecurrence daily = RfcRecurrence.of("FREQ=DAILY", "UTC", Instant.parse("2026-01-01T05:00:00Z"));
+    RfcRecurrence daily =
+        RfcRecurrence.of("FREQ=DAILY", "UTC", Instant.parse("2026-01-01T05:00:00Z"));
     Instant due = Instant.parse("2026-01-04T05:00:00Z");
     assertThat(daily.nextAfter(due.minusMillis(1))).contains(due);
     assertThat(daily.nextAfter(due)).contains(Instant.parse("2026-01-05T05:00:00Z"));

@@ -81,7 +81,8 @@ class RunQueueTest {
     assertThat(run.checks()).isEqualTo(ChecksState.PASSED);
     assertThat(run.cleanup()).isEqualTo(CleanupState.DONE);
     assertThat(run.steps()).extracting(Run.Step::state).containsOnly(StepState.DONE);
-    assertThat(run.steps()).extracting(Run.Step::name)
+    assertThat(run.steps())
+        .extracting(Run.Step::name)
         .containsExactly(
             "Restore share-1.tar.gz",
             "Restore share-2.tar.gz",
@@ -89,14 +90,18 @@ class RunQueueTest {
             "Remove the restored data");
     assertThat(changed).contains(run.id());
     assertThat(sandbox(run.id())).doesNotExist();
-    assertThat(runs().facts(estate.clock.instant())).singleElement()
+    assertThat(runs().facts(estate.clock.instant()))
+        .singleElement()
         .satisfies(d -> assertThat(d.rung()).isEqualTo(Rung.RESTORED));
   }
 
   @Test
   void drillingEveryMemberProvesTheWorkloadAndAFlippedBitDisprovesIt() throws IOException {
     drill(order("share", null, null));
-    runs().keepChecks("db", List.of(new SqlCheck("SELECT count(*) FROM entry", SqlCheck.Operator.EQUALS, "3000")));
+    runs()
+        .keepChecks(
+            "db",
+            List.of(new SqlCheck("SELECT count(*) FROM entry", SqlCheck.Operator.EQUALS, "3000")));
     Run database = drill(order("db", null, null));
     assertThat(database.method()).isEqualTo(Method.DATABASE);
     assertThat(database.reaches()).isEqualTo(Rung.RUNNING);
@@ -152,7 +157,9 @@ class RunQueueTest {
     assertThat(run.restore()).isEqualTo(RestoreState.INTERRUPTED);
     assertThat(run.checks()).isEqualTo(ChecksState.NOT_ASKED);
     assertThat(run.cleanup()).isEqualTo(CleanupState.DONE);
-    assertThat(run.steps()).extracting(Run.Step::state).containsExactly(StepState.FAILED, StepState.SKIPPED);
+    assertThat(run.steps())
+        .extracting(Run.Step::state)
+        .containsExactly(StepState.FAILED, StepState.SKIPPED);
     assertThat(run.sentence()).contains("says nothing about the data");
     assertThat(run.fact().failed()).isFalse();
     assertThat(sandbox(id)).doesNotExist();
@@ -194,14 +201,24 @@ class RunQueueTest {
 
   @Test
   void ordersThatCanNotBeCarriedOutAreRefusedWithWhatToDo() throws IOException {
-    refused(new RunOrder("nobody", null, null, null, null, "", null), "There is no resource 'nobody'");
-    refused(new RunOrder("share", "db-1", null, null, null, "", null), "'db-1' is no recovery point of SHARE");
-    refused(new RunOrder("share", null, null, Method.DATABASE, null, "", null), "does not suit a file share");
-    estate.take("points.csv", "key,resource,form,based_on,data_time,available,outcome\n"
-        + "lone,share,incremental,gone,2026-11-24T06:00:00Z,2026-11-24T07:00:00Z,complete\n");
-    refused(new RunOrder("share", "lone", null, null, null, "", null), "No store holds every artifact");
+    refused(
+        new RunOrder("nobody", null, null, null, null, "", null), "There is no resource 'nobody'");
+    refused(
+        new RunOrder("share", "db-1", null, null, null, "", null),
+        "'db-1' is no recovery point of SHARE");
+    refused(
+        new RunOrder("share", null, null, Method.DATABASE, null, "", null),
+        "does not suit a file share");
+    estate.take(
+        "points.csv",
+        "key,resource,form,based_on,data_time,available,outcome\n"
+            + "lone,share,incremental,gone,2026-11-24T06:00:00Z,2026-11-24T07:00:00Z,complete\n");
+    refused(
+        new RunOrder("share", "lone", null, null, null, "", null), "No store holds every artifact");
     estate.take("resources.csv", "key,name,kind\nempty,EMPTY,volume\n");
-    refused(new RunOrder("empty", null, null, null, null, "", null), "EMPTY has no usable recovery point");
+    refused(
+        new RunOrder("empty", null, null, null, null, "", null),
+        "EMPTY has no usable recovery point");
   }
 
   private void refused(RunOrder order, String message) {

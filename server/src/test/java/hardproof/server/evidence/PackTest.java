@@ -41,9 +41,18 @@ class PackTest {
     RunOrder order = estate
         .installation
         .orders()
-        .complete(facts, new RunOrder("share", null, null, null, null, "<b>quarterly</b>", Duration.ZERO));
-    estate.installation.runs().queue(
-        order, estate.installation.orders().plan(facts, order).reaches(), null, "tester", Estate.NOW);
+        .complete(
+            facts,
+            new RunOrder("share", null, null, null, null, "<b>quarterly</b>", Duration.ZERO));
+    estate
+        .installation
+        .runs()
+        .queue(
+            order,
+            estate.installation.orders().plan(facts, order).reaches(),
+            null,
+            "tester",
+            Estate.NOW);
     estate.installation.queue().runOne();
     estate.clock.forward(Duration.ofMinutes(1));
   }
@@ -70,7 +79,8 @@ class PackTest {
   void aPackVerifiesAndItsVerdictsFollowFromItsFacts() throws IOException {
     Verification verification = PackVerifier.verify(pack());
     assertThat(verification.checks()).extracting(Check::passed).containsOnly(true);
-    assertThat(verification.checks()).extracting(Check::name)
+    assertThat(verification.checks())
+        .extracting(Check::name)
         .containsExactly("Bag (RFC 8493)", "Facts", "Verdicts", "Outcomes", "Drills");
     assertThat(verification.checks().get(3).sentence())
         .isEqualTo("32 outcomes computed again from facts.json agree with findings.csv");
@@ -104,8 +114,10 @@ class PackTest {
   }
 
   private static String run(Path in, String... command) throws Exception {
-    Process process =
-        new ProcessBuilder(command).directory(in.toFile()).redirectErrorStream(true).start();
+    Process process = new ProcessBuilder(command)
+        .directory(in.toFile())
+        .redirectErrorStream(true)
+        .start();
     String output = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
     assertThat(process.waitFor()).as(output).isZero();
     return output;
@@ -143,26 +155,35 @@ class PackTest {
     Verification verification =
         PackVerifier.verify(forged("data/workloads.csv", "unproven", "proven"));
     assertThat(verification.passed()).isFalse();
-    assertThat(verification.checks()).filteredOn(c -> !c.passed()).singleElement().satisfies(c -> {
-      assertThat(c.name()).isEqualTo("Verdicts");
-      assertThat(c.sentence()).contains("workloads.csv does not follow from facts.json: line 2");
-    });
+    assertThat(verification.checks())
+        .filteredOn(c -> !c.passed())
+        .singleElement()
+        .satisfies(c -> {
+          assertThat(c.name()).isEqualTo("Verdicts");
+          assertThat(c.sentence())
+              .contains("workloads.csv does not follow from facts.json: line 2");
+        });
   }
 
   @Test
   void aFactThatWasChangedChangesWhatFollows() throws IOException {
-    Verification verification =
-        PackVerifier.verify(forged("data/facts.json", "2026-11-24T05:00:00Z", "2026-11-20T05:00:00Z"));
-    assertThat(verification.checks()).filteredOn(c -> !c.passed()).extracting(Check::name)
+    Verification verification = PackVerifier.verify(
+        forged("data/facts.json", "2026-11-24T05:00:00Z", "2026-11-20T05:00:00Z"));
+    assertThat(verification.checks())
+        .filteredOn(c -> !c.passed())
+        .extracting(Check::name)
         .contains("Outcomes");
   }
 
   @Test
   void factsThatAreNoneAreSaidToBeNone() throws IOException {
-    Verification verification =
-        PackVerifier.verify(forged("data/facts.json", "\"hard_proof_facts\" : 1", "\"hard_proof_facts\" : 9"));
-    assertThat(verification.checks()).filteredOn(c -> c.name().equals("Facts")).singleElement()
-        .satisfies(c -> assertThat(c.sentence()).contains("not of a version that this program reads"));
+    Verification verification = PackVerifier.verify(
+        forged("data/facts.json", "\"hard_proof_facts\" : 1", "\"hard_proof_facts\" : 9"));
+    assertThat(verification.checks())
+        .filteredOn(c -> c.name().equals("Facts"))
+        .singleElement()
+        .satisfies(
+            c -> assertThat(c.sentence()).contains("not of a version that this program reads"));
   }
 
   /** A few bytes of a zip mean nothing, such as dates; every other change must be noticed. */
@@ -203,7 +224,8 @@ class PackTest {
   void whatIsNoZipAndWhatIsNotThereAreSaidToBe() throws IOException {
     Path text = folder.resolve("pack.zip");
     Files.writeString(text, "not a zip");
-    assertThat(PackVerifier.verify(text).checks().get(0).sentence()).contains("is not a readable zip");
+    assertThat(PackVerifier.verify(text).checks().get(0).sentence())
+        .contains("is not a readable zip");
     assertThatThrownBy(() -> PackVerifier.verify(folder.resolve("nowhere.zip")))
         .isInstanceOf(IOException.class)
         .hasMessageContaining("is not a file");
@@ -222,9 +244,13 @@ class PackTest {
   @Test
   void aScopeTakesWholeWorkloads() {
     PackBuilder.Contents contents = contents(Selector.allOf(Condition.is("name", "SHARE")));
-    assertThat(contents.facts().facts().resources()).extracting(r -> r.key())
+    assertThat(contents.facts().facts().resources())
+        .extracting(r -> r.key())
         .containsExactly("share", "db");
-    assertThat(contents(Selector.allOf(Condition.is("name", "nothing"))).facts().facts().resources())
+    assertThat(contents(Selector.allOf(Condition.is("name", "nothing")))
+            .facts()
+            .facts()
+            .resources())
         .isEmpty();
   }
 
@@ -237,6 +263,7 @@ class PackTest {
     Files.delete(file);
     assertThatThrownBy(() -> estate.installation.packs().file(issued))
         .hasMessageContaining("was removed from the data folder");
-    assertThatThrownBy(() -> estate.installation.packs().find(99)).hasMessageContaining("No pack 99");
+    assertThatThrownBy(() -> estate.installation.packs().find(99))
+        .hasMessageContaining("No pack 99");
   }
 }

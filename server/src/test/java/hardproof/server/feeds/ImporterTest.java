@@ -54,8 +54,7 @@ class ImporterTest {
   void rowsReadAreTakenUnchangedOrRejected() throws IOException {
     FileResult first = estate.take("workloads.csv", "key,name,tier\na,A,1\nb,B,2\n");
     assertThat(first.added()).isEqualTo(2);
-    FileResult second =
-        estate.take("workloads.csv", "key,name,tier\na,A,1\nb,B,3\nc,C,9\nd,D,4\n");
+    FileResult second = estate.take("workloads.csv", "key,name,tier\na,A,1\nb,B,3\nc,C,9\nd,D,4\n");
     assertThat(second.read()).isEqualTo(4);
     assertThat(second.added()).isEqualTo(1);
     assertThat(second.changed()).isEqualTo(1);
@@ -82,7 +81,10 @@ class ImporterTest {
   @Test
   void noneIsTakenOfAFileWithARejectedRowWhenThatWasChosen() throws IOException {
     FileResult result = estate
-        .take("test", WithRejections.TAKE_NONE, estate.write("workloads.csv", "key,name,tier\na,A,1\nb,B,x\n"))
+        .take(
+            "test",
+            WithRejections.TAKE_NONE,
+            estate.write("workloads.csv", "key,name,tier\na,A,1\nb,B,x\n"))
         .get(0);
     assertThat(result.taken()).isFalse();
     assertThat(result.added()).isEqualTo(1);
@@ -98,7 +100,8 @@ class ImporterTest {
     assertThat(estate.installation.facts().facts(Estate.NOW).workloads())
         .extracting(Workload::tier)
         .containsExactly(1);
-    assertThat(estate.installation.facts().facts(Estate.NOW.minusMillis(1)).workloads()).isEmpty();
+    assertThat(estate.installation.facts().facts(Estate.NOW.minusMillis(1)).workloads())
+        .isEmpty();
   }
 
   @ParameterizedTest
@@ -115,8 +118,12 @@ class ImporterTest {
 
   @Test
   void jsonComesAsAnArrayOrOneObjectALine() throws IOException {
-    estate.take("workloads.json", "[{\"key\": \"a\", \"name\": \"A\", \"tier\": 1, \"needs\": [\"b\", \"c\"]}]");
-    estate.take("workloads-more.jsonl", "{\"key\":\"b\",\"name\":\"B\"}\n{\"key\":\"c\",\"name\":\"C\",\"owner\":null}\n");
+    estate.take(
+        "workloads.json",
+        "[{\"key\": \"a\", \"name\": \"A\", \"tier\": 1, \"needs\": [\"b\", \"c\"]}]");
+    estate.take(
+        "workloads-more.jsonl",
+        "{\"key\":\"b\",\"name\":\"B\"}\n{\"key\":\"c\",\"name\":\"C\",\"owner\":null}\n");
     assertThat(workloads()).extracting(Workload::key).containsExactly("a", "b", "c");
     assertThat(workloads().get(0).needs()).containsExactly("b", "c");
   }
@@ -132,7 +139,8 @@ class ImporterTest {
   @Test
   void anUnknownFieldOfJsonRejectsItsRow() throws IOException {
     FileResult result = estate.take(
-        "workloads.json", "[{\"key\":\"a\",\"name\":\"A\",\"colour\":\"red\"},{\"key\":\"b\",\"name\":\"B\"}]");
+        "workloads.json",
+        "[{\"key\":\"a\",\"name\":\"A\",\"colour\":\"red\"},{\"key\":\"b\",\"name\":\"B\"}]");
     assertThat(result.rejected()).isEqualTo(1);
     assertThat(result.rejections().get(0).sentence())
         .startsWith("workloads.json, line 1, colour: is no field of workloads");
@@ -151,7 +159,10 @@ class ImporterTest {
   void filesThatCanNotBeUnderstoodAreRefusedWithWhatToDo() throws IOException {
     refused("points.csv", "", "is empty");
     refused("points.csv", "key,resource,form\n", "lacks the column outcome");
-    refused("workloads.csv", "key,name,colour\na,A,red\n", "line 1 \"colour\": is no column of workloads; its columns are key, name, owner");
+    refused(
+        "workloads.csv",
+        "key,name,colour\na,A,red\n",
+        "line 1 \"colour\": is no column of workloads; its columns are key, name, owner");
     refused("workloads.csv", "key,name,key\na,A,b\n", "is there twice");
     refused("workloads.csv", "key,name\na,\"A\nb,B\n", "a quote is opened and not closed");
     refused("notes.txt", "hello", "is no file of a bundle");
@@ -161,29 +172,43 @@ class ImporterTest {
   void otherEncodingsAreRefused() throws IOException {
     Path latin = folder.resolve("workloads.csv");
     Files.write(latin, "key,name\na,Caf\u00e9\n".getBytes(StandardCharsets.ISO_8859_1));
-    assertThat(estate.take("test", WithRejections.TAKE_GOOD_ROWS, latin).get(0).rejections().get(0).reason())
+    assertThat(estate
+            .take("test", WithRejections.TAKE_GOOD_ROWS, latin)
+            .get(0)
+            .rejections()
+            .get(0)
+            .reason())
         .contains("is not UTF-8");
     Files.write(latin, "\uFEFFkey,name\na,A\n".getBytes(StandardCharsets.UTF_16LE));
-    assertThat(estate.take("test", WithRejections.TAKE_GOOD_ROWS, latin).get(0).rejections().get(0).reason())
+    assertThat(estate
+            .take("test", WithRejections.TAKE_GOOD_ROWS, latin)
+            .get(0)
+            .rejections()
+            .get(0)
+            .reason())
         .contains("is UTF-16");
   }
 
   @Test
   void rowsOfAnotherLengthTwiceTheSameKeyAndAnotherFeedsKeyAreRejected() throws IOException {
-    estate.take("other", WithRejections.TAKE_GOOD_ROWS, estate.write("workloads.csv", "key,name\nx,X\n"));
-    FileResult result = estate.take(
-        "workloads.csv", "key,name\na,A,extra\nb\nc,C\nc,C again\nx,Mine now\n");
-    assertThat(result.rejections()).extracting(Rejection::reason).satisfiesExactly(
-        r -> assertThat(r).isEqualTo("has 3 fields where the header has 2"),
-        r -> assertThat(r).isEqualTo("has 1 fields where the header has 2"),
-        r -> assertThat(r).startsWith("is in this file twice"),
-        r -> assertThat(r).startsWith("belongs to feed 'other' already"));
+    estate.take(
+        "other", WithRejections.TAKE_GOOD_ROWS, estate.write("workloads.csv", "key,name\nx,X\n"));
+    FileResult result =
+        estate.take("workloads.csv", "key,name\na,A,extra\nb\nc,C\nc,C again\nx,Mine now\n");
+    assertThat(result.rejections())
+        .extracting(Rejection::reason)
+        .satisfiesExactly(
+            r -> assertThat(r).isEqualTo("has 3 fields where the header has 2"),
+            r -> assertThat(r).isEqualTo("has 1 fields where the header has 2"),
+            r -> assertThat(r).startsWith("is in this file twice"),
+            r -> assertThat(r).startsWith("belongs to feed 'other' already"));
     assertThat(workloads()).extracting(Workload::name).containsExactlyInAnyOrder("X", "C");
   }
 
   @Test
   void chainsThatCircleAreRejectedAlsoThroughWhatIsStored() throws IOException {
-    FileResult inFile = estate.take("points.csv", POINTS + point("a", "b") + point("b", "a") + point("c", ""));
+    FileResult inFile =
+        estate.take("points.csv", POINTS + point("a", "b") + point("b", "a") + point("c", ""));
     assertThat(inFile.rejected()).isEqualTo(2);
     assertThat(inFile.added()).isEqualTo(1);
     estate.take("points.csv", POINTS + point("d", "c") + point("e", "d"));
@@ -221,19 +246,33 @@ class ImporterTest {
   void aZipIsTakenInTheOrderThatFactsNeed() throws IOException {
     Path zip = zip(
         "bundle.zip",
-        "export/resources.csv", "key,name,kind,workload\nr,R,volume,w\n",
-        "export/workloads.csv", "key,name\nw,W\n",
-        "export/readme.md", "hello");
+        "export/resources.csv",
+        "key,name,kind,workload\nr,R,volume,w\n",
+        "export/workloads.csv",
+        "key,name\nw,W\n",
+        "export/readme.md",
+        "hello");
     List<FileResult> results = estate.take("test", WithRejections.TAKE_GOOD_ROWS, zip);
-    assertThat(results).extracting(FileResult::file)
-        .containsExactly("bundle.zip/export/readme.md", "bundle.zip/export/workloads.csv", "bundle.zip/export/resources.csv");
+    assertThat(results)
+        .extracting(FileResult::file)
+        .containsExactly(
+            "bundle.zip/export/readme.md",
+            "bundle.zip/export/workloads.csv",
+            "bundle.zip/export/resources.csv");
     assertThat(estate.installation.facts().counts()).containsEntry(BundleFile.RESOURCES, 1L);
   }
 
   @ParameterizedTest
-  @CsvSource({"../workloads.csv", "a/../../workloads.csv", "/etc/workloads.csv", "C:\\workloads.csv", "..\\workloads.csv"})
+  @CsvSource({
+    "../workloads.csv",
+    "a/../../workloads.csv",
+    "/etc/workloads.csv",
+    "C:\\workloads.csv",
+    "..\\workloads.csv"
+  })
   void aZipWithANameThatLeavesItIsRefusedWhole(String name) throws IOException {
-    Path zip = zip("bundle.zip", "resources.csv", "key,name,kind\nr,R,volume\n", name, "key,name\nw,W\n");
+    Path zip =
+        zip("bundle.zip", "resources.csv", "key,name,kind\nr,R,volume\n", name, "key,name\nw,W\n");
     List<FileResult> results = estate.take("test", WithRejections.TAKE_GOOD_ROWS, zip);
     assertThat(results).singleElement().satisfies(r -> {
       assertThat(r.fileRejected()).isTrue();
@@ -247,7 +286,12 @@ class ImporterTest {
   void whatIsNoZipIsSaidToBeNone() throws IOException {
     Path file = folder.resolve("bundle.zip");
     Files.writeString(file, "this is no zip");
-    assertThat(estate.take("test", WithRejections.TAKE_GOOD_ROWS, file).get(0).rejections().get(0).reason())
+    assertThat(estate
+            .take("test", WithRejections.TAKE_GOOD_ROWS, file)
+            .get(0)
+            .rejections()
+            .get(0)
+            .reason())
         .contains("is not a zip");
   }
 
@@ -268,10 +312,13 @@ class ImporterTest {
   void aFeedThatIsExpectedAndSilentIsOverdueOnlyAfterItsRhythm() throws IOException {
     estate.take("workloads.csv", "key,name\na,A\n");
     assertThat(estate.installation.feeds().expect("test", Duration.ofHours(24))).isTrue();
-    assertThat(estate.installation.feeds().expect("nobody", Duration.ofHours(24))).isFalse();
-    var feed = estate.installation.facts().feeds(Estate.NOW.plus(Duration.ofDays(3))).get(0);
+    assertThat(estate.installation.feeds().expect("nobody", Duration.ofHours(24)))
+        .isFalse();
+    var feed =
+        estate.installation.facts().feeds(Estate.NOW.plus(Duration.ofDays(3))).get(0);
     assertThat(feed.overdueAt(Estate.NOW.plus(Duration.ofHours(24)))).isFalse();
-    assertThat(feed.overdueAt(Estate.NOW.plus(Duration.ofHours(24)).plusMillis(1))).isTrue();
+    assertThat(feed.overdueAt(Estate.NOW.plus(Duration.ofHours(24)).plusMillis(1)))
+        .isTrue();
   }
 
   @Test

@@ -56,8 +56,10 @@ class EvaluationsTest {
     var asAt = Estate.NOW;
     estate.clock.forward(Duration.ofHours(1));
     Verdict before = evaluations().at(asAt).evaluation().workload("w").verdict();
-    estate.take("points.csv", "key,resource,form,data_time,available,outcome\n"
-        + "share-3,share,full,2026-11-24T09:00:00Z,2026-11-24T09:30:00Z,failed\n");
+    estate.take(
+        "points.csv",
+        "key,resource,form,data_time,available,outcome\n"
+            + "share-3,share,full,2026-11-24T09:00:00Z,2026-11-24T09:30:00Z,failed\n");
     assertThat(evaluations().at(asAt).evaluation().workload("w").verdict()).isEqualTo(before);
     assertThat(evaluations().at(asAt).estate().point("share-3")).isNull();
     assertThat(evaluations().now().estate().point("share-3")).isNotNull();

@@ -92,10 +92,8 @@ class DatabaseTest {
     try (Database database = Database.open(file)) {
       addFeed(database, "a");
       assertThatThrownBy(() -> addFeed(database, "a")).isInstanceOf(DuplicateKeyException.class);
-      assertThatThrownBy(() -> database
-              .writes()
-              .sql("INSERT INTO feed VALUES ('b', -1)")
-              .update())
+      assertThatThrownBy(
+              () -> database.writes().sql("INSERT INTO feed VALUES ('b', -1)").update())
           .isInstanceOf(DataIntegrityViolationException.class);
     }
   }

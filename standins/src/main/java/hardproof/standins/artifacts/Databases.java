@@ -67,8 +67,9 @@ public final class Databases {
       // A crash here costs nothing: the file is made anew.
       s.execute("PRAGMA synchronous = OFF");
       s.execute("PRAGMA journal_mode = MEMORY");
-      s.execute("CREATE TABLE entry (id INTEGER PRIMARY KEY, made_at TEXT NOT NULL, place TEXT NOT NULL,"
-          + " reference TEXT NOT NULL, amount_cents INTEGER NOT NULL) STRICT");
+      s.execute(
+          "CREATE TABLE entry (id INTEGER PRIMARY KEY, made_at TEXT NOT NULL, place TEXT NOT NULL,"
+              + " reference TEXT NOT NULL, amount_cents INTEGER NOT NULL) STRICT");
       s.execute("CREATE INDEX entry_by_reference ON entry (reference)");
     }
     connection.setAutoCommit(false);
@@ -88,9 +89,11 @@ public final class Databases {
     }
     connection.commit();
     try (Statement s = connection.createStatement();
-        var rows = s.executeQuery("SELECT rootpage FROM sqlite_schema WHERE name = 'entry_by_reference'")) {
+        var rows = s.executeQuery(
+            "SELECT rootpage FROM sqlite_schema WHERE name = 'entry_by_reference'")) {
       rows.next();
-      // The root is an interior page; the page after the last table page that split from it is a leaf.
+      // The root is an interior page; the page after the last table page that split from it is a
+      // leaf.
       return leafOf(connection, rows.getInt(1));
     }
   }

@@ -127,9 +127,8 @@ public final class FileTrees {
   private static byte[] archive(Map<String, byte[]> files, List<String> removed, Instant time)
       throws IOException {
     ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-    try (TarArchiveOutputStream tar =
-        new TarArchiveOutputStream(
-            new BufferedOutputStream(new GZIPOutputStream(bytes), 1 << 16), "UTF-8")) {
+    try (TarArchiveOutputStream tar = new TarArchiveOutputStream(
+        new BufferedOutputStream(new GZIPOutputStream(bytes), 1 << 16), "UTF-8")) {
       for (Map.Entry<String, byte[]> file : files.entrySet()) {
         put(tar, file.getKey(), file.getValue(), time);
       }

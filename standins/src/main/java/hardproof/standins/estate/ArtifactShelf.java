@@ -37,8 +37,7 @@ final class ArtifactShelf {
   Artifact make(ResourceRow r, int day, Instant dataTime, boolean full) throws IOException {
     long own = seed * 1009 + r.key().hashCode();
     if (r.database()) {
-      boolean bad =
-          r.key().equals("payroll-db") && EstateMaker.DAYS - day <= PAYROLL_BAD_FOR_DAYS;
+      boolean bad = r.key().equals("payroll-db") && EstateMaker.DAYS - day <= PAYROLL_BAD_FOR_DAYS;
       return bad ? Databases.corrupt(own, dataTime) : Databases.sound(own, dataTime);
     }
     FileTrees trees = shares.computeIfAbsent(r.key(), k -> new FileTrees(own, FILES));

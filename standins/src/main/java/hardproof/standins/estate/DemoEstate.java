@@ -31,7 +31,8 @@ public record DemoEstate(
   public record Query(String resource, String query, String operator, String expected) {}
 
   /** A programme; {@code scope} as JSON. */
-  public record DemoProgramme(String key, String name, String scope, String rule, String startWindow) {}
+  public record DemoProgramme(
+      String key, String name, String scope, String rule, String startWindow) {}
 
   /** Somebody who may sign in. */
   public record DemoPerson(String name, String fullName, String role) {}

@@ -201,8 +201,9 @@ final class EstateMaker {
       if (finished.isAfter(now)) {
         continue;
       }
-      ArtifactShelf.Shelved shelved =
-          artifact == null || store.equals("drift-tape") ? null : shelf.put(store, r, point, artifact);
+      ArtifactShelf.Shelved shelved = artifact == null || store.equals("drift-tape")
+          ? null
+          : shelf.put(store, r, point, artifact);
       if (shelved != null && r.key().equals("freight-share") && day == 2 && primary) {
         shelf.flipOneBit(store, shelved.place());
       }
@@ -287,10 +288,9 @@ final class EstateMaker {
         nineDaysAgo,
         INVENTORY,
         "resources.csv",
-        InventoryFiles.resources(
-            r -> r.key().equals("harbour-sim-4"), nineDaysAgo, seed, "")));
-    files.add(new Delivery(
-        daysAgo(40), INVENTORY, "exceptions.csv", InventoryFiles.exceptions(now)));
+        InventoryFiles.resources(r -> r.key().equals("harbour-sim-4"), nineDaysAgo, seed, "")));
+    files.add(
+        new Delivery(daysAgo(40), INVENTORY, "exceptions.csv", InventoryFiles.exceptions(now)));
     return files;
   }
 
@@ -303,7 +303,8 @@ final class EstateMaker {
     for (ResourceRow r : Scenario.RESOURCES) {
       for (int day : r.drills()) {
         // An hour after the delivery of that day, so that its newest point is known.
-        Instant at = daysAgo(day).plus(Duration.ofMinutes(30 + Math.floorMod(r.key().hashCode(), 90)));
+        Instant at =
+            daysAgo(day).plus(Duration.ofMinutes(30 + Math.floorMod(r.key().hashCode(), 90)));
         boolean archive = r.stores().equals(Scenario.TWO);
         drills.add(new PastDrill(
             at,

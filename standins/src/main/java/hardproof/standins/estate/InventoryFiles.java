@@ -25,11 +25,56 @@ final class InventoryFiles {
 
   static String stores(Path root) {
     return "key,name,site,region,medium,failure_domain,online,can_lock,throughput,path\r\n"
-        + store(root, "skerry-disk", "SKERRY DISK", "Skerry Point", "nordal", "disk", "skerry-array", true, false)
-        + store(root, "skerry-object", "SKERRY OBJECT", "Skerry Point", "nordal", "object", "skerry-array", true, false)
-        + store(root, "holm-disk", "HOLM DISK", "Holm Inlet", "nordal", "disk", "holm-array", true, false)
-        + store(root, "nordal-object", "NORDAL OBJECT", "Nordal", "nordal", "object", "nordal-account", true, true)
-        + store(root, "drift-tape", "DRIFT TAPE", "Drift Lane", "nordal", "tape", "drift-shelf", false, false);
+        + store(
+            root,
+            "skerry-disk",
+            "SKERRY DISK",
+            "Skerry Point",
+            "nordal",
+            "disk",
+            "skerry-array",
+            true,
+            false)
+        + store(
+            root,
+            "skerry-object",
+            "SKERRY OBJECT",
+            "Skerry Point",
+            "nordal",
+            "object",
+            "skerry-array",
+            true,
+            false)
+        + store(
+            root,
+            "holm-disk",
+            "HOLM DISK",
+            "Holm Inlet",
+            "nordal",
+            "disk",
+            "holm-array",
+            true,
+            false)
+        + store(
+            root,
+            "nordal-object",
+            "NORDAL OBJECT",
+            "Nordal",
+            "nordal",
+            "object",
+            "nordal-account",
+            true,
+            true)
+        + store(
+            root,
+            "drift-tape",
+            "DRIFT TAPE",
+            "Drift Lane",
+            "nordal",
+            "tape",
+            "drift-shelf",
+            false,
+            false);
   }
 
   private static String store(
@@ -57,7 +102,8 @@ final class InventoryFiles {
 
   static String policies() {
     return "key,name,scope,schedule,keep_last,keep_for,copy_to\r\n"
-        + policy("every-3-hours", "Every three hours", "3h", "360", "holm-disk:4h;nordal-object:12h")
+        + policy(
+            "every-3-hours", "Every three hours", "3h", "360", "holm-disk:4h;nordal-object:12h")
         + policy("daily", "Daily", "24h", "45", "holm-disk:24h")
         + policy("daily-large", "Daily, large volumes", "24h", "45", "holm-disk:24h")
         + policy("weekly-chain", "Weekly full, daily incremental", "24h", "45", "");
@@ -87,8 +133,7 @@ final class InventoryFiles {
 
   private static String resource(ResourceRow r, Instant seen, long seed) {
     boolean test = r.key().startsWith("harbour-sim") && !r.key().equals("harbour-sim-4");
-    Instant firstSeen =
-        r.key().equals("harbour-sim-4") ? seen : seen.minus(Duration.ofDays(200));
+    Instant firstSeen = r.key().equals("harbour-sim-4") ? seen : seen.minus(Duration.ofDays(200));
     String protect = switch (r.plan()) {
       case GOLD -> "every-3-hours";
       case CHAIN -> "weekly-chain";
@@ -96,9 +141,10 @@ final class InventoryFiles {
       case DAILY -> "daily";
       case NONE -> null;
     };
-    String tags = (protect == null ? "" : "protect=" + protect + ";") + "failure_domain=skerry-production";
-    long size = 20_000_000_000L
-        + new Random(seed + r.key().hashCode()).nextInt(400) * 1_000_000_000L;
+    String tags =
+        (protect == null ? "" : "protect=" + protect + ";") + "failure_domain=skerry-production";
+    long size =
+        20_000_000_000L + new Random(seed + r.key().hashCode()).nextInt(400) * 1_000_000_000L;
     return CsvCell.row(
         r.key(),
         r.key(),

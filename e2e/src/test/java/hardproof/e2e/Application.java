@@ -1,0 +1,113 @@
+package hardproof.e2e;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+
+/** The packaged application, running as its own process. */
+final class Application implements AutoCloseable {
+  private static final Duration START = Duration.ofMinutes(3);
+  private static final String ADDRESS = "Hard Proof is at ";
+  private static final String CODE = "one-time code ";
+
+  private final Process process;
+  private final List<String> console = new ArrayList<>();
+  private final CompletableFuture<String> address = new CompletableFuture<>();
+
+  private Application(Process process) {
+    this.process = process;
+    Thread reader = new Thread(this::read, "console");
+    reader.setDaemon(true);
+    reader.start();
+  }
+
+  /** The jar that the build made, as a command with arguments. */
+  static List<String> command(String... arguments) {
+    List<String> command = new ArrayList<>(List.of(
+        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+        "-jar",
+        System.getProperty("hardproof.jar")));
+    command.addAll(List.of(arguments));
+    return command;
+  }
+
+  /** Starts the server on any free port; with the demo estate or empty. */
+  static Application start(Path data, boolean demo) throws IOException {
+    List<String> command = command("serve", "--port", "0", "--data", data.toString());
+    if (demo) {
+      command.add("--demo");
+    }
+    Application application =
+        new Application(new ProcessBuilder(command).redirectErrorStream(true).start());
+    application.address();
+    return application;
+  }
+
+  private void read() {
+    try (BufferedReader lines = new BufferedReader(
+        new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8))) {
+      String line;
+      while ((line = lines.readLine()) != null) {
+        synchronized (console) {
+          console.add(line);
+        }
+        if (line.contains(ADDRESS)) {
+          address.complete(
+              line.substring(line.indexOf(ADDRESS) + ADDRESS.length()).strip());
+        }
+      }
+    } catch (IOException e) {
+      // The process has ended; what it said until then is kept.
+    }
+    address.completeExceptionally(new IllegalStateException("it did not start:\n" + said()));
+  }
+
+  String address() {
+    try {
+      return address.get(START.toSeconds(), TimeUnit.SECONDS);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    } catch (Exception e) {
+      close();
+      throw new IllegalStateException("the application did not come up:\n" + said(), e);
+    }
+  }
+
+  private String said() {
+    synchronized (console) {
+      return String.join("\n", console);
+    }
+  }
+
+  /** The one-time code that an empty installation prints. */
+  String oneTimeCode() {
+    synchronized (console) {
+      return console.stream()
+          .filter(l -> l.contains(CODE))
+          .map(l -> l.substring(l.indexOf(CODE) + CODE.length()).strip())
+          .findFirst()
+          .orElseThrow();
+    }
+  }
+
+  @Override
+  public void close() {
+    process.destroy();
+    try {
+      if (!process.waitFor(20, TimeUnit.SECONDS)) {
+        process.destroyForcibly();
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      process.destroyForcibly();
+    }
+  }
+}

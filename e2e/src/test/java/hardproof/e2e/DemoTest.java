@@ -1,0 +1,210 @@
+package hardproof.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.openqa.selenium.Keys;
+import org.openqa.selenium.WebElement;
+
+/** The demo estate in the browser: reading, keys, filters, roles, looking back, accessibility. */
+class DemoTest {
+  @TempDir
+  static Path folder;
+
+  private static Application application;
+  private static Browser browser;
+
+  @BeforeAll
+  static void start() throws IOException {
+    application = Application.start(folder.resolve("data"), true);
+    browser = new Browser(application.address(), folder);
+    browser.open("/");
+    browser.click("Tobias Quill");
+    browser.sees("workloads are proven");
+  }
+
+  @AfterAll
+  static void stop() {
+    if (browser != null) {
+      browser.close();
+    }
+    application.close();
+  }
+
+  @AfterEach
+  void theConsoleIsClean() {
+    assertThat(browser.complaints()).isEmpty();
+  }
+
+  private static List<String> rows() {
+    return browser.all(".line.body .name").stream().map(WebElement::getText).toList();
+  }
+
+  private static void board(String query) {
+    browser.open("/board" + query);
+    browser.sees("workloads are proven");
+    browser.find(".line.body");
+  }
+
+  @Test
+  void theBoardReadsWorstFirstAndItsSentenceFilters() {
+    board("");
+    browser.sees(
+        "7 of 21 workloads are proven: 2 uncovered, 3 exposed, 2 disproven, 1 unknown, 5 unproven, 1 lapsed.");
+    assertThat(rows()).startsWith("Test harbour", "Training bridge simulator");
+    browser.click("2 disproven");
+    browser.until("only two rows", d -> rows().equals(List.of("Payroll", "Freight manifests")));
+    assertThat(browser.url()).contains("verdict=disproven");
+    browser.click("show all");
+    browser.until("all rows", d -> rows().size() > 10);
+  }
+
+  @Test
+  void sortingByAnotherColumn() {
+    board("");
+    browser.click("Workload");
+    browser.until("by name", d -> rows().get(0).equals("Berth radio logs"));
+    assertThat(browser.url()).contains("sort=name");
+  }
+
+  @Test
+  void theKeysDoWhatTheListOfKeysSays() {
+    board("");
+    browser.press("j");
+    browser.press("j");
+    browser.press("k");
+    browser.press(Keys.ENTER);
+    browser.until("the case file", d -> browser.find("aside h1").getText().equals("Test harbour"));
+    browser.press("]");
+    browser.until(
+        "the next that is not proven",
+        d -> browser.find("aside h1").getText().equals("Training bridge simulator"));
+    browser.press(Keys.ESCAPE);
+    browser.until("it is closed", d -> browser.all("aside").isEmpty());
+    browser.press("/");
+    browser.press("quay");
+    browser.until("found", d -> rows().equals(List.of("Quay cameras")));
+    browser.press(Keys.ESCAPE);
+    browser.press("?");
+    browser.sees("next and previous row");
+    browser.click("Close");
+  }
+
+  @Test
+  void theCaseFileArgues() {
+    board("?w=payroll");
+    browser.sees("the database failed its own integrity check");
+    browser.sees("What would change it");
+    browser.sees("within RPO");
+    browser.find("aside svg[aria-label^='Exposure over time']");
+    WebElement fact = browser.find("aside details[open] .facts button");
+    fact.click();
+    browser.sees("from feed skerry-journal");
+    browser.click("Close");
+  }
+
+  @Test
+  void anAddressThatNamesNothingSaysSo() {
+    browser.open("/board?w=nothing");
+    browser.sees("No workload 'nothing' is known.");
+    // The answer 404 stands in the console; it is what was asked for here.
+    assertThat(browser.complaints()).allMatch(c -> c.contains("/api/workloads/nothing"));
+  }
+
+  @Test
+  void lookingBackShowsWhatWasKnownThenAndChangesNothing() {
+    Instant then = Instant.now().minus(16, ChronoUnit.DAYS).truncatedTo(ChronoUnit.SECONDS);
+    board("?asAt=" + then + "&w=payroll");
+    browser.sees("Looking back: by what was known then.");
+    browser.sees("first to lapse is payroll-db");
+    assertThat(browser.find("aside .v-btn").isEnabled()).isFalse();
+    browser.click("Drills");
+    browser.sees("New drill");
+    assertThat(browser.url()).contains("asAt=");
+  }
+
+  @Test
+  void aDrillRunsInSightAndIsInTheListOfDone() {
+    browser.open("/drills");
+    browser.click("New drill");
+    browser.type("Resource", "tickets-share");
+    browser.click("tickets-share · Workshop tickets");
+    browser.sees("and if it passes show restored");
+    browser.type("Reason (stands in the evidence)", "seen in a test");
+    browser.click("Start the drill");
+    browser.sees("equal to the manifest");
+    browser.open("/drills?tab=done");
+    browser.sees("tickets-share full restore");
+  }
+
+  @Test
+  void anAuditorReadsAndMakesPacksAndStartsNothing() {
+    try (Browser auditor = new Browser(application.address(), folder)) {
+      auditor.open("/drills");
+      auditor.click("Maren Tveit");
+      auditor.sees("New drill");
+      assertThat(auditor.find(".page .v-btn").isEnabled()).isFalse();
+      auditor.click("Feeds");
+      auditor.sees("Operators and administrators bring facts in");
+      auditor.click("Evidence");
+      auditor.sees("7 of 21 workloads proven");
+      auditor.click("Make the pack");
+      auditor.sees("Download");
+    }
+  }
+
+  @Test
+  void aFileThatCanNotBeTakenIsExplained() throws IOException {
+    Path file = folder.resolve("points.csv");
+    Files.writeString(file, "key,resource,colour\na,b,red\n");
+    browser.open("/feeds");
+    browser.sees("3 feeds");
+    browser.choose(List.of(file));
+    browser.sees("Name the feed the files come from first");
+    browser.type("Feed the files come from", "by hand");
+    browser.choose(List.of(file));
+    browser.sees("is no column of points; its columns are key, resource, policy");
+    browser.sees("Nothing of it can be taken.");
+    browser.click("Take none");
+    browser.noLongerSees("Nothing is stored yet");
+  }
+
+  /** axe-core with its own rules for WCAG 2.2 AA: nothing serious or critical on any view. */
+  @Test
+  void everyViewIsAccessibleInBothModes() throws IOException {
+    String axe = Files.readString(Path.of(System.getProperty("axe.script")));
+    for (String mode : List.of("light", "dark")) {
+      browser.script("localStorage.setItem('hard-proof-theme', arguments[0])", mode);
+      for (String view : List.of(
+          "/board?w=payroll",
+          "/drills",
+          "/drills?tab=ahead",
+          "/drills?tab=done",
+          "/feeds",
+          "/evidence")) {
+        browser.open(view);
+        browser.sees("Tobias Quill");
+        browser.until("it is loaded", d -> browser.all(".v-skeleton-loader").isEmpty());
+        browser.script(axe);
+        Object found = browser.asyncScript("""
+            const done = arguments[arguments.length - 1];
+            axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})
+              .then(r => done(r.violations.filter(v => ['serious', 'critical'].includes(v.impact))
+                .map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + ' ' + n.failureSummary).join(' | '))));
+            """);
+        assertThat((List<?>) found).as(view + ", " + mode).isEmpty();
+      }
+    }
+    browser.script("localStorage.removeItem('hard-proof-theme')");
+  }
+}

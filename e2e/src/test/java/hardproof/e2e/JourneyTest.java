@@ -1,0 +1,176 @@
+package hardproof.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * The whole path in the browser, on an installation that begins empty: first administrator, import
+ * with a rejected row, Board, drill, pack. The artifact is made by GNU tar and its checksums by GNU
+ * coreutils, so nothing of ours has written what ours must read.
+ */
+class JourneyTest {
+  private static final String PASSWORD = "correct horse battery";
+
+  @TempDir
+  Path folder;
+
+  private Application application;
+  private Browser browser;
+
+  @BeforeEach
+  void start() throws IOException {
+    Files.createDirectories(folder.resolve("downloads"));
+    application = Application.start(folder.resolve("data"), false);
+    browser = new Browser(application.address(), folder.resolve("downloads"));
+  }
+
+  @AfterEach
+  void stop() {
+    if (browser != null) {
+      browser.close();
+    }
+    application.close();
+  }
+
+  private static String run(Path in, String... command) throws Exception {
+    Process process = new ProcessBuilder(command)
+        .directory(in.toFile())
+        .redirectErrorStream(true)
+        .start();
+    String output = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    assertThat(process.waitFor()).as(String.join(" ", command) + "\n" + output).isZero();
+    return output;
+  }
+
+  private Path write(String name, String content) throws IOException {
+    Path file = Files.createDirectories(folder.resolve("bundle")).resolve(name);
+    return Files.writeString(file, content);
+  }
+
+  private List<Path> bundle() throws Exception {
+    Path store = Files.createDirectories(folder.resolve("store"));
+    Path tree = Files.createDirectories(folder.resolve("tree/wages"));
+    for (int i = 0; i < 30; i++) {
+      Files.writeString(
+          tree.resolve("week-" + i + ".txt"), ("wages of week " + i + "\n").repeat(400 + i));
+    }
+    run(folder.resolve("tree"), "tar", "-czf", store.resolve("wages.tar.gz").toString(), "wages");
+    String manifest =
+        run(folder.resolve("tree"), "sh", "-c", "find wages -type f | xargs sha256sum");
+    Files.writeString(store.resolve("wages.tar.gz.sha256"), manifest);
+    String artifactSum = run(store, "sha256sum", "wages.tar.gz").substring(0, 64);
+    String manifestSum = run(store, "sha256sum", "wages.tar.gz.sha256").substring(0, 64);
+    long size = Files.size(store.resolve("wages.tar.gz"));
+    Instant data = Instant.now().minus(Duration.ofHours(5)).truncatedTo(ChronoUnit.SECONDS);
+    return List.of(
+        write(
+            "stores.csv",
+            "key,name,site,medium,online,path\nnear,NEAR DISK,Quay,disk,yes," + store + "\n"),
+        write("policies.csv", "key,name,schedule\nnightly,Nightly,24h\n"),
+        write(
+            "workloads.csv",
+            "key,name,owner,tier\nwages,Wages office,Somebody,3\nbroken,Broken row,Somebody,nine\n"),
+        write(
+            "resources.csv",
+            "key,name,kind,workload,site,first_seen\nwages-share,wages-share,file-share,wages,Quay,2026-01-01T00:00:00Z\n"),
+        write(
+            "points.csv",
+            "key,resource,form,data_time,available,outcome,size\nwages-1,wages-share,full," + data
+                + "," + data.plusSeconds(600) + ",complete," + size + "\n"),
+        write(
+            "copies.csv",
+            "point,store,finished,state,format,place,sha256,manifest\nwages-1,near,"
+                + data.plusSeconds(600) + ",present,tar.gz,wages.tar.gz," + artifactSum + ","
+                + manifestSum + "\n"));
+  }
+
+  @Test
+  void fromAnEmptyInstallationToAPackThatAnOutsiderCanCheck() throws Exception {
+    // The first administrator.
+    browser.open("/");
+    browser.sees("Make the first administrator");
+    browser.type("One-time code", application.oneTimeCode());
+    browser.type("Sign-in name", "edda");
+    browser.type("Full name", "Edda Roke");
+    browser.type("Password, at least 12 characters", PASSWORD);
+    browser.click("Make the administrator and sign in");
+    browser.sees("Nothing is known yet.");
+
+    // Facts in: the preview shows the bad row, and nothing is stored by it.
+    browser.click("go to Feeds");
+    browser.sees("No facts have been brought in yet.");
+    browser.type("Feed the files come from", "office");
+    browser.choose(bundle());
+    browser.sees("Nothing is stored yet. This is what feed “office” would bring");
+    browser.sees("is not a whole number from 1 to 4");
+    browser.click("Take the 6 good rows");
+    browser.sees("6 rows taken from 6 files.");
+
+    // The Board says unproven; the case file says why, and offers the drill.
+    browser.click("Board");
+    browser.sees("0 of 1 workload is proven: 1 unproven.");
+    browser.press("j");
+    browser.press(org.openqa.selenium.Keys.ENTER);
+    browser.sees("wages-share was never drilled; restored demanded.");
+    browser.sees("drill wages-share by full restore from its newest usable point");
+    browser.click("Drill this");
+    browser.sees("Drill wages-share");
+    browser.sees("and if it passes show restored");
+    browser.type("Reason (stands in the evidence)", "first proof");
+    browser.click("Start the drill");
+
+    // It runs, and what came of it stays in sight.
+    browser.sees("restored whole: 30 files");
+    browser.sees("Restore wages.tar.gz");
+    browser.sees("nothing is left");
+    browser.click("Board");
+    browser.sees("1 of 1 workload is proven.");
+
+    // Evidence: made, verified on the screen, downloaded, verified by ordinary tools and by ours.
+    browser.click("Evidence");
+    browser.sees("1 of 1 workload proven");
+    browser.type("Title", "Wages, for the assessor");
+    browser.click("Make the pack");
+    browser.sees("Wages, for the assessor");
+    browser.click("Verify");
+    browser.sees("1 verdict computed again from facts.json agree with workloads.csv");
+    browser.click("Download");
+    Path pack = browser.until("the pack is downloaded", d -> downloaded());
+    run(folder, "unzip", "-q", pack.toString(), "-d", folder.resolve("out").toString());
+    Path bag;
+    try (Stream<Path> children = Files.list(folder.resolve("out"))) {
+      bag = children.findFirst().orElseThrow();
+    }
+    assertThat(run(bag, "sha256sum", "--strict", "-c", "manifest-sha256.txt"))
+        .contains("data/findings.csv: OK");
+    assertThat(Files.readString(bag.resolve("data/workloads.csv")))
+        .contains("wages,Wages office,Somebody,3,proven");
+    String verified =
+        run(folder, Application.command("verify", pack.toString()).toArray(String[]::new));
+    assertThat(verified).contains("The pack is whole, and its verdicts follow from its facts.");
+    assertThat(browser.complaints())
+        .filteredOn(c -> !c.contains("/api/session"))
+        .isEmpty();
+  }
+
+  private Path downloaded() {
+    try (Stream<Path> files = Files.list(folder.resolve("downloads"))) {
+      return files.filter(f -> f.toString().endsWith(".zip")).findFirst().orElse(null);
+    } catch (IOException e) {
+      return null;
+    }
+  }
+}

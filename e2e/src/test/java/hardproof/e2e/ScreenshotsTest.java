@@ -1,0 +1,90 @@
+package hardproof.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Tag;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Makes docs/screenshots from a fresh demo estate; run by ./screenshots.sh, not with the tests. */
+@Tag("screenshots")
+class ScreenshotsTest {
+  @TempDir
+  Path folder;
+
+  private Browser browser;
+  private final Path pictures = Path.of(System.getProperty("screenshots"));
+
+  private void shoot(String name) throws IOException {
+    browser.until("it is loaded", d -> browser.all(".v-skeleton-loader").isEmpty());
+    browser.until("fonts", d -> browser.script("return document.fonts.status === 'loaded'"));
+    browser.shoot(pictures.resolve(name + ".png"));
+    assertThat(pictures.resolve(name + ".png")).isNotEmptyFile();
+  }
+
+  @Test
+  void everyMainView() throws IOException {
+    Path bundle = folder.resolve("points.csv");
+    Files.writeString(
+        bundle,
+        "key,resource,form,data_time,available,outcome\n"
+            + "lost-1,lost-db,full,2026-11-24T01:00:00Z,2026-11-24T01:20:00Z,complete\n"
+            + "lost-2,lost-db,full,yesterday,2026-11-24T01:20:00Z,complete\n"
+            + "lost-3,lost-db,whole,2026-11-24T03:00:00Z,2026-11-24T01:20:00Z,complete\n");
+    try (Application application = Application.start(folder.resolve("data"), true);
+        Browser opened = new Browser(application.address(), folder)) {
+      browser = opened;
+      browser.open("/");
+      browser.sees("Tarnwick Ferries");
+      shoot("sign-in");
+      browser.click("Tobias Quill");
+      browser.sees("workloads are proven");
+      browser.find(".line.body");
+      shoot("board");
+      browser.open("/board?w=payroll");
+      browser.sees("within RPO");
+      shoot("case-file");
+      browser.script("localStorage.setItem('hard-proof-theme', 'dark')");
+      browser.open("/board?w=freight-manifests");
+      browser.sees("within RPO");
+      shoot("case-file-dark");
+      browser.script("localStorage.removeItem('hard-proof-theme')");
+      browser.open("/board?w=lost-property");
+      browser.sees("within RPO");
+      browser.click("Drill this");
+      browser.sees("and if it passes show running");
+      browser.type("Reason (stands in the evidence)", "Asked for by the lost-property desk");
+      shoot("drill-form");
+      browser.click("Start the drill");
+      browser.sees("integrity check ok");
+      shoot("drill-run");
+      browser.open("/drills?tab=ahead");
+      browser.sees("Programmes");
+      shoot("drills-ahead");
+      browser.open("/drills?tab=done");
+      browser.sees("payroll-db");
+      shoot("drills-done");
+      browser.open("/feeds");
+      browser.sees("3 feeds");
+      shoot("feeds");
+      browser.type("Feed the files come from", "skerry-journal");
+      browser.choose(java.util.List.of(bundle));
+      browser.sees("Nothing is stored yet");
+      shoot("feeds-preview");
+      browser.click("Take none");
+      browser.open("/evidence");
+      browser.sees("workloads proven");
+      browser.click("Make the pack");
+      browser.click("Verify");
+      browser.sees("agree with findings.csv");
+      shoot("evidence");
+      String report = browser.find("a[href$='/report']").getDomAttribute("href");
+      browser.open(report);
+      browser.sees("What is worst");
+      shoot("report");
+    }
+  }
+}

@@ -1,0 +1,187 @@
+package hardproof.server;
+
+import hardproof.server.installation.Installation;
+import hardproof.server.people.Person;
+import hardproof.server.people.Role;
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.HttpCookie;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.Locale;
+import org.springframework.boot.SpringApplication;
+import org.springframework.boot.web.server.context.WebServerApplicationContext;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.support.GenericApplicationContext;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The real application over a small estate, on any free port, and clients that talk to it. */
+public final class RunningServer implements AutoCloseable {
+  public static final String PASSWORD = "correct horse battery";
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  public final Estate estate;
+  private final ConfigurableApplicationContext context;
+  private final int port;
+
+  public RunningServer(Path folder) throws IOException {
+    this(new Estate(folder).filled());
+  }
+
+  public RunningServer(Estate estate) {
+    this.estate = estate;
+    SpringApplication application = new SpringApplication(ServerApplication.class);
+    application.addInitializers(c -> ((GenericApplicationContext) c)
+        .registerBean(
+            Installation.class, () -> estate.installation, d -> d.setDestroyMethodName("")));
+    context = application.run("--server.port=0", "--server.address=127.0.0.1");
+    port = ((WebServerApplicationContext) context).getWebServer().getPort();
+  }
+
+  public <T> T bean(Class<T> type) {
+    return context.getBean(type);
+  }
+
+  /** Adds somebody with the role's name and {@link #PASSWORD}. */
+  public RunningServer with(Role... roles) {
+    BCryptPasswordEncoder cheap = new BCryptPasswordEncoder(4);
+    for (Role role : roles) {
+      String name = role.name().toLowerCase(Locale.ROOT);
+      estate
+          .installation
+          .people()
+          .add(new Person(name, name + " A.", role, cheap.encode(PASSWORD), false));
+    }
+    return this;
+  }
+
+  public Client client() {
+    return new Client();
+  }
+
+  /** A client that has signed in. */
+  public Client as(Role role) {
+    Client client = client();
+    Answer answer = client.signIn(role.name().toLowerCase(Locale.ROOT), PASSWORD);
+    if (answer.status() != 200) {
+      throw new IllegalStateException(answer.body());
+    }
+    return client;
+  }
+
+  /** What came back. */
+  public record Answer(int status, String body, HttpResponse<String> response) {
+    public JsonNode json() {
+      return JSON.readTree(body);
+    }
+
+    /** The sentence of a problem detail. */
+    public String detail() {
+      return json().path("detail").asString();
+    }
+  }
+
+  /** One browser's worth of cookies. */
+  public final class Client {
+    private final CookieManager cookies = new CookieManager();
+    private final HttpClient http =
+        HttpClient.newBuilder().cookieHandler(cookies).build();
+
+    public Answer get(String path) {
+      return send(request(path).GET().build());
+    }
+
+    public Answer post(String path, String json) {
+      return send(withToken(path)
+          .header("Content-Type", "application/json")
+          .POST(BodyPublishers.ofString(json))
+          .build());
+    }
+
+    public Answer put(String path, String json) {
+      return send(withToken(path)
+          .header("Content-Type", "application/json")
+          .PUT(BodyPublishers.ofString(json))
+          .build());
+    }
+
+    public Answer delete(String path) {
+      return send(withToken(path).DELETE().build());
+    }
+
+    /** A POST as another site could make it: with the cookies, without the token. */
+    public Answer postWithoutToken(String path, String json) {
+      return send(request(path)
+          .header("Content-Type", "application/json")
+          .POST(BodyPublishers.ofString(json))
+          .build());
+    }
+
+    public Answer upload(String feed, String name, byte[] content) {
+      String boundary = "----boundary";
+      byte[] head = ("--" + boundary + "\r\nContent-Disposition: form-data; name=\"feed\"\r\n\r\n"
+              + feed
+              + "\r\n--" + boundary
+              + "\r\nContent-Disposition: form-data; name=\"files\"; filename=\"" + name
+              + "\"\r\nContent-Type: application/octet-stream\r\n\r\n")
+          .getBytes(StandardCharsets.UTF_8);
+      byte[] tail = ("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8);
+      return send(withToken("/api/imports")
+          .header("Content-Type", "multipart/form-data; boundary=" + boundary)
+          .POST(BodyPublishers.concat(
+              BodyPublishers.ofByteArray(head),
+              BodyPublishers.ofByteArray(content),
+              BodyPublishers.ofByteArray(tail)))
+          .build());
+    }
+
+    public Answer signIn(String name, String password) {
+      get("/api/session");
+      return post(
+          "/api/session",
+          JSON.writeValueAsString(java.util.Map.of("name", name, "password", password)));
+    }
+
+    public String cookie(String name) {
+      return cookies.getCookieStore().getCookies().stream()
+          .filter(c -> c.getName().equals(name))
+          .map(HttpCookie::getValue)
+          .findFirst()
+          .orElse("");
+    }
+
+    private HttpRequest.Builder request(String path) {
+      return HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path));
+    }
+
+    private HttpRequest.Builder withToken(String path) {
+      return request(path).header("X-XSRF-TOKEN", cookie("XSRF-TOKEN"));
+    }
+
+    private Answer send(HttpRequest request) {
+      try {
+        HttpResponse<String> response = http.send(request, BodyHandlers.ofString());
+        return new Answer(response.statusCode(), response.body(), response);
+      } catch (IOException e) {
+        throw new IllegalStateException(e);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new IllegalStateException(e);
+      }
+    }
+  }
+
+  @Override
+  public void close() {
+    context.close();
+    estate.close();
+  }
+}

@@ -1,0 +1,204 @@
+package hardproof.server.commandline;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.server.Estate;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class CommandLineTest {
+  @TempDir
+  Path folder;
+
+  private String data;
+
+  private record Result(int code, String out, String err) {}
+
+  @BeforeEach
+  void fill() throws IOException {
+    try (Estate estate = new Estate(folder).filled()) {
+      data = estate.installation.folder().root().toString();
+    }
+  }
+
+  private static Result run(String... args) {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    ByteArrayOutputStream err = new ByteArrayOutputStream();
+    int code = HardProofCommand.run(
+        args,
+        new PrintStream(out, true, StandardCharsets.UTF_8),
+        new PrintStream(err, true, StandardCharsets.UTF_8));
+    return new Result(
+        code, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"serve", "import", "evaluate", "drill", "pack", "verify"})
+  void everyCommandHelps(String command) {
+    Result result = run(command, "--help");
+    assertThat(result.code()).isEqualTo(HardProofCommand.FINE);
+    assertThat(result.out()).startsWith("Usage: hard-proof " + command);
+  }
+
+  @Test
+  void wrongUseIsTwo() {
+    assertThat(run().code()).isEqualTo(HardProofCommand.WRONG_USE);
+    assertThat(run("restore").err()).contains("Unmatched argument at index 0: 'restore'");
+    assertThat(run("drill").code()).isEqualTo(HardProofCommand.WRONG_USE);
+    assertThat(run("evaluate", "--data", data, "--as-at", "yesterday"))
+        .isEqualTo(
+            new Result(2, "", "hard-proof: is not a time; write it as 2026-11-24T03:10:00Z\n"));
+  }
+
+  @Test
+  void aFolderWithoutDataIsSaidToBeOne() {
+    Result result = run("evaluate", "--data", folder.resolve("nothing").toString());
+    assertThat(result.code()).isEqualTo(2);
+    assertThat(result.err()).contains("holds no data of Hard Proof yet").contains("--data");
+    assertThat(folder.resolve("nothing/hard-proof.db")).doesNotExist();
+  }
+
+  @Test
+  void importTellsWhatItTookAndEndsWithOneWhenARowWasRejected() throws IOException {
+    Path file = folder.resolve("workloads.csv");
+    Files.writeString(file, "key,name,tier\nv,V,1\n");
+    Result good = run("import", "--data", data, "--feed", "cli", file.toString());
+    assertThat(good.out())
+        .isEqualTo(
+            "workloads.csv: 1 row read = 1 new + 0 changed + 0 unchanged + 0 rejected; taken\n");
+    assertThat(good.code()).isEqualTo(0);
+    Files.writeString(file, "key,name,tier\nv,V,1\nu,U,five\n");
+    Result bad =
+        run("import", "--data", data, "--feed", "cli", "--none-if-rejected", file.toString());
+    assertThat(bad.out())
+        .contains("1 rejected; nothing of it was taken")
+        .contains("workloads.csv, line 3, tier \"five\": is not a whole number from 1 to 4");
+    assertThat(bad.code()).isEqualTo(1);
+    assertThat(run(
+                "import",
+                "--data",
+                data,
+                "--feed",
+                "cli",
+                folder.resolve("none.csv").toString())
+            .err())
+        .contains("none.csv is not there");
+  }
+
+  @Test
+  void previewOfAnImportStoresNothing() throws IOException {
+    Path file = folder.resolve("workloads.csv");
+    Files.writeString(file, "key,name\nv,V\n");
+    assertThat(run("import", "--data", data, "--feed", "cli", "--preview", file.toString())
+            .out())
+        .contains("1 new");
+    assertThat(run("import", "--data", data, "--feed", "cli", "--preview", file.toString())
+            .out())
+        .contains("1 new");
+  }
+
+  @Test
+  void fromFactsToAVerifiedPack() throws IOException {
+    Result evaluated = run("evaluate", "--data", data);
+    assertThat(evaluated.code()).isEqualTo(1);
+    assertThat(evaluated.out()).contains("Wages");
+
+    Result drill = run("drill", "--data", data, "share", "--reason", "a test");
+    assertThat(drill.out())
+        .contains("ok       Compare with the manifest")
+        .contains("restore done, checks passed, clean-up done");
+    assertThat(drill.code()).isEqualTo(0);
+
+    Path pack = folder.resolve("pack.zip");
+    Result packed = run("pack", "--data", data, "--out", pack.toString());
+    assertThat(packed.code()).as(packed.err()).isEqualTo(0);
+    assertThat(packed.out()).contains("SHA-256");
+    assertThat(run("pack", "--data", data, "--out", pack.toString()).err())
+        .contains("is not written over");
+
+    Result verified = run("verify", pack.toString());
+    assertThat(verified.code()).isEqualTo(0);
+    assertThat(verified.out())
+        .endsWith("The pack is whole, and its verdicts follow from its facts.\n");
+
+    byte[] bytes = Files.readAllBytes(pack);
+    bytes[bytes.length / 3] ^= 1;
+    Files.write(pack, bytes);
+    Result changed = run("verify", pack.toString());
+    assertThat(changed.code()).isEqualTo(1);
+    assertThat(changed.out())
+        .contains("FAILED")
+        .endsWith("Ask whoever issued it for the original.\n");
+  }
+
+  @Test
+  void evaluatingTheFactsOfAPackNeedsNoDataFolder() throws Exception {
+    Path pack = folder.resolve("pack.zip");
+    run("pack", "--data", data, "--out", pack.toString());
+    var bag = hardproof.proving.bags.BagReader.open(pack);
+    Path facts = folder.resolve("facts.json");
+    Files.write(facts, bag.file("data/facts.json"));
+    Result csv = run("evaluate", "--facts", facts.toString(), "--csv");
+    assertThat(csv.out()).isEqualTo(bag.text("data/workloads.csv"));
+    assertThat(
+            run("evaluate", "--facts", facts.toString(), "--csv", "--findings").out())
+        .isEqualTo(bag.text("data/findings.csv"));
+  }
+
+  @Test
+  void aDrillThatFailsEndsWithOneAndOneThatIsRefusedWithTwo() throws IOException {
+    Path artifact = folder.resolve("near/share-2.tar.gz");
+    byte[] bytes = Files.readAllBytes(artifact);
+    bytes[bytes.length / 2] ^= 1;
+    Files.write(artifact, bytes);
+    Result failed =
+        run("drill", "--data", data, "share", "--method", "read-through", "--reason", "x");
+    assertThat(failed.code()).isEqualTo(1);
+    assertThat(failed.out()).contains("the copy is damaged");
+    assertThat(run("drill", "--data", data, "db", "--method", "full-restore", "--reason", "x")
+            .err())
+        .contains("Choose read-through instead");
+  }
+
+  @Test
+  void aPortThatIsTakenIsSaidToBe() throws IOException {
+    try (ServerSocket taken = new ServerSocket(0, 1, InetAddress.getByName("127.0.0.1"))) {
+      Result result =
+          run("serve", "--data", data, "--port", Integer.toString(taken.getLocalPort()));
+      assertThat(result.code()).isEqualTo(2);
+      assertThat(result.err())
+          .contains("port " + taken.getLocalPort() + " is in use")
+          .contains("--port");
+    }
+  }
+
+  @Test
+  void aDataFolderThatIsTakenIsSaidToBe() throws IOException {
+    try (var lock = new hardproof.server.storage.DataFolder(Path.of(data)).tryLock()) {
+      assertThat(lock.isValid()).isTrue();
+      Result result = run("serve", "--data", data, "--port", "0");
+      assertThat(result.code()).isEqualTo(2);
+      assertThat(result.err()).contains("is in use by another Hard Proof");
+    }
+  }
+
+  @Test
+  void aDatabaseThatIsNotOursIsRefused() throws IOException {
+    Path other = Files.createDirectories(folder.resolve("other"));
+    Files.write(other.resolve("hard-proof.db"), List.of("something else"));
+    assertThat(run("evaluate", "--data", other.toString()).err())
+        .contains("is not a SQLite database");
+  }
+}

@@ -1,0 +1,199 @@
+package hardproof.server.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.core.criteria.CriterionCode;
+import hardproof.core.criteria.Outcome;
+import hardproof.core.criteria.OutcomeState;
+import hardproof.core.facts.Facts;
+import hardproof.core.proof.Evaluation;
+import hardproof.core.proof.ResourceResult;
+import hardproof.core.proof.Verdict;
+import hardproof.core.proof.WorkloadResult;
+import hardproof.server.HandClock;
+import hardproof.server.installation.Installation;
+import hardproof.server.storage.DataFolder;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The demo estate holds its faults in the data, and the computation finds them. */
+class DemoSetupTest {
+  private static final Instant NOW = Instant.parse("2026-11-24T10:00:00Z");
+
+  @TempDir
+  static Path folder;
+
+  private static Installation installation;
+  private static Facts facts;
+  private static Evaluation evaluation;
+
+  @BeforeAll
+  static void make() throws IOException {
+    DataFolder data = new DataFolder(folder);
+    DemoSetup.fillIfEmpty(data, NOW, s -> {});
+    installation = Installation.open(data, new HandClock(NOW));
+    facts = installation.evaluations().now().estate().facts();
+    evaluation = installation.evaluations().now().evaluation();
+  }
+
+  @AfterAll
+  static void close() {
+    installation.close();
+  }
+
+  private static WorkloadResult workload(String key) {
+    return evaluation.workload(key);
+  }
+
+  private static Outcome outcome(String workload, String resource, CriterionCode code) {
+    ResourceResult member = workload(workload).members().stream()
+        .filter(m -> m.subject().resource().key().equals(resource))
+        .findFirst()
+        .orElseThrow();
+    return member.outcomes().stream()
+        .filter(o -> o.criterion() == code)
+        .findFirst()
+        .orElseThrow();
+  }
+
+  @Test
+  void itIsAsLargeAsPromised() {
+    assertThat(facts.workloads()).hasSizeGreaterThanOrEqualTo(12);
+    assertThat(facts.resources()).hasSizeGreaterThanOrEqualTo(45);
+    assertThat(facts.stores()).hasSize(5);
+    Instant oldest =
+        facts.points().stream().map(p -> p.dataTime()).min(Instant::compareTo).orElseThrow();
+    assertThat(Duration.between(oldest, NOW).toDays()).isGreaterThanOrEqualTo(45);
+    assertThat(facts.points().stream()
+            .filter(p -> p.dataTime().isAfter(NOW.minus(Duration.ofDays(2))))
+            .filter(p -> facts.copies().stream()
+                .anyMatch(c -> c.point().equals(p.key()) && c.place() != null))
+            .map(p -> p.resource())
+            .distinct())
+        .hasSizeGreaterThanOrEqualTo(12);
+  }
+
+  @Test
+  void aMachineThatAppearedNineDaysAgoIsUncovered() {
+    assertThat(workload("test-harbour").verdict()).isEqualTo(Verdict.UNCOVERED);
+    assertThat(workload("test-harbour").sentence()).startsWith("harbour-sim-4 was first seen 9 d");
+    assertThat(workload("test-harbour").members())
+        .filteredOn(m -> m.verdict() == Verdict.EXCLUDED)
+        .hasSize(3);
+  }
+
+  @Test
+  void anExclusionThatEndedNoLongerHidesAnything() {
+    assertThat(workload("training-bridge").verdict()).isEqualTo(Verdict.UNCOVERED);
+    assertThat(workload("training-bridge").sentence()).contains("bridge-sim");
+  }
+
+  @Test
+  void aDatabaseThatIsCorruptInsideIsDisprovedAlthoughEveryJobSucceeded() {
+    WorkloadResult payroll = workload("payroll");
+    assertThat(payroll.verdict()).isEqualTo(Verdict.DISPROVEN);
+    assertThat(payroll.sentence()).contains("failed its own integrity check");
+    assertThat(facts.points())
+        .filteredOn(p -> p.resource().equals("payroll-db"))
+        .allSatisfy(p -> assertThat(p.outcome().code()).isEqualTo("complete"));
+    // The same resource passed before the corruption began.
+    assertThat(facts.drills())
+        .filteredOn(d -> d.resource().equals("payroll-db"))
+        .extracting(d -> d.passed())
+        .containsExactly(true, false);
+  }
+
+  @Test
+  void oneFlippedBitDisprovesACopyAndTheOtherCopyStillHolds() {
+    WorkloadResult freight = workload("freight-manifests");
+    assertThat(freight.verdict()).isEqualTo(Verdict.DISPROVEN);
+    assertThat(freight.sentence()).contains("its SHA-256 is").contains("the copy is damaged");
+    assertThat(outcome("freight-manifests", "freight-share", CriterionCode.FRESH_EXPOSURE_NOW)
+            .state())
+        .isEqualTo(OutcomeState.MET);
+  }
+
+  @Test
+  void aMissingIncrementalBreaksWhatHangsFromIt() {
+    assertThat(workload("quay-cameras").verdict()).isEqualTo(Verdict.EXPOSED);
+    assertThat(
+            outcome("quay-cameras", "camera-south", CriterionCode.SOUND_CHAIN).sentence())
+        .contains("which is missing")
+        .contains("3 points hang from broken chains");
+  }
+
+  @Test
+  void aLateCopyIsFound() {
+    Outcome late = outcome("galley-orders", "galley-db", CriterionCode.COPIES_DEADLINE);
+    assertThat(late.state()).isEqualTo(OutcomeState.NOT_MET);
+    assertThat(late.sentence()).contains("HOLM DISK");
+  }
+
+  @Test
+  void copiesOnOneArrayCountOnce() {
+    assertThat(outcome("workshop-tickets", "tickets-db", CriterionCode.COPIES_NUMBER)
+            .why())
+        .contains("SKERRY OBJECT is in the same failure domain as SKERRY DISK");
+  }
+
+  @Test
+  void aRunOfElevenHoursCanNotKeepADay() {
+    assertThat(workload("engine-telemetry").verdict()).isEqualTo(Verdict.EXPOSED);
+    // DOMAIN's worked example: 13 of every 24 hours.
+    assertThat(outcome("engine-telemetry", "telemetry-lake", CriterionCode.FRESH_ATTAINMENT)
+            .measured()
+            .value())
+        .isBetween(0.52, 0.56);
+  }
+
+  @Test
+  void aSilentFeedMakesWhatRestsOnItUnknown() {
+    assertThat(workload("timetable-site").verdict()).isEqualTo(Verdict.UNKNOWN);
+    assertThat(workload("timetable-site").sentence()).contains("feed inlet-journal last came");
+  }
+
+  @Test
+  void aVolumeIsProtectedThroughItsMachinesImage() {
+    assertThat(
+            outcome("wifi-portal", "portal-data", CriterionCode.COVER_PROTECTED).sentence())
+        .contains("through the image of portal-server");
+  }
+
+  @Test
+  void everyVerdictButExcludedOccurs() {
+    assertThat(evaluation.counts())
+        .containsOnlyKeys(
+            Verdict.UNCOVERED,
+            Verdict.EXPOSED,
+            Verdict.DISPROVEN,
+            Verdict.UNKNOWN,
+            Verdict.UNPROVEN,
+            Verdict.LAPSED,
+            Verdict.PROVEN);
+  }
+
+  @Test
+  void thePastCanBeLookedAt() {
+    Evaluation then =
+        installation.evaluations().at(NOW.minus(Duration.ofDays(15))).evaluation();
+    assertThat(then.workload("payroll").verdict()).isNotEqualTo(Verdict.DISPROVEN);
+    assertThat(then.workload("payments-relay").verdict()).isEqualTo(Verdict.PROVEN);
+  }
+
+  @Test
+  void whatIsThereIsNotMadeAnew() throws IOException {
+    long before = Files.getLastModifiedTime(folder.resolve("hard-proof.db")).toMillis();
+    DemoSetup.fillIfEmpty(new DataFolder(folder), NOW, s -> {
+      throw new AssertionError(s);
+    });
+    assertThat(Files.getLastModifiedTime(folder.resolve("hard-proof.db")).toMillis())
+        .isEqualTo(before);
+  }
+}
