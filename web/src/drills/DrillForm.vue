@@ -13,6 +13,7 @@ import {
   type RunView,
 } from '@/api/client'
 import { bytes, count, relative, rungName, time, words, methodName } from '@/wording/format'
+import FormDialog from '@/frame/FormDialog.vue'
 import QueryList from './QueryList.vue'
 
 /**
@@ -162,122 +163,102 @@ if (!props.start.resource) loadResources().catch((e: unknown) => (problem.value 
 </script>
 
 <template>
-  <v-dialog :model-value="true" @update:model-value="emit('close')">
-    <v-card>
-      <v-card-title>{{ choices ? `Drill ${choices.name}` : 'New drill' }}</v-card-title>
-      <v-card-text>
-        <form id="drill-form" class="form" @submit.prevent="begin">
-          <v-autocomplete
-            v-if="!start.resource"
-            v-model="resource"
-            :items="resources"
-            :loading="!resources.length"
-            label="Resource"
+  <FormDialog
+    :title="choices ? `Drill ${choices.name}` : 'New drill'"
+    action="Start the drill"
+    :ready="!!plan && !plan.refusal && !!reason.trim()"
+    :busy="busy"
+    :problem="problem"
+    :hint="reason.trim() ? undefined : 'Say why it is drilled'"
+    @close="emit('close')"
+    @submit="begin"
+  >
+    <v-autocomplete
+      v-if="!start.resource"
+      v-model="resource"
+      :items="resources"
+      :loading="!resources.length"
+      label="Resource"
+      density="compact"
+      variant="outlined"
+      hide-details
+      autofocus
+    />
+    <template v-if="choices">
+      <v-select
+        v-model="point"
+        :items="points"
+        label="Recovery point"
+        item-props
+        :no-data-text="`${choices.name} has no recovery point`"
+      >
+        <template #item="{ props: item, item: entry }">
+          <v-list-item
+            v-bind="item"
+            :title="entry.title"
+            :subtitle="entry.subtitle"
             density="compact"
-            variant="outlined"
-            hide-details
-            autofocus
           />
-          <template v-if="choices">
-            <v-select
-              v-model="point"
-              :items="points"
-              label="Recovery point"
-              item-props
-              :no-data-text="`${choices.name} has no recovery point`"
+        </template>
+      </v-select>
+      <div class="pair">
+        <v-select
+          v-model="store"
+          :items="[{ title: 'any that holds it', value: '' }, ...stores]"
+          label="Read from"
+        />
+        <v-select
+          v-model="method"
+          :items="[{ title: 'what shows the most', value: '' }, ...methods]"
+          label="Method"
+        />
+      </div>
+      <QueryList v-if="asksQueries" v-model="queries" v-model:keep="keepQueries" />
+      <div class="pair">
+        <v-text-field
+          v-model="reason"
+          label="Reason (stands in the evidence)"
+          :autofocus="!!start.resource"
+          maxlength="300"
+        />
+        <v-select v-model="holdMinutes" :items="HOLDS" label="Restored data" />
+      </div>
+    </template>
+    <template #below>
+      <div v-if="plan" class="plan">
+        <p v-if="plan.refusal" class="wrong" role="alert">
+          Not possible like this: {{ plan.refusal }}
+        </p>
+        <template v-else>
+          <p>
+            It will read <b class="mono">{{ bytes(plan.readBytes) }}</b> of
+            <b class="mono">{{ plan.point }}</b> from {{ plan.storeName }}, take
+            <b class="mono">{{ plan.spaceBytes ? bytes(plan.spaceBytes) : 'no space' }}</b><template
+              v-if="plan.spaceBytes"
             >
-              <template #item="{ props: item, item: entry }">
-                <v-list-item
-                  v-bind="item"
-                  :title="entry.title"
-                  :subtitle="entry.subtitle"
-                  density="compact"
-                />
-              </template>
-            </v-select>
-            <div class="pair">
-              <v-select
-                v-model="store"
-                :items="[{ title: 'any that holds it', value: '' }, ...stores]"
-                label="Read from"
-              />
-              <v-select
-                v-model="method"
-                :items="[{ title: 'what shows the most', value: '' }, ...methods]"
-                label="Method"
-              />
-            </div>
-            <QueryList v-if="asksQueries" v-model="queries" v-model:keep="keepQueries" />
-            <div class="pair">
-              <v-text-field
-                v-model="reason"
-                label="Reason (stands in the evidence)"
-                :autofocus="!!start.resource"
-                maxlength="300"
-              />
-              <v-select v-model="holdMinutes" :items="HOLDS" label="Restored data" />
-            </div>
-          </template>
-        </form>
-        <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-        <div v-if="plan" class="plan">
-          <p v-if="plan.refusal" class="wrong" role="alert">
-            Not possible like this: {{ plan.refusal }}
+              of {{ bytes(plan.freeBytes) }} free</template
+            >, and if it passes show <b>{{ rungName(plan.reaches) }}</b>.
           </p>
-          <template v-else>
-            <p>
-              It will read <b class="mono">{{ bytes(plan.readBytes) }}</b> of
-              <b class="mono">{{ plan.point }}</b> from {{ plan.storeName }}, take
-              <b class="mono">{{
-                plan.spaceBytes ? bytes(plan.spaceBytes) : 'no space'
-              }}</b><template v-if="plan.spaceBytes"> of {{ bytes(plan.freeBytes) }} free</template
-              >, and if it passes show <b>{{ rungName(plan.reaches) }}</b>.
-            </p>
-            <p class="small quiet">
-              {{ count(plan.steps.length, 'step', 'steps') }}: {{ plan.steps.join(' → ') }}
-            </p>
-          </template>
-        </div>
-      </v-card-text>
-      <v-card-actions>
-        <v-btn @click="emit('close')">Cancel</v-btn>
-        <v-btn
-          type="submit"
-          form="drill-form"
-          color="primary"
-          variant="flat"
-          :loading="busy"
-          :disabled="!plan || !!plan.refusal || !reason.trim()"
-          :title="reason.trim() ? undefined : 'Say why it is drilled'"
-          >Start the drill</v-btn
-        >
-      </v-card-actions>
-    </v-card>
-  </v-dialog>
+          <p class="small quiet">
+            {{ count(plan.steps.length, 'step', 'steps') }}: {{ plan.steps.join(' → ') }}
+          </p>
+        </template>
+      </div>
+    </template>
+  </FormDialog>
 </template>
 
 <style scoped>
-.form {
-  display: grid;
-  gap: 12px;
-  padding-top: 6px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px;
-}
 .plan {
   border-top: 1px solid var(--rule);
   margin-top: 14px;
   padding-top: 8px;
   overflow-wrap: anywhere;
 }
-p {
+.plan p {
   margin: 4px 0;
 }
 .wrong {
   color: var(--disproven);
-  margin-top: 10px;
 }
 </style>

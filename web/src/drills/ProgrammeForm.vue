@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { call, Problem, type NewProgramme } from '@/api/client'
+import FormDialog from '@/frame/FormDialog.vue'
 import ScopeField from '@/frame/ScopeField.vue'
 
 /** A new programme: what it drills, how often, how late a start may be. */
@@ -60,61 +61,35 @@ async function add() {
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="620" @update:model-value="emit('close')">
-    <v-card title="New drill programme">
-      <v-card-text>
-        <form id="programme-form" class="form" @submit.prevent="add">
-          <v-text-field v-model="name" label="Name" autofocus maxlength="80" />
-          <ScopeField v-model="scope" />
-          <v-select v-model="often" :items="CADENCES" label="How often" />
-          <v-text-field
-            v-if="!often"
-            v-model="rule"
-            label="Recurrence rule (RFC 5545)"
-            placeholder="FREQ=WEEKLY;INTERVAL=2;BYDAY=MO;BYHOUR=3;BYMINUTE=0;BYSECOND=0"
-            class="mono"
-          />
-          <div class="pair">
-            <v-text-field v-model="zone" label="Time zone" />
-            <v-text-field v-model="startWindow" label="A start may be late by" />
-          </div>
-          <v-select v-model="method" :items="METHODS" label="Method" />
-        </form>
-        <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-        <p class="small quiet">
-          It drills the newest usable point of every resource that matches, also of those that
-          appear later.
-        </p>
-      </v-card-text>
-      <v-card-actions>
-        <v-btn @click="emit('close')">Cancel</v-btn>
-        <v-btn
-          type="submit"
-          form="programme-form"
-          color="primary"
-          variant="flat"
-          :loading="busy"
-          :disabled="!ready"
-          >Begin the programme</v-btn
-        >
-      </v-card-actions>
-    </v-card>
-  </v-dialog>
+  <FormDialog
+    title="New drill programme"
+    action="Begin the programme"
+    :ready="!!ready"
+    :busy="busy"
+    :problem="problem"
+    @close="emit('close')"
+    @submit="add"
+  >
+    <v-text-field v-model="name" label="Name" autofocus maxlength="80" />
+    <ScopeField v-model="scope" />
+    <v-select v-model="often" :items="CADENCES" label="How often" />
+    <v-text-field
+      v-if="!often"
+      v-model="rule"
+      label="Recurrence rule (RFC 5545)"
+      placeholder="FREQ=WEEKLY;INTERVAL=2;BYDAY=MO;BYHOUR=3;BYMINUTE=0;BYSECOND=0"
+      class="mono"
+    />
+    <div class="pair">
+      <v-text-field v-model="zone" label="Time zone" />
+      <v-text-field v-model="startWindow" label="A start may be late by" />
+    </div>
+    <v-select v-model="method" :items="METHODS" label="Method" />
+    <template #below>
+      <p class="small quiet">
+        It drills the newest usable point of every resource that matches, also of those that appear
+        later.
+      </p>
+    </template>
+  </FormDialog>
 </template>
-
-<style scoped>
-.form {
-  display: grid;
-  gap: 12px;
-  padding-top: 6px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px;
-}
-.wrong {
-  color: var(--disproven);
-  margin: 10px 0 0;
-}
-</style>

@@ -37,6 +37,7 @@ function tone(state: string): string {
 }
 b {
   font-weight: 600;
+  margin-left: 4px;
 }
 .bad {
   color: var(--disproven);

@@ -21,6 +21,14 @@ watch(
   { immediate: true },
 )
 
+/** An interrupted or refused run says nothing about the data, so it gets no cross. */
+function mark(run: RunView): { glyph: string; tone: string } {
+  if (run.passed) return { glyph: '✓', tone: 'good' }
+  if (!run.ended) return { glyph: '▸', tone: '' }
+  const bad = run.restore === 'failed' || run.checks === 'failed' || run.checks === 'timed-out'
+  return bad ? { glyph: '✕', tone: 'bad' } : { glyph: '–', tone: 'quiet' }
+}
+
 function took(run: RunView): string {
   return run.startedAt && run.endedAt
     ? duration(Date.parse(run.endedAt) - Date.parse(run.startedAt))
@@ -31,12 +39,7 @@ function took(run: RunView): string {
 <template>
   <details class="run" :open="open" @toggle="open = ($event.target as HTMLDetailsElement).open">
     <summary>
-      <span
-        class="glyph"
-        :class="run.passed ? 'good' : run.ended ? 'bad' : ''"
-        aria-hidden="true"
-        >{{ run.passed ? '✓' : run.ended ? '✕' : '▸' }}</span
-      >
+      <span class="glyph" :class="mark(run).tone" aria-hidden="true">{{ mark(run).glyph }}</span>
       <span class="main">
         <span>
           <b v-if="showResource" class="mono">{{ run.resourceName }}</b>

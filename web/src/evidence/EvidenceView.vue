@@ -6,6 +6,7 @@ import {
   type Issued,
   type PackOrder,
   type PackPreview,
+  type PackTask,
   type Verification,
 } from '@/api/client'
 import { useServerData } from '@/api/useServerData'
@@ -21,6 +22,7 @@ const scope = ref('')
 const preview = ref<PackPreview>()
 const said = ref('')
 const busy = ref(false)
+const verifying = ref(0)
 const checked = ref<Record<number, Verification>>({})
 
 function order(): PackOrder {
@@ -64,11 +66,22 @@ watch(
   { immediate: true },
 )
 
+/** Asks for a task until it is over. */
+async function finished(begun: PackTask): Promise<PackTask> {
+  let task = begun
+  while (task.state === 'working') {
+    await new Promise((resolve) => setTimeout(resolve, 250))
+    task = await call<PackTask>('GET', `pack-tasks/${task.id}`)
+  }
+  if (task.state === 'failed') throw new Problem(0, task.problem ?? 'It failed.')
+  return task
+}
+
 async function make() {
   busy.value = true
   said.value = ''
   try {
-    await call<Issued>('POST', 'packs', order())
+    await finished(await call<PackTask>('POST', 'packs', order()))
     await refresh()
   } catch (e) {
     said.value = e instanceof Problem ? e.message : String(e)
@@ -78,13 +91,15 @@ async function make() {
 }
 
 async function verify(pack: Issued) {
+  verifying.value = pack.id
+  said.value = ''
   try {
-    checked.value = {
-      ...checked.value,
-      [pack.id]: await call<Verification>('GET', `packs/${pack.id}/verification`),
-    }
+    const task = await finished(await call<PackTask>('POST', `packs/${pack.id}/verification`))
+    if (task.verification) checked.value = { ...checked.value, [pack.id]: task.verification }
   } catch (e) {
     said.value = e instanceof Problem ? e.message : String(e)
+  } finally {
+    verifying.value = 0
   }
 }
 </script>
@@ -114,6 +129,7 @@ async function verify(pack: Issued) {
         <b>{{ asAt ? `As at ${time(asAt)}` : 'As at now' }}, {{ preview.scope }}:</b> {{ sentence }}
         <template v-if="!preview.resources"> Nothing matches this scope; widen it.</template>
       </p>
+      <p v-if="busy" class="small" role="status">Evaluating, writing and packing …</p>
       <p v-if="said" class="wrong" role="alert">{{ said }}</p>
       <p class="small quiet">
         A BagIt zip (RFC 8493): report.html, findings.csv, workloads.csv, drills.csv, facts.json, a
@@ -158,7 +174,9 @@ async function verify(pack: Issued) {
                 <span class="links">
                   <a :href="`/api/packs/${p.id}/report`" target="_blank" rel="noopener">Read</a>
                   <a :href="`/api/packs/${p.id}/file`" download>Download</a>
-                  <button class="link" @click="verify(p)">Verify</button>
+                  <button class="link" :disabled="verifying === p.id" @click="verify(p)">
+                    {{ verifying === p.id ? 'Verifying …' : 'Verify' }}
+                  </button>
                 </span>
               </td>
             </tr>

@@ -7,6 +7,7 @@ import DrillForm from '@/drills/DrillForm.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import { useKeys } from '@/frame/useKeys'
 import { useSession } from '@/people/session'
+import BoardFilters from './BoardFilters.vue'
 import BoardRowLine from './BoardRowLine.vue'
 import BoardSummary from './BoardSummary.vue'
 import CaseFile from './CaseFile.vue'
@@ -26,7 +27,7 @@ const list = useBoardList(rows)
 const { shown, selected } = list
 const cursor = ref('')
 const pane = usePane()
-const field = ref<{ focus: () => void }>()
+const filters = ref<{ focus: () => void }>()
 const scroller = ref<{ scrollToIndex: (index: number) => void; $el: HTMLElement }>()
 const drilling = ref<{ resource: string; point?: string; method?: string }>()
 
@@ -109,7 +110,7 @@ useKeys({
     const onButton = (event.target as HTMLElement).closest('button, a')
     if (cursor.value && !onButton) open(cursor.value)
   },
-  '/': prevented(() => field.value?.focus()),
+  '/': prevented(() => filters.value?.focus()),
   d: () => caseFile.value?.drillThis(),
   Escape: (event) => {
     if (event.target instanceof HTMLInputElement) event.target.blur()
@@ -145,34 +146,13 @@ function choose(keys: string[]) {
           />
         </template>
       </div>
-      <div v-if="data && rows.length" class="filters">
-        <v-text-field
-          ref="field"
-          class="find"
-          :model-value="list.find.value"
-          placeholder="Find a workload, owner or reason"
-          aria-label="Find a workload, owner or reason"
-          clearable
-          @update:model-value="list.set({ find: $event || undefined })"
-        />
-        <span class="tiers" role="group" aria-label="Tiers">
-          <button
-            v-for="tier in ['1', '2', '3', '4']"
-            :key="tier"
-            class="chip"
-            :aria-pressed="list.tiers.value.has(tier)"
-            @click="list.toggle('tier', tier)"
-          >
-            tier {{ tier }}
-          </button>
-        </span>
-        <button v-if="list.filtered.value" class="link small" @click="list.clear">show all</button>
-        <span class="space" />
-        <span class="small quiet nowrap" aria-live="polite"
-          >{{ shown.length }} of {{ rows.length
-          }}<template v-if="fetching"> · refreshing</template></span
-        >
-      </div>
+      <BoardFilters
+        v-if="data && rows.length"
+        ref="filters"
+        :list="list"
+        :total="rows.length"
+        :fetching="fetching"
+      />
       <div
         v-if="rows.length"
         class="grid"
@@ -279,36 +259,6 @@ function choose(keys: string[]) {
 .problem {
   color: var(--disproven);
   margin-bottom: 8px;
-}
-.filters {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  padding: 6px 20px;
-}
-.find {
-  max-width: 290px;
-}
-.tiers {
-  display: flex;
-  gap: 6px;
-}
-.chip {
-  font: 13px var(--sans);
-  color: inherit;
-  background: none;
-  border: 1px solid var(--rule);
-  border-radius: 2px;
-  padding: 3px 8px;
-  cursor: pointer;
-  white-space: nowrap;
-}
-.chip[aria-pressed='true'] {
-  background: var(--selected);
-  border-color: var(--accent);
-}
-.space {
-  flex: 1;
 }
 .grid {
   flex: 1;

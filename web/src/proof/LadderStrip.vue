@@ -64,7 +64,7 @@ const rungs = computed(() =>
 }
 rect {
   fill: none;
-  stroke: var(--rule);
+  stroke: color-mix(in srgb, var(--quiet) 55%, transparent);
   stroke-width: 1;
 }
 .reached {

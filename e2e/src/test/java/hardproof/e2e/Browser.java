@@ -179,6 +179,17 @@ final class Browser implements AutoCloseable {
         .sendKeys(String.join("\n", files.stream().map(Path::toString).toList()));
   }
 
+  /** Drops a file onto the first match, as a person would drag it from a folder. */
+  void drop(String css, String name, String content) {
+    script("""
+        const data = new DataTransfer();
+        data.items.add(new File([arguments[2]], arguments[1], {type: 'text/csv'}));
+        const target = document.querySelector(arguments[0]);
+        for (const type of ['dragover', 'drop'])
+          target.dispatchEvent(new DragEvent(type, {dataTransfer: data, bubbles: true, cancelable: true}));
+        """, css, name, content);
+  }
+
   void shoot(Path png) throws IOException {
     Files.createDirectories(png.getParent());
     Files.write(png, ((TakesScreenshot) driver).getScreenshotAs(OutputType.BYTES));

@@ -168,7 +168,7 @@ class DemoTest {
     Path file = folder.resolve("points.csv");
     Files.writeString(file, "key,resource,colour\na,b,red\n");
     browser.open("/feeds");
-    browser.sees("3 feeds");
+    browser.sees("feeds,");
     browser.choose(List.of(file));
     browser.sees("Name the feed the files come from first");
     browser.type("Feed the files come from", "by hand");
@@ -177,6 +177,23 @@ class DemoTest {
     browser.sees("Nothing of it can be taken.");
     browser.click("Take none");
     browser.noLongerSees("Nothing is stored yet");
+  }
+
+  @Test
+  void aFileThatIsDroppedIsShownAndTakenOnlyWhenAccepted() {
+    browser.open("/feeds");
+    browser.sees("3 feeds");
+    browser.type("Feed the files come from", "dropped");
+    browser.drop(".drop", "stores.csv", "key,name,medium\nextra,EXTRA SHELF,tape\n");
+    browser.sees("This is what feed “dropped” would bring");
+    browser.sees("Take 1 row");
+    browser.open("/feeds");
+    browser.sees("3 feeds");
+    browser.type("Feed the files come from", "dropped");
+    browser.drop(".drop", "stores.csv", "key,name,medium\nextra,EXTRA SHELF,tape\n");
+    browser.click("Take 1 row");
+    browser.sees("1 row taken from 1 file.");
+    browser.sees("4 feeds");
   }
 
   /** axe-core with its own rules for WCAG 2.2 AA: nothing serious or critical on any view. */

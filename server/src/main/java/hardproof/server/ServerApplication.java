@@ -6,8 +6,10 @@ import hardproof.server.drills.ProgrammeStore;
 import hardproof.server.drills.Programmes;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.drills.RunStore;
+import hardproof.server.drills.SqlCheckStore;
 import hardproof.server.estate.FactStore;
 import hardproof.server.evidence.PackBuilder;
+import hardproof.server.evidence.PackDesk;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.Importer;
@@ -70,6 +72,11 @@ public class ServerApplication {
   }
 
   @Bean
+  SqlCheckStore sqlCheckStore(Installation i) {
+    return i.sqlChecks();
+  }
+
+  @Bean
   DrillOrders drillOrders(Installation i) {
     return i.orders();
   }
@@ -97,6 +104,11 @@ public class ServerApplication {
   @Bean
   PackStore packStore(Installation i) {
     return i.packs();
+  }
+
+  @Bean
+  PackDesk packDesk(Installation i) {
+    return new PackDesk(i.packs(), i.clock());
   }
 
   @Bean

@@ -99,6 +99,17 @@ public final class RunningServer implements AutoCloseable {
       return send(request(path).GET().build());
     }
 
+    /** Reads a stream of lines until it ends. */
+    public void stream(String path, java.util.function.Consumer<String> line) {
+      try {
+        http.send(request(path).GET().build(), BodyHandlers.ofLines()).body().forEach(line);
+      } catch (IOException | java.io.UncheckedIOException e) {
+        // The server was stopped: the stream has ended.
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+      }
+    }
+
     public Answer post(String path, String json) {
       return send(withToken(path)
           .header("Content-Type", "application/json")

@@ -27,6 +27,7 @@ public final class Estate {
   private final Facts facts;
   private final Map<String, Workload> workloads;
   private final Map<String, Resource> resources;
+  private final Map<String, List<Resource>> membersByWorkload;
   private final Map<String, Store> stores;
   private final Map<String, Feed> feeds;
   private final Map<String, RecoveryPoint> points;
@@ -39,6 +40,8 @@ public final class Estate {
     this.facts = facts;
     this.workloads = index(facts.workloads(), Workload::key);
     this.resources = index(facts.resources(), Resource::key);
+    this.membersByWorkload = group(
+        facts.resources().stream().filter(r -> r.workload() != null).toList(), Resource::workload);
     this.stores = index(facts.stores(), Store::key);
     this.feeds = index(facts.feeds(), Feed::key);
     this.points = index(facts.points(), RecoveryPoint::key);
@@ -108,7 +111,7 @@ public final class Estate {
   }
 
   public List<Resource> membersOf(String workload) {
-    return facts.resources().stream().filter(r -> workload.equals(r.workload())).toList();
+    return membersByWorkload.getOrDefault(workload, List.of());
   }
 
   /** The tier of the resource's workload; null when either is not known. */

@@ -75,6 +75,11 @@ final class ArtifactReading extends FilterInputStream {
         : this;
   }
 
+  /** What a library says of bytes that are wrong, to stand inside a sentence of ours. */
+  static String reason(IOException e) {
+    return String.valueOf(e.getMessage()).replaceFirst("\\.+$", "");
+  }
+
   /** Compares with the checksum on record; says so plainly where they differ. */
   static String difference(Artifact artifact, String found, long bytes) {
     if (artifact.sha256() == null || artifact.sha256().equals(found)) {

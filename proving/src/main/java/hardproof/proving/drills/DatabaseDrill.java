@@ -76,7 +76,7 @@ final class DatabaseDrill implements DrillMethod {
       } catch (ArtifactUnreadable | FileSystemException e) {
         throw e;
       } catch (IOException e) {
-        stopped = e.getMessage();
+        stopped = ArtifactReading.reason(e);
       }
       String difference = ArtifactReading.difference(artifact, in.finish(), in.count());
       w.bytes += in.count();

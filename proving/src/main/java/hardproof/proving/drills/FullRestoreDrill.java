@@ -85,10 +85,10 @@ final class FullRestoreDrill implements DrillMethod {
       } catch (ArtifactUnreadable | FileSystemException e) {
         throw e;
       } catch (BrokenArchive e) {
-        stopped = e.getMessage();
+        stopped = ArtifactReading.reason(e);
       } catch (IOException e) {
         // The decompressor and the tar reader say with plain IOExceptions that the bytes are wrong.
-        stopped = e.getMessage();
+        stopped = ArtifactReading.reason(e);
       }
       String difference = ArtifactReading.difference(artifact, in.finish(), in.count());
       w.bytes += in.count();

@@ -121,7 +121,8 @@ final class DrillCommand implements Callable<Integer> {
           + (step.message().isEmpty() ? "" : " — " + step.message()));
     }
     out.println("restore " + run.restore().code() + ", checks " + run.checks().code()
-        + ", clean-up " + run.cleanup().code() + ", " + Wording.bytes(run.bytes()) + " read");
+        + ", clean-up " + run.cleanup().code() + ", " + Wording.bytes(run.bytes()) + " read"
+        + (run.reading() == null ? "" : " in " + run.reading().toMillis() + " ms"));
     out.println(run.sentence());
   }
 }

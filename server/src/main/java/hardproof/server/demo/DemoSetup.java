@@ -91,8 +91,8 @@ public final class DemoSetup {
   private static void settings(Installation installation, DemoEstate demo, Instant now) {
     demo.queries()
         .forEach(q -> installation
-            .runs()
-            .keepChecks(
+            .sqlChecks()
+            .keep(
                 q.resource(),
                 List.of(new SqlCheck(
                     q.query(), Coded.of(SqlCheck.Operator.class, q.operator()), q.expected()))));

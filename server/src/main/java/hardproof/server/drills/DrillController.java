@@ -43,14 +43,21 @@ class DrillController {
   static final Duration HOLD_MOST = Duration.ofDays(7);
 
   private final RunStore runs;
+  private final SqlCheckStore checks;
   private final DrillOrders orders;
   private final RunQueue queue;
   private final Supplier<Estate> estate;
   private final Clock clock;
 
   DrillController(
-      RunStore runs, DrillOrders orders, RunQueue queue, Supplier<Estate> estate, Clock clock) {
+      RunStore runs,
+      SqlCheckStore checks,
+      DrillOrders orders,
+      RunQueue queue,
+      Supplier<Estate> estate,
+      Clock clock) {
     this.runs = runs;
+    this.checks = checks;
     this.orders = orders;
     this.queue = queue;
     this.estate = estate;
@@ -140,7 +147,7 @@ class DrillController {
             .map(m -> new MethodChoice(m.code(), m.rung().number(), m.needsSandbox()))
             .toList(),
         points.stream().limit(POINTS_OFFERED).toList(),
-        runs.checksOf(resource).stream().map(RunView.Query::of).toList());
+        checks.of(resource).stream().map(RunView.Query::of).toList());
   }
 
   private static PointChoice choice(Estate facts, Usability.Judged j) {
@@ -199,7 +206,7 @@ class DrillController {
       throw new Refused(plan.refusal());
     }
     if (Boolean.TRUE.equals(order.keepQueries()) && order.queries() != null) {
-      runs.keepChecks(complete.resource(), checks(order.queries()));
+      checks.keep(complete.resource(), checks(order.queries()));
     }
     String id = runs.queue(complete, plan.reaches(), null, person.getName(), clock.instant());
     queue.wake();

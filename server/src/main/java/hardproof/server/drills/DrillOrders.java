@@ -29,11 +29,11 @@ import java.util.TreeSet;
 /** Turns what somebody wants drilled into what is to be read from where, by the facts. */
 public final class DrillOrders {
   private final DrillRunner runner;
-  private final RunStore runs;
+  private final SqlCheckStore checks;
 
-  public DrillOrders(DrillRunner runner, RunStore runs) {
+  public DrillOrders(DrillRunner runner, SqlCheckStore checks) {
     this.runner = runner;
-    this.runs = runs;
+    this.checks = checks;
   }
 
   /** The order can't be carried out; the message says why and what would do. */
@@ -60,7 +60,8 @@ public final class DrillOrders {
           "'" + order.point() + "' is no recovery point of " + resource.name() + ".");
     }
     String store = order.store() == null ? storeFor(estate, point) : order.store();
-    List<SqlCheck> checks = order.checks() == null ? runs.checksOf(resource.key()) : order.checks();
+    List<SqlCheck> checks =
+        order.checks() == null ? this.checks.of(resource.key()) : order.checks();
     Method method = order.method();
     if (method == null) {
       method = strongest(estate, resource, point, store, checks);

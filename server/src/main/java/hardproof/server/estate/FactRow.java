@@ -6,17 +6,30 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 
-/** One row of a fact table, read by column. Null is "not known"; lists and tags are then empty. */
-record FactRow(ResultSet rows) {
+/**
+ * One row of a fact table, read by column. Null is "not known"; lists and tags are then empty.
+ *
+ * @param index number of each column in the result; looking names up in the driver costs more than
+ *     reading the value
+ */
+record FactRow(ResultSet rows, Map<String, Integer> index) {
+  private static final Map<Class<?>, Map<String, Object>> CODES = new ConcurrentHashMap<>();
+
+  private int at(String column) {
+    return index.get(column);
+  }
+
   String text(String column) throws SQLException {
-    return rows.getString(column);
+    return rows.getString(at(column));
   }
 
   Long number(String column) throws SQLException {
-    long value = rows.getLong(column);
+    long value = rows.getLong(at(column));
     return rows.wasNull() ? null : value;
   }
 
@@ -52,6 +65,18 @@ record FactRow(ResultSet rows) {
 
   <E extends Enum<E> & Coded> E code(String column, Class<E> type) throws SQLException {
     String value = text(column);
-    return value == null ? null : Coded.of(type, value);
+    if (value == null) {
+      return null;
+    }
+    Object known = CODES.computeIfAbsent(type, FactRow::codes).get(value);
+    return known == null ? Coded.of(type, value) : type.cast(known);
+  }
+
+  private static Map<String, Object> codes(Class<?> type) {
+    Map<String, Object> codes = new HashMap<>();
+    for (Object constant : type.getEnumConstants()) {
+      codes.put(((Coded) constant).code(), constant);
+    }
+    return codes;
   }
 }

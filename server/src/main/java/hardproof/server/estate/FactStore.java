@@ -124,9 +124,11 @@ public final class FactStore {
             """)
         .param("as_at", asAt.toEpochMilli())
         .query((rows, n) -> {
-          FactRow row = new FactRow(rows);
-          Duration every = row.duration("expected_every_ms");
-          return new Feed(row.text("key"), every, row.instant("last_received"));
+          long every = rows.getLong(2);
+          Duration expected = rows.wasNull() ? null : Duration.ofMillis(every);
+          long last = rows.getLong(3);
+          return new Feed(
+              rows.getString(1), expected, rows.wasNull() ? null : Instant.ofEpochMilli(last));
         })
         .list();
   }

@@ -9,6 +9,7 @@ import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
@@ -36,12 +37,16 @@ public final class FactTable<T> {
   private final List<String> keys;
   private final List<Column<T>> columns;
   private final Reader<T> reader;
+  private final Map<String, Integer> index = new HashMap<>();
 
   FactTable(String table, String keys, List<Column<T>> columns, Reader<T> reader) {
     this.table = table;
     this.keys = List.of(keys.split(" "));
     this.columns = List.copyOf(columns);
     this.reader = reader;
+    index.put("feed", 1);
+    index.put("recorded_at", 2);
+    this.columns.forEach(c -> index.put(c.name(), index.size() + 1));
   }
 
   public String table() {
@@ -117,7 +122,7 @@ public final class FactTable<T> {
   }
 
   private Known<T> known(ResultSet rows) throws SQLException {
-    FactRow row = new FactRow(rows);
+    FactRow row = new FactRow(rows, index);
     return new Known<>(reader.read(row), row.text("feed"), row.instant("recorded_at"));
   }
 

@@ -12,7 +12,6 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.security.Principal;
-import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -33,25 +32,25 @@ import org.springframework.web.bind.annotation.RestController;
 
 /** Making, listing, reading, checking and downloading packs. */
 @RestController
-@RequestMapping("/api/packs")
+@RequestMapping("/api")
 class PackController {
   private final PackStore packs;
   private final PackBuilder builder;
   private final Evaluations evaluations;
   private final PeopleStore people;
-  private final Clock clock;
+  private final PackDesk desk;
 
   PackController(
       PackStore packs,
       PackBuilder builder,
       Evaluations evaluations,
       PeopleStore people,
-      Clock clock) {
+      PackDesk desk) {
     this.packs = packs;
     this.builder = builder;
     this.evaluations = evaluations;
     this.people = people;
-    this.clock = clock;
+    this.desk = desk;
   }
 
   /**
@@ -77,12 +76,12 @@ class PackController {
       int drills,
       Map<String, Integer> counts) {}
 
-  @GetMapping
+  @GetMapping("/packs")
   List<PackStore.Issued> all() {
     return packs.all();
   }
 
-  @PostMapping("/preview")
+  @PostMapping("/packs/preview")
   PackPreview preview(@RequestBody PackOrder order, Principal person) {
     PackBuilder.Contents c = contents(order, person);
     Map<String, Integer> counts = new java.util.LinkedHashMap<>();
@@ -99,15 +98,16 @@ class PackController {
         counts);
   }
 
-  @PostMapping
-  @ResponseStatus(HttpStatus.CREATED)
-  PackStore.Issued make(@RequestBody PackOrder order, Principal person) throws IOException {
+  /** Begins to make a pack; what came of it is in {@code /api/pack-tasks/ID}. */
+  @PostMapping("/packs")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  PackDesk.PackTask make(@RequestBody PackOrder order, Principal person) {
     PackBuilder.Contents contents = contents(order, person);
     if (contents.facts().facts().resources().isEmpty()) {
       throw new Refused(
           "Nothing matches this scope: a pack about nothing would prove nothing. Widen it.");
     }
-    return packs.issue(contents, clock.instant());
+    return desk.make(contents);
   }
 
   private PackBuilder.Contents contents(PackOrder order, Principal person) {
@@ -121,7 +121,7 @@ class PackController {
     return builder.contents(evaluations.at(order.asAt()), title, scope, madeBy);
   }
 
-  @GetMapping("/{id}/file")
+  @GetMapping("/packs/{id}/file")
   ResponseEntity<Resource> download(@PathVariable long id) {
     PackStore.Issued pack = packs.find(id);
     Path file = packs.file(pack);
@@ -137,7 +137,7 @@ class PackController {
   }
 
   /** The report out of the pack's own zip, as whoever gets it will see it. */
-  @GetMapping("/{id}/report")
+  @GetMapping("/packs/{id}/report")
   ResponseEntity<String> report(@PathVariable long id) throws IOException {
     Path file = packs.file(packs.find(id));
     String html = hardproof.proving.bags.BagReader.open(file).text("data/report.html");
@@ -152,8 +152,15 @@ class PackController {
         .body(html);
   }
 
-  @GetMapping("/{id}/verification")
-  PackVerifier.Verification verify(@PathVariable long id) throws IOException {
-    return PackVerifier.verify(packs.file(packs.find(id)));
+  /** Begins to check an issued pack. */
+  @PostMapping("/packs/{id}/verification")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  PackDesk.PackTask verify(@PathVariable long id) {
+    return desk.verify(id);
+  }
+
+  @GetMapping("/pack-tasks/{id}")
+  PackDesk.PackTask task(@PathVariable String id) {
+    return desk.task(id);
   }
 }

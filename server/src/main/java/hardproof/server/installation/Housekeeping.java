@@ -1,5 +1,7 @@
 package hardproof.server.installation;
 
+import java.time.Duration;
+import java.time.Instant;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
@@ -9,6 +11,7 @@ import org.slf4j.LoggerFactory;
 /** What goes on by itself while the application runs: due drills, and sandboxes whose time is over. */
 public final class Housekeeping implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(Housekeeping.class);
+  private static final int WARM_UPS = 6;
   private static final long DUE_SECONDS = 5;
   private static final long EVALUATE_SECONDS = 3;
   private static final long CLEAN_UP_SECONDS = 30;
@@ -26,6 +29,7 @@ public final class Housekeeping implements AutoCloseable {
 
   /** Begins at once, so that a start missed while the application was down is caught up. */
   public void start() {
+    clock.execute(this::warmUp);
     every(DUE_SECONDS, "starting what is due", () -> {
       if (installation.programmes().startWhatIsDue(installation.clock().instant()) > 0) {
         installation.queue().wake();
@@ -33,6 +37,18 @@ public final class Housekeeping implements AutoCloseable {
     });
     every(EVALUATE_SECONDS, "evaluating", () -> installation.evaluations().keepFresh());
     every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
+  }
+
+  /** The first evaluations of a process are the slowest; nobody has to wait for these. */
+  private void warmUp() {
+    try {
+      for (int hours = WARM_UPS; hours > 0; hours--) {
+        Instant then = installation.clock().instant().minus(Duration.ofHours(hours));
+        installation.evaluations().at(then).evaluation();
+      }
+    } catch (RuntimeException e) {
+      LOG.warn("evaluating the past hours failed", e);
+    }
   }
 
   private void every(long seconds, String what, Runnable work) {

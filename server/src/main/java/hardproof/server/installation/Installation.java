@@ -8,6 +8,7 @@ import hardproof.server.drills.ProgrammeStore;
 import hardproof.server.drills.Programmes;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.drills.RunStore;
+import hardproof.server.drills.SqlCheckStore;
 import hardproof.server.estate.FactStore;
 import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackStore;
@@ -30,6 +31,7 @@ public final class Installation implements AutoCloseable {
   private final Clock clock;
   private final Database database;
   private final RunStore runs;
+  private final SqlCheckStore sqlChecks;
   private final FactStore facts;
   private final Evaluations evaluations;
   private final DrillOrders orders;
@@ -44,12 +46,13 @@ public final class Installation implements AutoCloseable {
     this.clock = clock;
     this.database = Database.open(folder.database());
     this.runs = new RunStore(database);
+    this.sqlChecks = new SqlCheckStore(database);
     this.facts = new FactStore(database, runs::facts);
     this.evaluations = new Evaluations(database, facts, clock);
     Sandboxes sandboxes = new Sandboxes(folder.sandboxes(), RESERVE_BYTES);
     DrillRunner runner = new DrillRunner(sandboxes);
     Supplier<Estate> estate = () -> evaluations.now().estate();
-    this.orders = new DrillOrders(runner, runs);
+    this.orders = new DrillOrders(runner, sqlChecks);
     this.queue = new RunQueue(runs, orders, runner, sandboxes, estate, clock);
     this.programmeStore = new ProgrammeStore(database);
     this.programmes = new Programmes(database, programmeStore, runs, orders, estate);
@@ -78,6 +81,10 @@ public final class Installation implements AutoCloseable {
 
   public RunStore runs() {
     return runs;
+  }
+
+  public SqlCheckStore sqlChecks() {
+    return sqlChecks;
   }
 
   public FactStore facts() {

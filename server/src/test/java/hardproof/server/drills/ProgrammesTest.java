@@ -7,33 +7,15 @@ import hardproof.core.drills.Method;
 import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
 import hardproof.server.Estate;
+import hardproof.server.WithEstate;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.springframework.dao.DuplicateKeyException;
 
-class ProgrammesTest {
+class ProgrammesTest extends WithEstate {
   private static final Instant NEXT = Instant.parse("2026-11-24T11:00:00Z");
-
-  @TempDir
-  Path folder;
-
-  private Estate estate;
-
-  @BeforeEach
-  void open() throws IOException {
-    estate = new Estate(folder).filled();
-  }
-
-  @AfterEach
-  void close() {
-    estate.close();
-  }
 
   private void add(Selector scope, Method method) {
     estate

@@ -13,33 +13,16 @@ import hardproof.core.proof.Verdict;
 import hardproof.proving.drills.SqlCheck;
 import hardproof.proving.drills.StepState;
 import hardproof.server.Estate;
+import hardproof.server.WithEstate;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
-class RunQueueTest {
-  @TempDir
-  Path folder;
-
-  private Estate estate;
-
-  @BeforeEach
-  void open() throws IOException {
-    estate = new Estate(folder).filled();
-  }
-
-  @AfterEach
-  void close() {
-    estate.close();
-  }
-
+class RunQueueTest extends WithEstate {
   private RunStore runs() {
     return estate.installation.runs();
   }
@@ -98,8 +81,10 @@ class RunQueueTest {
   @Test
   void drillingEveryMemberProvesTheWorkloadAndAFlippedBitDisprovesIt() throws IOException {
     drill(order("share", null, null));
-    runs()
-        .keepChecks(
+    estate
+        .installation
+        .sqlChecks()
+        .keep(
             "db",
             List.of(new SqlCheck("SELECT count(*) FROM entry", SqlCheck.Operator.EQUALS, "3000")));
     Run database = drill(order("db", null, null));

@@ -91,7 +91,7 @@ class SignInTest {
       assertThat(client.get("/api/board").status()).as(role + " reads").isEqualTo(200);
       assertThat(client.post("/api/packs", "{}").status())
           .as(role + " makes packs")
-          .isEqualTo(201);
+          .isEqualTo(202);
       assertThat(client.post("/api/drill-runs", DRILL).status())
           .as(role + " drills")
           .isEqualTo(works ? 201 : 403);

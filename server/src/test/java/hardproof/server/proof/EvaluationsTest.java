@@ -5,30 +5,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.proof.Verdict;
 import hardproof.server.Estate;
+import hardproof.server.WithEstate;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.time.Duration;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
-class EvaluationsTest {
-  @TempDir
-  Path folder;
-
-  private Estate estate;
-
-  @BeforeEach
-  void open() throws IOException {
-    estate = new Estate(folder).filled();
-  }
-
-  @AfterEach
-  void close() {
-    estate.close();
-  }
-
+class EvaluationsTest extends WithEstate {
   private Evaluations evaluations() {
     return estate.installation.evaluations();
   }

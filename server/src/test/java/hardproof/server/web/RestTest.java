@@ -10,7 +10,9 @@ import hardproof.server.people.Role;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
+import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -268,13 +270,15 @@ class RestTest {
             .detail())
         .startsWith("Nothing matches this scope");
     JsonNode pack =
-        client.post("/api/packs", "{\"title\": \"For the assessor\"}").json();
+        done(client.post("/api/packs", "{\"title\": \"For the assessor\"}")).path("pack");
     String path = "/api/packs/" + pack.path("id").asInt();
     Answer report = client.get(path + "/report");
     assertThat(report.body()).contains("For the assessor", "operator A.");
     assertThat(report.response().headers().firstValue("content-security-policy").orElse(""))
         .contains("default-src 'none'");
-    for (JsonNode check : client.get(path + "/verification").json().path("checks")) {
+    JsonNode verification = done(client.post(path + "/verification", "{}")).path("verification");
+    assertThat(verification.path("checks").size()).isEqualTo(5);
+    for (JsonNode check : verification.path("checks")) {
       assertThat(check.path("passed").asBoolean()).isTrue();
     }
     assertThat(client
@@ -284,6 +288,24 @@ class RestTest {
             .firstValue("content-disposition")
             .orElse(""))
         .contains(pack.path("name").asString() + ".zip");
+  }
+
+  /** The task of an answer when it is over. */
+  private static JsonNode done(Answer begun) {
+    assertThat(begun.status()).isEqualTo(202);
+    String task = "/api/pack-tasks/" + begun.json().path("id").asString();
+    return Awaitility.await()
+        .atMost(Duration.ofSeconds(60))
+        .until(() -> client.get(task).json(), t -> t.path("state").asString().equals("done"));
+  }
+
+  @Test
+  void aTaskOrAPackThatIsNotThereIsSaidPlainly() {
+    problem(
+        client.get("/api/pack-tasks/x"),
+        404,
+        "This task is not known any more; the list of packs tells what was made.");
+    problem(client.post("/api/packs/99/verification", "{}"), 404, "No pack 99 was issued.");
   }
 
   @Test

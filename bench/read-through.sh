@@ -1,0 +1,61 @@
+#!/usr/bin/env bash
+# Read-through as a run in the product, beside `sha256sum -c` and two `openssl dgst`, alternating, warm cache.
+# Usage: bench/read-through.sh [ROUNDS] ; sizes by TWO_FILES_MIB and THOUSAND_FILES_KIB.
+set -euo pipefail
+cd "$(dirname "${BASH_SOURCE[0]}")/.."
+rounds=${1:-5}
+work=$(mktemp -d "${TMPDIR:-/tmp}/hard-proof-bench.XXXXXX")
+trap 'rm -rf "$work"' EXIT
+
+# make NAME COUNT BYTES: a chain of COUNT artifacts and the bundle that tells of it
+make_case() {
+  local name=$1 count=$2 bytes=$3 store=$work/$1/store bundle=$work/$1/bundle
+  mkdir -p "$store" "$bundle"
+  for ((i = 0; i < count; i++)); do head -c "$bytes" /dev/urandom > "$store/a$i.bin"; done
+  (cd "$store" && sha256sum a*.bin > ../SUMS)
+  printf 'key,name,medium,online,path\ns,STORE,disk,yes,%s\n' "$store" > "$bundle/stores.csv"
+  printf 'key,name,kind\nr,r,volume\n' > "$bundle/resources.csv"
+  echo "key,resource,form,based_on,data_time,available,outcome,size" > "$bundle/points.csv"
+  echo "point,store,finished,state,format,place,sha256" > "$bundle/copies.csv"
+  local start; start=$(date -u -d '2 days ago' +%s)
+  for ((i = 0; i < count; i++)); do
+    local t; t=$(date -u -d "@$((start + i))" +%Y-%m-%dT%H:%M:%SZ)
+    if [ "$i" = 0 ]; then form=full base=; else form=incremental base=p$((i - 1)); fi
+    echo "p$i,r,$form,$base,$t,$t,complete,$bytes" >> "$bundle/points.csv"
+  done
+  awk -v start="$start" '{ n = $2; sub(/^a/, "", n); sub(/\.bin$/, "", n); print "p" n ",s,,present,bin," $2 "," $1 }' "$work/$name/SUMS" >> "$bundle/copies.csv"
+  ./hard-proof import --data "$work/$name/data" --feed bench "$bundle" > "$work/$name/import.log" \
+    || { cat "$work/$name/import.log" >&2; exit 1; }
+}
+
+seconds() { local t0 t1; t0=$(date +%s%N); "$@" > /dev/null; t1=$(date +%s%N); echo "$(((t1 - t0) / 1000000))"; }
+median() { sort -n | awk '{ v[NR] = $1 } END { print v[int((NR + 1) / 2)] }'; }
+sums() { (cd "$work/$1/store" && sha256sum --quiet -c ../SUMS); }
+two_openssl() { (cd "$work/$1/store" && ls | xargs -P2 -n "$2" openssl dgst -sha256); }
+
+measure() {
+  local name=$1 per=$2
+  : > "$work/ours"; : > "$work/whole"; : > "$work/sha"; : > "$work/ssl"
+  sums "$name" # warm the cache
+  for ((r = 0; r < rounds; r++)); do
+    local t0 t1 out
+    t0=$(date +%s%N)
+    out=$(./hard-proof drill --data "$work/$name/data" r --method read-through --reason bench)
+    t1=$(date +%s%N)
+    echo "$out" | sed -n 's/.* read in \([0-9]*\) ms.*/\1/p' >> "$work/ours"
+    echo "$(((t1 - t0) / 1000000))" >> "$work/whole"
+    seconds sums "$name" >> "$work/sha"
+    seconds two_openssl "$name" "$per" >> "$work/ssl"
+  done
+  local ours whole sha ssl
+  ours=$(median < "$work/ours"); whole=$(median < "$work/whole"); sha=$(median < "$work/sha"); ssl=$(median < "$work/ssl")
+  awk -v n="$name" -v o="$ours" -v w="$whole" -v s="$sha" -v x="$ssl" 'BEGIN {
+    printf "%-14s run %6d ms (process %6d ms)  sha256sum -c %6d ms, ratio %.2f  two openssl %6d ms, ratio %.2f\n", n, o, w, s, o / s, x, o / x }'
+}
+
+[ -f server/target/hard-proof.jar ] || mvn -q -ntp -DskipTests -Dspotless.check.skip=true package -pl server -am
+echo "medians of $rounds alternating rounds, $(nproc) processors"
+make_case two-files 2 $((${TWO_FILES_MIB:-1024} * 1048576))
+measure two-files 1
+make_case thousand-files 1000 $((${THOUSAND_FILES_KIB:-1024} * 1024))
+measure thousand-files 500

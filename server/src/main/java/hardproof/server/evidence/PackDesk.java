@@ -1,0 +1,136 @@
+package hardproof.server.evidence;
+
+import hardproof.server.web.MayBeAbsent;
+import hardproof.server.web.NotFound;
+import java.time.InstantSource;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * Makes and verifies packs in the background, one after another: both take longer than a person
+ * should wait for an answer. What came of a task is kept for the last {@value #KEPT}.
+ */
+public final class PackDesk implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(PackDesk.class);
+  private static final int KEPT = 200;
+  private static final long CLOSE_SECONDS = 20;
+
+  private final PackStore packs;
+  private final InstantSource clock;
+  private final Map<String, PackTask> tasks = new LinkedHashMap<>();
+  private final ExecutorService worker = Executors.newSingleThreadExecutor(r -> {
+    Thread thread = new Thread(r, "packs");
+    thread.setDaemon(true);
+    return thread;
+  });
+
+  public PackDesk(PackStore packs, InstantSource clock) {
+    this.packs = packs;
+    this.clock = clock;
+  }
+
+  /**
+   * A pack on its way.
+   *
+   * @param state working, done or failed
+   * @param problem why it failed
+   * @param pack what was made
+   * @param verification what checking came to
+   */
+  public record PackTask(
+      String id,
+      String state,
+      @MayBeAbsent String problem,
+      @MayBeAbsent PackStore.Issued pack,
+      @MayBeAbsent PackVerifier.Verification verification) {
+    static PackTask working(String id) {
+      return new PackTask(id, "working", null, null, null);
+    }
+  }
+
+  /** Begins to make a pack. */
+  public PackTask make(PackBuilder.Contents contents) {
+    return begin(
+        id -> new PackTask(id, "done", null, packs.issue(contents, clock.instant()), null));
+  }
+
+  /**
+   * Begins to verify a pack.
+   *
+   * @throws NotFound when there is none, or its file was removed
+   */
+  public PackTask verify(long pack) {
+    PackStore.Issued issued = packs.find(pack);
+    var file = packs.file(issued);
+    return begin(id -> new PackTask(id, "done", null, issued, PackVerifier.verify(file)));
+  }
+
+  /**
+   * How far a task is.
+   *
+   * @throws NotFound when it is not known any more
+   */
+  public synchronized PackTask task(String id) {
+    PackTask task = tasks.get(id);
+    if (task == null) {
+      throw new NotFound("This task is not known any more; the list of packs tells what was made.");
+    }
+    return task;
+  }
+
+  /** The work of a task, which is told its id. */
+  private interface Work {
+    PackTask run(String id) throws Exception;
+  }
+
+  private PackTask begin(Work work) {
+    String id = UUID.randomUUID().toString();
+    PackTask task = PackTask.working(id);
+    put(task);
+    Callable<Void> call = () -> {
+      put(run(id, work));
+      return null;
+    };
+    worker.submit(call);
+    return task;
+  }
+
+  private static PackTask run(String id, Work work) {
+    try {
+      return work.run(id);
+    } catch (Exception e) {
+      LOG.error("a pack could not be made or read", e);
+      String message = String.valueOf(e.getMessage());
+      String problem = message.contains("No space left")
+          ? "There is no space left on the disk of the data folder; no pack was issued. Free some and"
+              + " try again."
+          : "The pack could not be made or read: " + message + ".";
+      return new PackTask(id, "failed", problem, null, null);
+    }
+  }
+
+  private synchronized void put(PackTask task) {
+    tasks.put(task.id(), task);
+    if (tasks.size() > KEPT) {
+      tasks.remove(tasks.keySet().iterator().next());
+    }
+  }
+
+  @Override
+  public void close() {
+    worker.shutdown();
+    try {
+      // A pack that is nearly made is finished rather than lost.
+      worker.awaitTermination(CLOSE_SECONDS, TimeUnit.SECONDS);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
+}

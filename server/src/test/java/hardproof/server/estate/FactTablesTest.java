@@ -1,0 +1,170 @@
+package hardproof.server.estate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import hardproof.core.estate.Selector;
+import hardproof.core.estate.Selector.Condition;
+import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactReader;
+import hardproof.core.feeds.FactWriter;
+import hardproof.core.feeds.RawRow;
+import hardproof.server.storage.Database;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Whatever a feed can bring must come out of the database, and out of a pack, as the same fact. */
+class FactTablesTest {
+  private static final Instant NOW = Instant.parse("2026-11-24T10:00:00Z");
+  private static final long SEED = 42;
+
+  @TempDir
+  Path folder;
+
+  private static final Map<String, List<String>> VALUES = Map.ofEntries(
+      Map.entry("medium", List.of("disk", "tape", "object")),
+      Map.entry("kind", List.of("database", "file-share", "virtual-machine")),
+      Map.entry("form", List.of("full", "snapshot", "incremental")),
+      Map.entry("outcome", List.of("complete", "partial", "failed")),
+      Map.entry("state", List.of("present", "missing", "deleted")),
+      Map.entry("consistency", List.of("application", "crash", "file")),
+      Map.entry("rung", List.of("intact", "running")),
+      Map.entry("tier", List.of("1", "4")),
+      Map.entry("online", List.of("yes", "no")),
+      Map.entry("can_lock", List.of("true", "0")),
+      Map.entry("encrypted", List.of("yes", "no")),
+      Map.entry("last_read_outcome", List.of("passed", "failed")),
+      Map.entry("throughput", List.of("100 MB", "1 GiB")),
+      Map.entry("size", List.of("12 GB", "0", "7")),
+      Map.entry("daily_change", List.of("1 TiB", "3 kB")),
+      Map.entry("schedule", List.of("24h", "PT90M")),
+      Map.entry("keep_last", List.of("0", "14")),
+      Map.entry("keep_for", List.of("14d", "2w")),
+      Map.entry("copy_to", List.of("holm:24h", "a:PT1H;b:2d")),
+      Map.entry("rpo", List.of("4h", "PT15M")),
+      Map.entry("rto", List.of("72h")),
+      Map.entry(
+          "scope",
+          List.of(
+              "{\"all\":[{\"field\":\"tier\",\"in\":[\"1\",\"2\"]}]}",
+              "{\"any\":[{\"field\":\"tag:x\",\"in\":[\"y\"]}],\"none\":[{\"field\":\"name\",\"in\":[\"a*\"]}]}")),
+      Map.entry("needs", List.of("a;b", "c")),
+      Map.entry("tags", List.of("a=1;b=two words", "x=y")),
+      Map.entry("important_paths", List.of("/srv;/var/lib")),
+      Map.entry("first_seen", List.of("2026-01-01T00:00:00Z")),
+      Map.entry("last_seen", List.of("2026-11-23T01:02:03Z")),
+      Map.entry("agent_seen", List.of("2026-11-23T01:02:03+02:00")),
+      Map.entry("data_time", List.of("2026-11-20T00:00:00.123Z")),
+      Map.entry("started", List.of("2026-11-20T00:00:00Z")),
+      Map.entry("available", List.of("2026-11-20T09:00:00Z")),
+      Map.entry("finished", List.of("2026-11-20T10:00:00Z")),
+      Map.entry("locked_until", List.of("2027-11-20T10:00:00Z")),
+      Map.entry("expires", List.of("2028-02-29T10:00:00Z")),
+      Map.entry("last_read", List.of("2026-11-21T10:00:00Z")),
+      Map.entry("from", List.of("2026-11-01T00:00:00Z")),
+      Map.entry("until", List.of("2027-11-01T00:00:00Z")),
+      Map.entry("sha256", List.of("ab".repeat(32))),
+      Map.entry("manifest", List.of("CD".repeat(32))),
+      Map.entry("place", List.of("a/b.tar.gz")));
+
+  private static RawRow row(BundleFile type, Random random, int number) {
+    Map<String, String> values = new LinkedHashMap<>();
+    for (BundleFile.Field field : type.fields()) {
+      List<String> choices = VALUES.getOrDefault(
+          field.name(), List.of(field.name() + " \"" + number + "\", it's", field.name() + number));
+      boolean needed = field.required()
+          || field.name().equals("data_time")
+          || (type == BundleFile.EXCEPTIONS && field.name().equals("scope"));
+      if (needed || random.nextInt(3) > 0) {
+        values.put(field.name(), choices.get(random.nextInt(choices.size())));
+      }
+    }
+    return new RawRow(number, values);
+  }
+
+  @ParameterizedTest
+  @EnumSource(BundleFile.class)
+  void whatGoesInComesOutTheSame(BundleFile type) throws IOException, SQLException {
+    FactReader reader = new FactReader("feed", NOW, SelectorJson::read);
+    FactWriter writer = new FactWriter(SelectorJson::write);
+    FactTable<Object> table = FactTables.of(type);
+    Random random = new Random(SEED + type.ordinal());
+    List<Object> facts = new ArrayList<>();
+    for (int i = 0; i < 60; i++) {
+      RawRow raw = row(type, random, i);
+      FactReader.Read<?> read = reader.read(type, "f", raw);
+      assertThat(read.rejections()).as(raw.toString()).isEmpty();
+      facts.add(read.fact());
+    }
+    try (Database database = Database.open(folder.resolve(type.code() + ".db"));
+        Connection connection = database.writer().getConnection()) {
+      List<String> lastKey = null;
+      try (FactTable<Object>.Session session = table.session(connection)) {
+        for (Object fact : facts) {
+          boolean known = session.current(table.key(fact)) != null;
+          session.put(fact, "feed", NOW, known);
+          session.flush();
+          lastKey = table.key(fact);
+          Object stored = session.current(lastKey).fact();
+          assertThat(stored).isEqualTo(fact);
+          assertThat(table.same(stored, fact)).isTrue();
+          // And through the row of a pack.
+          Map<String, String> written = new LinkedHashMap<>(writer.row(type, fact));
+          Object again = type == BundleFile.COPIES
+              ? reader.copy("f", new RawRow(1, written), NOW).fact()
+              : reader.read(type, "f", new RawRow(1, written)).fact();
+          assertThat(again).isEqualTo(fact);
+        }
+      }
+      List<Object> now = new ArrayList<>();
+      table.forEachKnown(connection, NOW, k -> now.add(k.fact()));
+      assertThat(now).hasSize((int) facts.stream().map(table::key).distinct().count());
+      assertThat(lastKey).isNotNull();
+    }
+  }
+
+  @Test
+  void selectorsReadAndWriteAsJson() {
+    Selector selector = new Selector(
+        List.of(Condition.is("tier", "1", "2")),
+        List.of(),
+        List.of(Condition.is("tag:backup", "none")));
+    assertThat(SelectorJson.write(selector))
+        .isEqualTo(
+            "{\"all\":[{\"field\":\"tier\",\"in\":[\"1\",\"2\"]}],\"none\":[{\"field\":\"tag:backup\",\"in\":[\"none\"]}]}");
+    assertThat(SelectorJson.read(SelectorJson.write(selector))).isEqualTo(selector);
+    assertThat(SelectorJson.read("{}")).isEqualTo(Selector.EVERYTHING);
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "",
+        "tier 1",
+        "[]",
+        "{\"all\": [{\"field\": \"tier\"}]}",
+        "{\"all\": [{\"in\": [\"1\"]}]}",
+        "{\"some\": []}",
+        "{\"all\": [{\"field\": \"colour\", \"in\": [\"red\"]}]}",
+        "{\"all\": [{\"field\": \"tier\", \"in\": []}]}"
+      })
+  void whatIsNoSelectorIsRefusedWithAReason(String text) {
+    assertThatThrownBy(() -> SelectorJson.read(text))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageMatching(
+            "(?s).*(is not a selector|it may have|can't be selected by|names no value).*");
+  }
+}

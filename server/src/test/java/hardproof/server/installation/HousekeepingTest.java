@@ -1,0 +1,55 @@
+package hardproof.server.installation;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.core.estate.Selector;
+import hardproof.server.Estate;
+import hardproof.server.WithEstate;
+import hardproof.server.drills.Programme;
+import java.time.Duration;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+
+class HousekeepingTest extends WithEstate {
+  /** Queue, workers and programmes together, as the server runs them: nobody asks for the drill. */
+  @Test
+  void aDueDrillStartsAndEndsByItself() throws InterruptedException {
+    estate
+        .installation
+        .programmeStore()
+        .add(new Programme(
+            "p",
+            "Hourly",
+            Selector.EVERYTHING,
+            "FREQ=HOURLY",
+            "UTC",
+            Estate.NOW,
+            Duration.ofHours(4),
+            null,
+            Estate.NOW));
+    estate.clock.forward(Duration.ofHours(1));
+    CountDownLatch ended = new CountDownLatch(2);
+    estate.installation.queue().onChange(id -> {
+      if (estate.installation.runs().find(id).orElseThrow().ended()) {
+        ended.countDown();
+      }
+    });
+    estate.installation.queue().start(2);
+    try (Housekeeping housekeeping = new Housekeeping(estate.installation)) {
+      housekeeping.start();
+      assertThat(ended.await(60, TimeUnit.SECONDS)).isTrue();
+    }
+    assertThat(estate.installation.runs().ended(10)).hasSize(2).allSatisfy(r -> {
+      assertThat(r.fact().passed()).isTrue();
+      assertThat(r.programme()).isEqualTo("p");
+    });
+  }
+
+  @Test
+  void closingInterruptsNothingThatHasEndedAndTheQueueStops() {
+    estate.installation.queue().start(1);
+    estate.installation.queue().close();
+    assertThat(estate.installation.runs().underWay()).isEmpty();
+  }
+}
