@@ -30,6 +30,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import tools.jackson.core.JacksonException;
+import tools.jackson.core.StreamReadFeature;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
@@ -40,8 +41,11 @@ import tools.jackson.databind.json.JsonMapper;
  */
 public record FactsJson(Instant asAt, Standard standard, Facts facts) {
   private static final int VERSION = 1;
-  private static final JsonMapper JSON =
-      JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
+  // A name that is there twice could be read in two ways.
+  private static final JsonMapper JSON = JsonMapper.builder()
+      .enable(SerializationFeature.INDENT_OUTPUT)
+      .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
+      .build();
   private static final FactWriter WRITER = new FactWriter(SelectorJson::write);
 
   /** The same facts always give the same bytes. */

@@ -12,12 +12,14 @@ import java.util.Map;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
+import tools.jackson.core.StreamReadFeature;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** An array of objects, or one object a line, with the field names of the CSV columns. */
 final class JsonRows implements Rows {
-  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final JsonMapper JSON =
+      JsonMapper.builder().enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION).build();
 
   private final String file;
   private final BundleFile type;

@@ -137,6 +137,14 @@ class ImporterTest {
   }
 
   @Test
+  void aFieldThatIsThereTwiceIsNotGuessedAt() throws IOException {
+    FileResult result =
+        estate.take("workloads.json", "[{\"key\":\"a\",\"name\":\"A\",\"name\":\"B\"}]");
+    assertThat(result.fileRejected()).isTrue();
+    assertThat(result.rejections().get(0).reason()).contains("Duplicate");
+  }
+
+  @Test
   void anUnknownFieldOfJsonRejectsItsRow() throws IOException {
     FileResult result = estate.take(
         "workloads.json",

@@ -1,0 +1,142 @@
+package hardproof.core.proof;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.core.Given;
+import hardproof.core.criteria.CriterionCode;
+import hardproof.core.criteria.Outcome;
+import hardproof.core.criteria.Standard;
+import hardproof.core.drills.Method;
+import hardproof.core.estate.Kind;
+import hardproof.core.evidence.Tables;
+import hardproof.core.facts.Estate;
+import hardproof.core.facts.Facts;
+import hardproof.core.points.Form;
+import hardproof.core.points.PointOutcome;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** What must hold for every estate, tried on estates drawn from a seed. */
+class EvaluationPropertiesTest {
+  static List<Long> seeds() {
+    List<Long> seeds = new ArrayList<>();
+    for (long seed = 1; seed <= 60; seed++) {
+      seeds.add(seed);
+    }
+    return seeds;
+  }
+
+  private static Given drawn(Random random) {
+    Given g = Given.estate();
+    int resources = 1 + random.nextInt(4);
+    for (int r = 0; r < resources; r++) {
+      String resource = r == 0 ? "r" : "r" + r;
+      if (r > 0) {
+        Kind kind = Kind.values()[random.nextInt(Kind.values().length)];
+        g.resources.add(Given.resource(resource, kind, random.nextInt(5) == 0 ? null : "w"));
+      }
+      String base = null;
+      for (int p = random.nextInt(8); p > 0; p--) {
+        String key = resource + "-" + p;
+        boolean full = base == null || random.nextInt(3) == 0;
+        PointOutcome outcome = PointOutcome.values()[random.nextInt(8) / 6];
+        g.point(
+            key,
+            resource,
+            full ? Form.FULL : Form.INCREMENTAL,
+            full ? null : base,
+            1 + p * 11,
+            outcome);
+        if (random.nextInt(6) > 0) {
+          g.copy(key, "near");
+        }
+        if (random.nextInt(3) > 0) {
+          g.copy(key, "far");
+        }
+        if (random.nextInt(4) == 0) {
+          g.drill(
+              key,
+              Method.suiting(Kind.FILE_SHARE).get(random.nextInt(3)),
+              random.nextInt(4) > 0,
+              random.nextInt(200) / 4.0);
+        }
+        base = key;
+      }
+    }
+    return g;
+  }
+
+  private static <T> List<T> shuffled(List<T> list, Random random) {
+    List<T> copy = new ArrayList<>(list);
+    Collections.shuffle(copy, random);
+    return copy;
+  }
+
+  /** A pack lists facts in its own order; the result may not depend on it. */
+  @ParameterizedTest
+  @MethodSource("seeds")
+  void theOrderOfFactsDecidesNothing(long seed) {
+    Random random = new Random(seed);
+    Facts f = drawn(random).facts();
+    Facts other = new Facts(
+        shuffled(f.feeds(), random),
+        shuffled(f.workloads(), random),
+        shuffled(f.resources(), random),
+        shuffled(f.stores(), random),
+        shuffled(f.policies(), random),
+        shuffled(f.points(), random),
+        f.copies(),
+        shuffled(f.exceptions(), random),
+        shuffled(f.drills(), random));
+    Evaluation a = Evaluator.evaluate(new Estate(Given.NOW, f), Standard.shipped());
+    Evaluation b = Evaluator.evaluate(new Estate(Given.NOW, other), Standard.shipped());
+    assertThat(Tables.workloads(b)).isEqualTo(Tables.workloads(a));
+    assertThat(Tables.findings(b)).isEqualTo(Tables.findings(a));
+  }
+
+  /** No verdict without a cause, no outcome without a sentence and its arithmetic. */
+  @ParameterizedTest
+  @MethodSource("seeds")
+  void everythingIsExplained(long seed) {
+    Evaluation evaluation = drawn(new Random(seed)).evaluate();
+    for (WorkloadResult w : evaluation.workloads()) {
+      assertThat(w.causes()).isNotEmpty();
+      assertThat(w.verdict()).isEqualTo(w.causes().get(0).verdict());
+      assertThat(w.sentence()).isNotBlank();
+      for (ResourceResult m : w.members()) {
+        assertThat(m.outcomes())
+            .extracting(Outcome::criterion)
+            .containsExactly(CriterionCode.values());
+        assertThat(m.outcomes()).allSatisfy(o -> assertThat(o.why()).isNotBlank());
+      }
+      if (w.verdict() == Verdict.PROVEN) {
+        assertThat(w.rung().atLeast(w.demanded())).isTrue();
+        assertThat(w.failed()).isNull();
+        assertThat(w.actions()).isEmpty();
+      }
+    }
+  }
+
+  /** More proof never makes it worse. */
+  @ParameterizedTest
+  @MethodSource("seeds")
+  void aPassedDrillOfANewUsablePointNeverMakesAVerdictWorse(long seed) {
+    Given g = drawn(new Random(seed));
+    Verdict before = g.result().verdict();
+    g.point("newest", 0.9).drill("newest", Method.FULL_RESTORE, true, 0);
+    assertThat(g.result().verdict()).isGreaterThanOrEqualTo(before);
+  }
+
+  /** Taking facts away never proves anything. */
+  @ParameterizedTest
+  @MethodSource("seeds")
+  void withoutCopiesNothingIsProven(long seed) {
+    Given g = drawn(new Random(seed));
+    g.copies.clear();
+    assertThat(g.evaluate().workloads()).noneMatch(w -> w.verdict() == Verdict.PROVEN);
+  }
+}
