@@ -5,7 +5,7 @@ const keys = [
   ['j, k, ↓, ↑', 'next and previous row'],
   ['Enter', 'open the case file'],
   ['Esc', 'close it, or leave the field'],
-  ['/', 'find in the list'],
+  ['/, Ctrl+K', 'find in the list'],
   ['[, ]', 'previous and next workload that is not proven'],
   ['d', 'drill this'],
   ['?', 'this list'],

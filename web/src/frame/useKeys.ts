@@ -11,12 +11,12 @@ function isTyping(event: KeyboardEvent): boolean {
   )
 }
 
-/** Keys of a view. `Escape` also comes through while typing. Keys with Ctrl, Alt or Meta do not. */
+/** Keys of a view, such as `j` or `Ctrl+k`. While typing only `Escape` and those with Ctrl come through. */
 export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>): void {
   function onKey(event: KeyboardEvent) {
-    if (event.ctrlKey || event.altKey || event.metaKey || event.defaultPrevented) return
-    if (isTyping(event) && event.key !== 'Escape') return
-    const handler = keys[event.key]
+    if (event.altKey || event.metaKey || event.defaultPrevented) return
+    if (isTyping(event) && event.key !== 'Escape' && !event.ctrlKey) return
+    const handler = keys[event.ctrlKey ? `Ctrl+${event.key}` : event.key]
     if (handler) handler(event)
   }
   onMounted(() => window.addEventListener('keydown', onKey))
