@@ -4,12 +4,11 @@ import { useRouter } from 'vue-router'
 import {
   call,
   Problem,
-  type BoardView,
-  type CaseView,
   type DrillChoices,
   type DrillOrder,
   type PlannedDrill,
   type Query,
+  type ResourceLine,
   type RunView,
 } from '@/api/client'
 import { bytes, count, relative, rungName, time, words, methodName } from '@/wording/format'
@@ -69,18 +68,11 @@ const methods = computed(() =>
 const asksQueries = computed(() => (plan.value?.method ?? method.value) === 'database')
 
 async function loadResources() {
-  const board = await call<BoardView>('GET', 'board')
-  const files = await Promise.all(
-    board.workloads
-      .filter((w) => w.members > 0)
-      .slice(0, 300)
-      .map((w) => call<CaseView>('GET', `workloads/${encodeURIComponent(w.key)}`)),
-  )
-  resources.value = files
-    .flatMap((f) =>
-      f.members.map((m) => ({ title: `${m.name} · ${f.workload.name}`, value: m.key })),
-    )
-    .sort((a, b) => a.title.localeCompare(b.title))
+  const all = await call<ResourceLine[]>('GET', 'resources')
+  resources.value = all.map((r) => ({
+    title: `${r.name} · ${r.workload ?? 'no workload'}`,
+    value: r.key,
+  }))
 }
 
 watch(

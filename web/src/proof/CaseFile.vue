@@ -40,7 +40,9 @@ const drills = computed(() => {
   const keys = new Set(data.value?.members.flatMap((m) => [m.key, m.protector]))
   const all = [...(runs.value?.underWay ?? []), ...(runs.value?.done ?? [])]
   return all.filter(
-    (r) => keys.has(r.resource) && (!lookingBack.value || (r.endedAt ?? '') <= asAt.value),
+    (r) =>
+      keys.has(r.resource) &&
+      (!lookingBack.value || (!!r.endedAt && Date.parse(r.endedAt) <= Date.parse(asAt.value))),
   )
 })
 

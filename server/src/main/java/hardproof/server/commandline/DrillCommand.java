@@ -57,8 +57,8 @@ final class DrillCommand implements Callable<Integer> {
 
   @Override
   public Integer call() throws IOException, InterruptedException {
-    FileLock lock = data.folder().tryLock();
-    try (Installation installation = data.openExisting()) {
+    try (Installation installation = data.openExisting();
+        Place place = new Place(data.folder().tryLock())) {
       Estate facts = installation.evaluations().now().estate();
       RunOrder order = installation
           .orders()
@@ -84,7 +84,7 @@ final class DrillCommand implements Callable<Integer> {
               null,
               DataOption.actor(),
               installation.clock().instant());
-      if (lock != null) {
+      if (place.isOurs()) {
         // Nobody else works through the queue now, so this process does until ours is done.
         installation.queue().recover();
         while (!ended(installation, id) && installation.queue().runOne()) {
@@ -94,7 +94,17 @@ final class DrillCommand implements Callable<Integer> {
       Run run = await(installation, id);
       print(spec.commandLine().getOut(), run);
       return run.fact().passed() ? HardProofCommand.FINE : HardProofCommand.FINDINGS;
-    } finally {
+    }
+  }
+
+  /** The right to work through the queue, if nobody else has it; given back at the end. */
+  private record Place(FileLock lock) implements AutoCloseable {
+    boolean isOurs() {
+      return lock != null;
+    }
+
+    @Override
+    public void close() throws IOException {
       if (lock != null) {
         lock.channel().close();
       }

@@ -11,6 +11,8 @@ import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -35,6 +37,9 @@ public final class RunQueue implements AutoCloseable {
   private final Semaphore work = new Semaphore(0);
   private final CopyOnWriteArrayList<Consumer<String>> listeners = new CopyOnWriteArrayList<>();
   private final CopyOnWriteArrayList<Thread> workers = new CopyOnWriteArrayList<>();
+  /** Runs that this process carries out; others in the database may be another's. */
+  private final Set<String> mine = ConcurrentHashMap.newKeySet();
+
   private volatile boolean closed;
 
   public RunQueue(
@@ -132,7 +137,14 @@ public final class RunQueue implements AutoCloseable {
    */
   public boolean runOne() {
     Optional<Run> claimed = store.claim(clock.instant());
-    claimed.ifPresent(this::carryOut);
+    claimed.ifPresent(run -> {
+      mine.add(run.id());
+      try {
+        carryOut(run);
+      } finally {
+        mine.remove(run.id());
+      }
+    });
     return claimed.isPresent();
   }
 
@@ -191,15 +203,11 @@ public final class RunQueue implements AutoCloseable {
     }
   }
 
-  /** Interrupts the runs under way and waits a moment for them to be written down. */
+  /** Interrupts the runs that this process carries out and waits a moment for them to be written down. */
   @Override
   public void close() {
     closed = true;
-    for (Run run : store.underWay()) {
-      if (run.startedAt() != null) {
-        store.askToCancel(run.id());
-      }
-    }
+    mine.forEach(store::askToCancel);
     work.release(workers.size());
     for (Thread worker : workers) {
       try {

@@ -2,12 +2,16 @@ package hardproof.server.proof;
 
 import hardproof.core.criteria.Subject;
 import hardproof.core.estate.Resource;
+import hardproof.core.estate.Workload;
+import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.core.wording.Coded;
 import hardproof.server.estate.FactStore;
+import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -41,6 +45,24 @@ class ProofController {
           "No workload '" + key + "' is known" + (asAt == null ? "." : " as at " + asAt + "."));
     }
     return CaseView.of(evaluated, workload);
+  }
+
+  /** A resource as a choice. {@code workload} is the workload's name. */
+  record ResourceLine(
+      String key, String name, String kind, @MayBeAbsent String workload) {}
+
+  /** Every resource, by name. */
+  @GetMapping("/resources")
+  List<ResourceLine> resources(@RequestParam(required = false) Instant asAt) {
+    Estate estate = evaluations.at(asAt).estate();
+    return estate.facts().resources().stream()
+        .map(r -> {
+          Workload workload = estate.workload(r.workload());
+          return new ResourceLine(
+              r.key(), r.name(), r.kind().code(), workload == null ? null : workload.name());
+        })
+        .sorted(Comparator.comparing(ResourceLine::name).thenComparing(ResourceLine::key))
+        .toList();
   }
 
   @GetMapping("/resources/{key}/exposure")

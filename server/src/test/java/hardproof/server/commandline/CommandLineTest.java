@@ -67,7 +67,8 @@ class CommandLineTest {
     Result result = run("evaluate", "--data", folder.resolve("nothing").toString());
     assertThat(result.code()).isEqualTo(2);
     assertThat(result.err()).contains("holds no data of Hard Proof yet").contains("--data");
-    assertThat(folder.resolve("nothing/hard-proof.db")).doesNotExist();
+    run("drill", "--data", folder.resolve("nothing").toString(), "x", "--reason", "y");
+    assertThat(folder.resolve("nothing")).doesNotExist();
   }
 
   @Test

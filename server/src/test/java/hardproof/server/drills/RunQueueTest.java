@@ -14,6 +14,7 @@ import hardproof.proving.drills.SqlCheck;
 import hardproof.proving.drills.StepState;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
+import hardproof.server.installation.Installation;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -163,6 +164,16 @@ class RunQueueTest extends WithEstate {
     assertThat(run.restore()).isEqualTo(RestoreState.INTERRUPTED);
     assertThat(run.sentence()).isEqualTo("cancelled before it began");
     assertThat(runs().askToCancel(id)).isFalse();
+  }
+
+  @Test
+  void anotherProcessThatOpensAndClosesTheFolderLeavesARunAlone() throws IOException {
+    String id = queue(order("share", null, null));
+    runs().claim(estate.clock.instant());
+    try (Installation other = Installation.open(estate.installation.folder(), estate.clock)) {
+      assertThat(other.runs().underWay()).hasSize(1);
+    }
+    assertThat(runs().cancelAsked(id)).isFalse();
   }
 
   @Test

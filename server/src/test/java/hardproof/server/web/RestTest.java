@@ -83,6 +83,19 @@ class RestTest {
   }
 
   @Test
+  void everyResourceCanBeChosenByName() {
+    JsonNode share = client
+        .get("/api/resources")
+        .json()
+        .valueStream()
+        .filter(r -> r.path("key").asString().equals("share"))
+        .findFirst()
+        .orElseThrow();
+    assertThat(share.path("name").asString()).isEqualTo("SHARE");
+    assertThat(share.path("workload").asString()).isEqualTo("Wages");
+  }
+
+  @Test
   void theExposureCurveIsOfThePeriodThatWasAskedFor() {
     JsonNode curve = client
         .get("/api/resources/share/exposure?from=2026-11-23T00:00:00Z&to=2026-11-24T09:00:00Z")
