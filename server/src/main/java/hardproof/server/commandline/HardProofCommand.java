@@ -7,6 +7,7 @@ import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.io.PrintWriter;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -61,6 +62,9 @@ public final class HardProofCommand implements Runnable {
   }
 
   private static String message(Exception e) {
+    if (e instanceof UncheckedIOException inside) {
+      return message(inside.getCause());
+    }
     if (e instanceof Database.NotOurDatabase
         || e instanceof Refused
         || e instanceof NotFound

@@ -16,8 +16,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
-import org.springframework.jdbc.core.JdbcTemplate;
-import org.springframework.jdbc.datasource.DataSourceUtils;
 
 /** Reads facts as they were known at an instant. */
 public final class FactStore {
@@ -82,27 +80,16 @@ public final class FactStore {
   }
 
   private Facts readImported(Instant asAt) {
-    return database.read(() -> {
-      Connection connection = DataSourceUtils.getConnection(database.reader());
-      try {
-        return new Facts(
-            List.of(),
-            known(FactTables.WORKLOADS, connection, asAt),
-            known(FactTables.RESOURCES, connection, asAt),
-            known(FactTables.STORES, connection, asAt),
-            known(FactTables.POLICIES, connection, asAt),
-            known(FactTables.POINTS, connection, asAt),
-            known(FactTables.COPIES, connection, asAt),
-            known(FactTables.EXCEPTIONS, connection, asAt),
-            List.of());
-      } catch (SQLException e) {
-        throw new JdbcTemplate(database.reader())
-            .getExceptionTranslator()
-            .translate("facts", null, e);
-      } finally {
-        DataSourceUtils.releaseConnection(connection, database.reader());
-      }
-    });
+    return database.read(() -> database.onReader(connection -> new Facts(
+        List.of(),
+        known(FactTables.WORKLOADS, connection, asAt),
+        known(FactTables.RESOURCES, connection, asAt),
+        known(FactTables.STORES, connection, asAt),
+        known(FactTables.POLICIES, connection, asAt),
+        known(FactTables.POINTS, connection, asAt),
+        known(FactTables.COPIES, connection, asAt),
+        known(FactTables.EXCEPTIONS, connection, asAt),
+        List.of())));
   }
 
   private static <T> List<T> known(FactTable<T> table, Connection connection, Instant asAt)
@@ -139,23 +126,16 @@ public final class FactStore {
   /**
    * A fact as it is known now.
    *
-   * @param key its key values joined by a line feed, as the table has them
+   * @param key the values of its key fields, in their order
    */
   public Optional<FactState> fact(BundleFile type, List<String> key) {
-    return database.read(() -> {
-      Connection connection = DataSourceUtils.getConnection(database.reader());
-      FactTable<Object> table = FactTables.of(type);
+    FactTable<Object> table = FactTables.of(type);
+    return database.read(() -> database.onReader(connection -> {
       try (FactTable<Object>.Session session = table.session(connection)) {
         return Optional.ofNullable(session.current(key))
             .map(k -> new FactState(k.feed(), k.recordedAt(), WRITER.row(type, k.fact())));
-      } catch (SQLException e) {
-        throw new JdbcTemplate(database.reader())
-            .getExceptionTranslator()
-            .translate("fact", null, e);
-      } finally {
-        DataSourceUtils.releaseConnection(connection, database.reader());
       }
-    });
+    }));
   }
 
   /** How many facts of each file are known now. */

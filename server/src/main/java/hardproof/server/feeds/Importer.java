@@ -19,8 +19,6 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import org.springframework.jdbc.core.JdbcTemplate;
-import org.springframework.jdbc.datasource.DataSourceUtils;
 
 /**
  * Compares a bundle with what is known, and takes it. Each file is taken in one transaction, whole
@@ -43,7 +41,7 @@ public final class Importer {
   public List<FileResult> preview(Bundle bundle, String feed, Instant now) {
     List<FileResult> results = unknown(bundle);
     for (Bundle.Member file : bundle.files()) {
-      results.add(database.read(() -> pass(file, feed, now, database.reader(), false)));
+      results.add(look(file, feed, now));
     }
     return results;
   }
@@ -55,7 +53,7 @@ public final class Importer {
     FeedStore feeds = new FeedStore(database);
     for (Bundle.Member file : bundle.files()) {
       // The first pass tells whether to store at all: nothing has to be undone.
-      FileResult seen = database.read(() -> pass(file, feed, now, database.reader(), false));
+      FileResult seen = look(file, feed, now);
       boolean store =
           !seen.fileRejected() && (seen.rejected() == 0 || choice == WithRejections.TAKE_GOOD_ROWS);
       if (!store) {
@@ -64,7 +62,7 @@ public final class Importer {
       }
       results.add(database.change(() -> {
         feeds.ensure(feed);
-        FileResult taken = pass(file, feed, now, database.writer(), true);
+        FileResult taken = database.onWriter(c -> pass(c, file, feed, now, true));
         feeds.record(feed, taken, now, by);
         return taken;
       }));
@@ -78,9 +76,14 @@ public final class Importer {
     return results;
   }
 
-  private FileResult pass(
-      Bundle.Member file, String feed, Instant now, javax.sql.DataSource source, boolean store) {
-    Connection connection = DataSourceUtils.getConnection(source);
+  /** Compares without storing. */
+  private FileResult look(Bundle.Member file, String feed, Instant now) {
+    return database.read(() -> database.onReader(c -> pass(c, file, feed, now, false)));
+  }
+
+  private static FileResult pass(
+      Connection connection, Bundle.Member file, String feed, Instant now, boolean store)
+      throws SQLException {
     try (Rows rows = Rows.open(file.path(), file.name(), file.type());
         FactTable<Object>.Session session = FactTables.of(file.type()).session(connection)) {
       Pass pass = new Pass(file, feed, now, session, store);
@@ -90,10 +93,6 @@ public final class Importer {
       return FileResult.none(e.rejection(), file.type().code());
     } catch (IOException e) {
       throw new UncheckedIOException(e);
-    } catch (SQLException e) {
-      throw new JdbcTemplate(source).getExceptionTranslator().translate("import", null, e);
-    } finally {
-      DataSourceUtils.releaseConnection(connection, source);
     }
   }
 

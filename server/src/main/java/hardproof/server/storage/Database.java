@@ -19,6 +19,7 @@ import org.flywaydb.core.api.FlywayException;
 import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.jdbc.support.JdbcTransactionManager;
 import org.springframework.transaction.support.DefaultTransactionStatus;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -167,14 +168,6 @@ public final class Database implements AutoCloseable {
     return reads;
   }
 
-  public DataSource writer() {
-    return writer;
-  }
-
-  public DataSource reader() {
-    return reader;
-  }
-
   /** Runs {@code work} in one transaction; joins the one that is open on this thread, if any. */
   public <T> T write(Supplier<T> work) {
     return transaction.execute(status -> work.get());
@@ -192,6 +185,33 @@ public final class Database implements AutoCloseable {
   /** Runs {@code work} in one read transaction: everything it reads is of one state. */
   public <T> T read(Supplier<T> work) {
     return snapshot.execute(status -> work.get());
+  }
+
+  /** Work on a plain connection. */
+  @FunctionalInterface
+  public interface SqlWork<T> {
+    T run(Connection connection) throws SQLException;
+  }
+
+  /** Runs {@code work} on the writer's connection, in the transaction that is open on this thread. */
+  public <T> T onWriter(SqlWork<T> work) {
+    return on(writer, work);
+  }
+
+  /** Runs {@code work} on a reader's connection, in the transaction that is open on this thread. */
+  public <T> T onReader(SqlWork<T> work) {
+    return on(reader, work);
+  }
+
+  private static <T> T on(DataSource source, SqlWork<T> work) {
+    Connection connection = DataSourceUtils.getConnection(source);
+    try {
+      return work.run(connection);
+    } catch (SQLException e) {
+      throw new SqliteErrors().translate("plain SQL", null, e);
+    } finally {
+      DataSourceUtils.releaseConnection(connection, source);
+    }
   }
 
   /** Grows with every {@link #change}, also those of other processes. */

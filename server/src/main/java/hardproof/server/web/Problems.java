@@ -3,6 +3,7 @@ package hardproof.server.web;
 import hardproof.core.drills.Transitions.ImpossibleTransition;
 import hardproof.server.storage.NoSpaceLeft;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.net.URI;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -107,6 +108,11 @@ class Problems extends ResponseEntityExceptionHandler {
         "wrong-value",
         "'" + e.getValue() + "' can't be used for " + e.getName() + "; times are written as"
             + " 2026-11-24T03:10:00Z.");
+  }
+
+  @ExceptionHandler
+  ProblemDetail diskInside(UncheckedIOException e) {
+    return disk(e.getCause());
   }
 
   @Override

@@ -13,6 +13,7 @@ import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.Connection;
+import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -109,8 +110,9 @@ class FactTablesTest {
       assertThat(read.rejections()).as(raw.toString()).isEmpty();
       facts.add(read.fact());
     }
-    try (Database database = Database.open(folder.resolve(type.code() + ".db"));
-        Connection connection = database.writer().getConnection()) {
+    Path file = folder.resolve(type.code() + ".db");
+    Database.open(file).close();
+    try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file)) {
       List<String> lastKey = null;
       try (FactTable<Object>.Session session = table.session(connection)) {
         for (Object fact : facts) {

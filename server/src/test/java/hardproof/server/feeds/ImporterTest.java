@@ -1,12 +1,14 @@
 package hardproof.server.feeds;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.estate.Workload;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Rejection;
 import hardproof.server.Estate;
 import hardproof.server.feeds.Importer.WithRejections;
+import hardproof.server.storage.NoSpaceLeft;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
@@ -301,6 +303,29 @@ class ImporterTest {
             .get(0)
             .reason())
         .contains("is not a zip");
+  }
+
+  /** SQLite's own limit on pages stands for a disk that is full. */
+  @Test
+  void aDiskThatFillsUpHalfWayLeavesWhatWasThereAndSaysWhatToDo() throws IOException {
+    estate.take("workloads.csv", "key,name\na,A\n");
+    estate
+        .installation
+        .database()
+        .writes()
+        .sql("PRAGMA max_page_count = 60")
+        .query(Long.class)
+        .single();
+    StringBuilder rows = new StringBuilder("key,name\n");
+    for (int i = 0; i < 5000; i++) {
+      rows.append("w").append(i).append(",A rather long name to fill the pages with\n");
+    }
+    Path file = estate.write("workloads.csv", rows.toString());
+    assertThatThrownBy(() -> estate.take("test", WithRejections.TAKE_GOOD_ROWS, file))
+        .isInstanceOf(NoSpaceLeft.class)
+        .hasMessageContaining("Nothing of this change was kept");
+    assertThat(workloads()).extracting(Workload::key).containsExactly("a");
+    assertThat(estate.installation.feeds().batches(10)).hasSize(1);
   }
 
   @Test

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.server.storage.NoSpaceLeft;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import org.junit.jupiter.api.Test;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.dao.DuplicateKeyException;
@@ -20,6 +21,10 @@ class ProblemsTest {
         .contains("no space left")
         .contains("free some")
         .contains("Nothing of this was kept");
+    assertThat(problems
+            .diskInside(new UncheckedIOException(new IOException("No space left on device")))
+            .getStatus())
+        .isEqualTo(507);
     var database = problems.noSpace(new NoSpaceLeft(null));
     assertThat(database.getStatus()).isEqualTo(507);
     assertThat(database.getDetail()).contains("nothing stored before is lost");
