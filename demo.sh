@@ -12,6 +12,12 @@ while [ $# -gt 0 ]; do
     *) echo "demo.sh: '$1' is no option; --help lists them" >&2; exit 2 ;;
   esac
 done
+# Before anything is built: a build would pull the program away from under a demo that still runs.
+if (exec 3<> "/dev/tcp/127.0.0.1/$port") 2> /dev/null; then
+  echo "demo.sh: port $port is in use. Is the demo running already, at http://localhost:$port?" >&2
+  echo "Stop it first, or choose another port with --port and another folder with --data." >&2
+  exit 2
+fi
 . ./setup.sh
 setup_build_tools
 echo "Building …"
