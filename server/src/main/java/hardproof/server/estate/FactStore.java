@@ -21,9 +21,14 @@ import java.util.function.Function;
 public final class FactStore {
   private static final FactWriter WRITER = new FactWriter(SelectorJson::write);
 
+  /** Some 200 bytes each. */
+  private static final long HISTORY_MOST = 500_000;
+
   private final Database database;
   private final Function<Instant, List<DrillFact>> drills;
+  private final long historyMost;
   private volatile Imported newest;
+  private volatile History history;
 
   /** What imports brought, up to and with a batch. Imports alone change it. */
   private record Imported(long batch, Instant readAt, Facts facts) {}
@@ -32,8 +37,16 @@ public final class FactStore {
    * @param drills the drills that had ended by an instant
    */
   public FactStore(Database database, Function<Instant, List<DrillFact>> drills) {
+    this(database, drills, HISTORY_MOST);
+  }
+
+  /**
+   * @param historyMost with more states of points and copies than this, instants are read one by one
+   */
+  FactStore(Database database, Function<Instant, List<DrillFact>> drills, long historyMost) {
     this.database = database;
     this.drills = drills;
+    this.historyMost = historyMost;
   }
 
   /** All facts as known at {@code asAt}, read from one state of the database. */
@@ -60,6 +73,15 @@ public final class FactStore {
         .sql("SELECT coalesce(max(id), 0) FROM import_batch")
         .query(Long.class)
         .single();
+    History all = history;
+    if (all != null && all.batch() == batch) {
+      return all.at(asAt);
+    }
+    if (states() <= historyMost) {
+      history = database.onReader(connection -> History.read(batch, connection));
+      return history.at(asAt);
+    }
+    history = null;
     Imported kept = newest;
     if (kept != null && kept.batch() == batch && !asAt.isBefore(kept.readAt())) {
       return kept.facts();
@@ -69,6 +91,14 @@ public final class FactStore {
       newest = new Imported(batch, asAt, read);
     }
     return read;
+  }
+
+  private long states() {
+    return database
+        .reads()
+        .sql("SELECT (SELECT count(*) FROM recovery_point) + (SELECT count(*) FROM copy)")
+        .query(Long.class)
+        .single();
   }
 
   private Instant newestReceived() {

@@ -8,6 +8,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
@@ -119,6 +120,33 @@ public final class FactTable<T> {
         }
       }
     }
+  }
+
+  /**
+   * A state of a fact, known from {@code recordedAt} (inclusive) until {@code replacedAt} (exclusive;
+   * {@link Long#MAX_VALUE} for the newest), in epoch milliseconds.
+   */
+  record State<T>(T fact, long recordedAt, long replacedAt) {
+    boolean knownAt(long instant) {
+      return recordedAt <= instant && instant < replacedAt;
+    }
+  }
+
+  /** Every state of every fact that ever was known, in the order they became known. */
+  List<State<T>> states(Connection connection) throws SQLException {
+    List<State<T>> states = new ArrayList<>();
+    String sql =
+        "SELECT feed, recorded_at, " + names() + ", replaced_at FROM " + table + " ORDER BY rowid";
+    try (PreparedStatement select = connection.prepareStatement(sql);
+        ResultSet rows = select.executeQuery()) {
+      while (rows.next()) {
+        T fact = reader.read(new FactRow(rows, index));
+        long recorded = rows.getLong(2);
+        long replaced = rows.getLong(columns.size() + 3);
+        states.add(new State<>(fact, recorded, rows.wasNull() ? Long.MAX_VALUE : replaced));
+      }
+    }
+    return states;
   }
 
   private Known<T> known(ResultSet rows) throws SQLException {
