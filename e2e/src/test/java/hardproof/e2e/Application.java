@@ -81,6 +81,19 @@ final class Application implements AutoCloseable {
     }
   }
 
+  /** Runs a garbage collection in the server, as will happen sooner or later. */
+  void collectGarbage() throws IOException, InterruptedException {
+    String jcmd = Path.of(System.getProperty("java.home"), "bin", "jcmd").toString();
+    int code = new ProcessBuilder(jcmd, Long.toString(process.pid()), "GC.run")
+        .redirectErrorStream(true)
+        .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+        .start()
+        .waitFor();
+    if (code != 0) {
+      throw new IOException("jcmd ended with " + code);
+    }
+  }
+
   private String said() {
     synchronized (console) {
       return String.join("\n", console);

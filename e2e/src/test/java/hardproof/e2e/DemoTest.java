@@ -3,6 +3,7 @@ package hardproof.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -111,6 +112,20 @@ class DemoTest {
     fact.click();
     browser.sees("from feed skerry-journal");
     browser.click("Close");
+  }
+
+  /** A lock that nothing refers to is given up by the garbage collector. */
+  @Test
+  void aSecondServerNeverGetsTheSameFolder() throws Exception {
+    application.collectGarbage();
+    application.collectGarbage();
+    Process second = new ProcessBuilder(Application.command(
+            "serve", "--port", "0", "--data", folder.resolve("data").toString()))
+        .redirectErrorStream(true)
+        .start();
+    String said = new String(second.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    assertThat(second.waitFor()).isEqualTo(2);
+    assertThat(said).contains("is in use by another Hard Proof");
   }
 
   @Test

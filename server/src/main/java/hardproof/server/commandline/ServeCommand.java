@@ -73,8 +73,10 @@ final class ServeCommand implements Callable<Integer> {
     Installation installation = Installation.open(folder, Clock.systemUTC());
     ConfigurableApplicationContext context = start(installation);
     Housekeeping housekeeping = new Housekeeping(installation);
+    // The hook also holds on to the lock: one that nothing refers to is given up at the next
+    // garbage collection, and another server could take the folder.
     Runtime.getRuntime()
-        .addShutdownHook(new Thread(() -> stop(context, housekeeping, installation)));
+        .addShutdownHook(new Thread(() -> stop(context, housekeeping, installation, lock)));
     installation.queue().recover();
     installation.queue().start(DRILLS_AT_ONCE);
     housekeeping.start();
@@ -114,9 +116,15 @@ final class ServeCommand implements Callable<Integer> {
   private static void stop(
       ConfigurableApplicationContext context,
       Housekeeping housekeeping,
-      Installation installation) {
+      Installation installation,
+      FileLock lock) {
     housekeeping.close();
     context.close();
     installation.close();
+    try {
+      lock.channel().close();
+    } catch (IOException e) {
+      // The process ends now, and the lock with it.
+    }
   }
 }

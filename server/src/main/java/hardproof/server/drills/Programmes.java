@@ -4,6 +4,7 @@ import hardproof.core.drills.DueStarts;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
+import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import hardproof.server.storage.Database;
 import java.time.Duration;
@@ -50,14 +51,19 @@ public final class Programmes {
     return queued;
   }
 
+  /** An order with the rung that a pass of it would show. */
+  private record Due(RunOrder order, Rung reaches) {}
+
   private int handle(Programme programme, DueStarts.Decision decision, Instant now) {
-    List<RunOrder> due = new ArrayList<>();
+    List<Due> due = new ArrayList<>();
     List<String> skipped = new ArrayList<>();
     Estate facts = estate.get();
     if (decision.start()) {
       for (Resource resource : members(programme, facts)) {
         try {
-          due.add(order(programme, resource, facts, "due " + Wording.time(decision.due(), now)));
+          RunOrder order =
+              order(programme, resource, facts, "due " + Wording.time(decision.due(), now));
+          due.add(new Due(order, orders.plan(facts, order).reaches()));
         } catch (DrillOrders.OrderRefused e) {
           skipped.add(e.getMessage());
         }
@@ -69,9 +75,8 @@ public final class Programmes {
             + String.join(" ", skipped);
     // The runs and the note that they were started become durable together.
     database.write(() -> {
-      for (RunOrder order : due) {
-        runs.queue(
-            order, orders.plan(facts, order).reaches(), programme.key(), programme.name(), now);
+      for (Due d : due) {
+        runs.queue(d.order(), d.reaches(), programme.key(), programme.name(), now);
       }
       store.handled(programme.key(), decision, due.size(), reason);
       return null;

@@ -96,6 +96,24 @@ class ProgrammesTest extends WithEstate {
   }
 
   @Test
+  void aResourceWhosePlanCanNotBeMadeHoldsUpNobodyElse() throws IOException {
+    add(Selector.EVERYTHING, Method.READ_THROUGH);
+    estate.take("stores.csv", "key,name,medium\nblind,BLIND,disk\n");
+    estate.take("resources.csv", "key,name,kind\nfar,FAR,volume\n");
+    estate.take(
+        "points.csv",
+        "key,resource,form,data_time,available,outcome\n"
+            + "far-1,far,full,2026-11-24T06:00:00Z,2026-11-24T07:00:00Z,complete\n");
+    // The store has a copy with a place, and no path to read it from.
+    estate.take(
+        "copies.csv",
+        "point,store,finished,state,place\nfar-1,blind,2026-11-24T07:00:00Z,present,x\n");
+    assertThat(look(NEXT)).isEqualTo(2);
+    assertThat(estate.installation.programmeStore().starts(5).get(0).reason())
+        .contains("BLIND has no path");
+  }
+
+  @Test
   void whatIsAheadIsListedSoonestFirst() {
     add(Selector.EVERYTHING, null);
     assertThat(estate

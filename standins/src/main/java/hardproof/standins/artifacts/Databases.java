@@ -92,8 +92,6 @@ public final class Databases {
         var rows = s.executeQuery(
             "SELECT rootpage FROM sqlite_schema WHERE name = 'entry_by_reference'")) {
       rows.next();
-      // The root is an interior page; the page after the last table page that split from it is a
-      // leaf.
       return leafOf(connection, rows.getInt(1));
     }
   }
