@@ -12,6 +12,7 @@ import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
+import hardproof.core.estate.Job;
 import hardproof.core.estate.Kind;
 import hardproof.core.estate.Medium;
 import hardproof.core.estate.Policy;
@@ -28,6 +29,8 @@ import hardproof.core.points.RecoveryPoint;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.proof.WorkloadResult;
+import hardproof.core.retention.Retention;
+import hardproof.core.schedule.Schedule;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -48,6 +51,7 @@ public final class Given {
   public final List<Policy> policies = new ArrayList<>();
   public final List<RecoveryPoint> points = new ArrayList<>();
   public final List<Copy> copies = new ArrayList<>();
+  public final List<Job> jobs = new ArrayList<>();
   public final List<AcceptedException> exceptions = new ArrayList<>();
   public final List<DrillFact> drills = new ArrayList<>();
 
@@ -57,9 +61,26 @@ public final class Given {
     g.resources.add(resource("r", Kind.FILE_SHARE, "w"));
     g.stores.add(store("near", "A", Medium.DISK, "array", true));
     g.stores.add(store("far", "B", Medium.TAPE, null, false));
-    g.policies.add(
-        new Policy("p", "Daily", Selector.EVERYTHING, Duration.ofHours(24), 14, null, List.of()));
+    g.policies.add(policy("p", Duration.ofHours(24)));
     return g;
+  }
+
+  /** For everything; keeps the last 14. */
+  public static Policy policy(String key, Duration every, Policy.CopyTarget... copies) {
+    return new Policy(
+        key,
+        "Daily",
+        Selector.EVERYTHING,
+        every == null ? null : Schedule.every(every),
+        null,
+        null,
+        new Retention(14, null, null, null, null),
+        null,
+        null,
+        null,
+        List.of(copies),
+        null,
+        List.of());
   }
 
   public static Workload workload(String key, Integer tier) {
@@ -90,7 +111,8 @@ public final class Given {
         null,
         tags,
         List.of(),
-        "feed");
+        "feed",
+        null);
   }
 
   public static Store store(String key, String site, Medium medium, String domain, Boolean online) {
@@ -105,7 +127,8 @@ public final class Given {
         null,
         null,
         100_000_000L,
-        "/" + key);
+        "/" + key,
+        null);
   }
 
   /** A complete full, with data {@code hoursAgo} before NOW, available one hour later, on both stores. */
@@ -125,11 +148,16 @@ public final class Given {
         form,
         base,
         data,
+        null,
         data.plus(Duration.ofMinutes(30)),
         outcome,
         Consistency.FILE,
+        null,
+        null,
         1000L,
-        null));
+        null,
+        null,
+        "feed"));
     return this;
   }
 
@@ -200,7 +228,7 @@ public final class Given {
 
   public Facts facts() {
     return new Facts(
-        feeds, workloads, resources, stores, policies, points, copies, exceptions, drills);
+        feeds, workloads, resources, stores, policies, points, copies, jobs, exceptions, drills);
   }
 
   public Estate at(Instant instant) {

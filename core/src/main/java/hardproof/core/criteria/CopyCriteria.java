@@ -7,7 +7,11 @@ import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyCount;
 import hardproof.core.copies.CopyLag;
 import hardproof.core.copies.CopyRule;
+import hardproof.core.copies.CopyState;
 import hardproof.core.estate.Policy;
+import hardproof.core.estate.Redundancy;
+import hardproof.core.estate.Store;
+import hardproof.core.estate.Workload;
 import hardproof.core.facts.Usability.Judged;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
@@ -15,6 +19,7 @@ import hardproof.core.wording.Wording;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.TreeSet;
 
 /** The copy rule and the copy deadlines. */
 final class CopyCriteria {
@@ -177,7 +182,7 @@ final class CopyCriteria {
   }
 
   private static Instant finished(Subject s, RecoveryPoint point, String store) {
-    return s.estate().copiesOf(point.key()).stream()
+    return s.copiesOf(point).stream()
         .filter(c -> c.store().equals(store))
         .map(Copy::finished)
         .filter(java.util.Objects::nonNull)
@@ -192,5 +197,125 @@ final class CopyCriteria {
         + (late ? " came after " : " is missing after ") + Wording.duration(lag.lag())
         + ", " + Wording.duration(lag.lag().minus(lag.deadline())) + " over its deadline of "
         + Wording.duration(lag.deadline());
+  }
+
+  static Outcome independent(Subject s) {
+    CriterionCode code = CriterionCode.COPIES_INDEPENDENT;
+    if (s.readableCopies().isEmpty()) {
+      return Criteria.unknown(
+          code,
+          s,
+          "there is no usable copy of the last "
+              + Wording.duration(s.demand().copyRule().freshness()),
+          "copies = 0");
+    }
+    List<String> not = s.copyCount().notCounted();
+    String counted = Wording.list(s.copyCount().counted());
+    return outcome(
+        code,
+        s,
+        metIf(not.isEmpty()),
+        Measure.count(not.size()),
+        Measure.count(0),
+        not.isEmpty()
+            ? "each copy has a failure domain of its own: " + counted
+            : Wording.count(not.size(), "copy does", "copies do") + " not stand by itself: "
+                + String.join("; ", not),
+        "stores in the failure domain of the data or of another store = " + not.size() + " ≤ 0",
+        List.of());
+  }
+
+  static Outcome residency(Subject s) {
+    CriterionCode code = CriterionCode.COPIES_RESIDENCY;
+    Workload workload = s.workload();
+    String dataClass = workload == null ? null : workload.dataClass();
+    if (dataClass == null) {
+      return Criteria.notAsked(code, s, "the data class of its workload is not known");
+    }
+    List<String> allowed = s.standard().regions().get(dataClass);
+    if (allowed == null) {
+      return Criteria.notAsked(code, s, "the standard sets no regions for " + dataClass + " data");
+    }
+    TreeSet<String> outside = new TreeSet<>();
+    TreeSet<String> unknown = new TreeSet<>();
+    List<FactRef> facts = new ArrayList<>();
+    int judged = 0;
+    for (Judged j : s.points()) {
+      for (Copy copy : s.copiesOf(j.point())) {
+        Store store = s.estate().store(copy.store());
+        if (copy.state() != CopyState.PRESENT || store == null) {
+          continue;
+        }
+        judged++;
+        if (store.region() == null) {
+          unknown.add(store.name());
+        } else if (allowed.stream().noneMatch(store.region()::equalsIgnoreCase)) {
+          if (outside.add(store.name() + " (" + store.region() + ")")) {
+            facts.add(new FactRef("stores", store.key()));
+          }
+        }
+      }
+    }
+    String want = dataClass + " data may lie in " + Wording.list(allowed);
+    if (judged == 0) {
+      return Criteria.unknown(code, s, "no copy of it is known", "copies = 0");
+    } else if (outside.isEmpty() && !unknown.isEmpty()) {
+      return Criteria.unknown(
+          code,
+          s,
+          want + "; the region of " + Wording.list(List.copyOf(unknown)) + " is not known",
+          "stores without a region = " + unknown.size());
+    }
+    return outcome(
+        code,
+        s,
+        metIf(outside.isEmpty()),
+        Measure.count(outside.size()),
+        Measure.count(0),
+        outside.isEmpty()
+            ? want + ", and every copy does"
+            : want + "; there are copies on " + Wording.list(List.copyOf(outside)),
+        "stores with a copy outside the allowed regions = " + outside.size() + " ≤ 0",
+        facts);
+  }
+
+  static Outcome redundancy(Subject s) {
+    CriterionCode code = CriterionCode.COPIES_REDUNDANCY;
+    Redundancy demanded = s.demand().redundancy();
+    if (demanded == null) {
+      return Criteria.notDemanded(code, s);
+    }
+    Redundancy best = null;
+    Store on = null;
+    boolean someUnknown = false;
+    for (Copy copy : s.readableCopies()) {
+      Store store = s.estate().store(copy.store());
+      if (store == null || store.redundancy() == null) {
+        someUnknown = true;
+      } else if (best == null || store.redundancy().compareTo(best) > 0) {
+        best = store.redundancy();
+        on = store;
+      }
+    }
+    boolean met = best != null && best.compareTo(demanded) >= 0;
+    if (!met && (someUnknown || best == null)) {
+      return Criteria.unknown(
+          code,
+          s,
+          best == null && !someUnknown
+              ? "there is no usable copy to judge"
+              : "what the stores of its copies survive is not known of all of them; "
+                  + demanded.words() + " is demanded of one",
+          "best known = " + (best == null ? "none" : best.code()));
+    }
+    return outcome(
+        code,
+        s,
+        metIf(met),
+        null,
+        null,
+        on.name() + " keeps its copy " + best.words() + "; " + demanded.words() + " is demanded",
+        best.code() + " ≥ " + demanded.code(),
+        List.of(new FactRef("stores", on.key())));
   }
 }

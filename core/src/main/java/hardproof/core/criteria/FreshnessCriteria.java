@@ -60,7 +60,11 @@ final class FreshnessCriteria {
 
   /** Newer points that are not usable explain an exposure that a green job list would not. */
   static String skipped(Subject s, Judged newestUsable) {
-    List<Judged> newer = s.points().stream()
+    int next = s.points().indexOf(newestUsable) + 1;
+    if (next == s.points().size()) {
+      return "";
+    }
+    List<Judged> newer = s.points().subList(next, s.points().size()).stream()
         .filter(j -> j.point().dataTime().isAfter(newestUsable.point().dataTime()))
         .filter(j -> j.point().available() != null)
         .toList();

@@ -13,7 +13,9 @@ public record Measure(double value, Unit unit) {
     COUNT,
     /** Between 0 and 1. */
     SHARE,
-    RUNG
+    RUNG,
+    /** A number without a unit. */
+    SCORE
   }
 
   public static Measure of(Duration duration) {
@@ -28,11 +30,16 @@ public record Measure(double value, Unit unit) {
     return new Measure(share, Unit.SHARE);
   }
 
+  public static Measure score(double score) {
+    return new Measure(score, Unit.SCORE);
+  }
+
   /** For people. */
   public String words() {
     return switch (unit) {
       case MILLISECONDS -> Wording.duration(Duration.ofMillis((long) value));
       case SHARE -> Wording.share(value);
+      case SCORE -> String.format(Locale.ROOT, "%.2f", value);
       default -> String.format(Locale.ROOT, "%.0f", value);
     };
   }

@@ -12,7 +12,7 @@ import java.util.Objects;
  * @param exception key of the exception that accepts it, null otherwise
  */
 public record Outcome(
-    CriterionCode criterion,
+    Criterion criterion,
     String resource,
     OutcomeState state,
     Measure measured,

@@ -49,7 +49,7 @@ public record Proof(Rung rung, Rung demanded, DrillFact best, DrillFact reached,
    * point whose facts have since been forgotten by its feed counts as it did.
    */
   private static boolean counts(Subject s, DrillFact drill) {
-    RecoveryPoint point = s.estate().point(drill.point());
+    RecoveryPoint point = s.estate().point(drill.resource(), drill.point());
     return point == null
         || (point.outcome() == PointOutcome.COMPLETE
             && point.consistency().compareTo(s.demand().consistency()) >= 0);
@@ -90,7 +90,8 @@ public record Proof(Rung rung, Rung demanded, DrillFact best, DrillFact reached,
     return name + " was shown " + best.rung().code() + " only; " + demanded.code() + " demanded";
   }
 
-  List<FactRef> facts() {
+  /** The drill it rests on; empty when there is none. */
+  public List<FactRef> facts() {
     DrillFact drill = reached != null ? reached : best;
     return drill == null ? List.of() : List.of(new FactRef("drills", drill.run()));
   }

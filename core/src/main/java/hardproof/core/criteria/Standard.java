@@ -1,87 +1,54 @@
 package hardproof.core.criteria;
 
-import hardproof.core.copies.CopyRule;
 import hardproof.core.estate.Workload;
-import hardproof.core.ladder.Rung;
-import hardproof.core.points.Consistency;
 import java.time.Duration;
+import java.time.ZoneId;
+import java.util.Collections;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 
 /**
  * A named, versioned set of demands.
  *
  * @param period the time that worst exposure, attainment and copy lag are judged over
+ * @param zone whose days, weeks, months and years retention is judged by
  * @param tiers demands of tier 1 to 4, in order
+ * @param regions by data class, the regions its copies may lie in; classes not named may lie anywhere
+ * @param own criteria that people wrote for themselves
  */
-public record Standard(String name, int version, Duration period, List<TierDemand> tiers) {
+public record Standard(
+    String name,
+    int version,
+    Duration period,
+    ZoneId zone,
+    List<TierDemand> tiers,
+    Map<String, List<String>> regions,
+    List<OwnCriterion> own) {
+  public static final int TIERS = 4;
+
   public Standard {
+    if (name.isBlank()) {
+      throw new IllegalArgumentException("a standard needs a name");
+    }
+    if (period.isNegative() || period.isZero()) {
+      throw new IllegalArgumentException("the period of a standard must be longer than nothing");
+    }
     tiers = List.copyOf(tiers);
-    if (tiers.size() != 4) {
+    if (tiers.size() != TIERS) {
       throw new IllegalArgumentException("a standard has 4 tiers, not " + tiers.size());
+    }
+    regions = Collections.unmodifiableMap(new TreeMap<>(regions));
+    own = List.copyOf(own);
+    if (own.stream().map(OwnCriterion::code).distinct().count() < own.size()) {
+      throw new IllegalArgumentException("two criteria of your own have the same code");
     }
   }
 
-  /**
-   * The standard that ships. Proof periods as in the tier table of the manual; the quarter of tier
-   * 2 follows CIS Controls v8 safeguard 11.5 (test recovery quarterly). Copies by the 3-2-1-1-0
-   * rule (common practice), without the locked copy for tier 4.
-   */
+  /** The one that holds until another is chosen. */
   public static Standard shipped() {
-    return new Standard(
-        "Default",
-        1,
-        Duration.ofDays(30),
-        List.of(
-            tier(
-                4,
-                4,
-                Rung.RUNNING,
-                30,
-                0.99,
-                Consistency.FILE,
-                CopyRule.threeTwoOneOneZero(Duration.ofDays(7))),
-            tier(
-                24,
-                24,
-                Rung.RUNNING,
-                90,
-                0.98,
-                Consistency.FILE,
-                CopyRule.threeTwoOneOneZero(Duration.ofDays(7))),
-            tier(
-                24,
-                72,
-                Rung.RESTORED,
-                180,
-                0.95,
-                Consistency.UNKNOWN,
-                CopyRule.threeTwoOneOneZero(Duration.ofDays(14))),
-            tier(
-                48,
-                168,
-                Rung.INTACT,
-                365,
-                0.90,
-                Consistency.UNKNOWN,
-                new CopyRule(2, 1, 1, 0, 0, Duration.ofDays(14)))));
-  }
-
-  private static TierDemand tier(
-      int rpoHours,
-      int rtoHours,
-      Rung rung,
-      int proofDays,
-      double attainment,
-      Consistency consistency,
-      CopyRule rule) {
-    return new TierDemand(
-        Duration.ofHours(rpoHours),
-        Duration.ofHours(rtoHours),
-        rung,
-        Duration.ofDays(proofDays),
-        attainment,
-        consistency,
-        rule);
+    return ShippedStandards.sensible();
   }
 
   /** Name and version, as evaluations and packs name it. */
@@ -99,13 +66,21 @@ public record Standard(String name, int version, Duration period, List<TierDeman
     if (workload == null) {
       return demand;
     }
-    return new TierDemand(
-        workload.rpo() == null ? demand.rpo() : workload.rpo(),
-        workload.rto() == null ? demand.rto() : workload.rto(),
-        workload.rung() == null ? demand.rung() : workload.rung(),
-        demand.proofPeriod(),
-        demand.attainment(),
-        demand.consistency(),
-        demand.copyRule());
+    Map<Parameter, Long> objectives = new EnumMap<>(Parameter.class);
+    if (workload.rpo() != null) {
+      objectives.put(Parameter.RPO, workload.rpo().toMillis());
+    }
+    if (workload.rto() != null) {
+      objectives.put(Parameter.RTO, workload.rto().toMillis());
+    }
+    if (workload.rung() != null) {
+      objectives.put(Parameter.RUNG, (long) workload.rung().number());
+    }
+    return demand.with(objectives);
+  }
+
+  /** The same demands under another version number. */
+  public Standard asVersion(int other) {
+    return new Standard(name, other, period, zone, tiers, regions, own);
   }
 }

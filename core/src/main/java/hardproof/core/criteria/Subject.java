@@ -2,70 +2,104 @@ package hardproof.core.criteria;
 
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyCount;
+import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Feed;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
+import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
 import hardproof.core.facts.Usability.Judged;
+import hardproof.core.points.Chain;
 import hardproof.core.points.ExposureCurve;
+import hardproof.core.points.RecoveryPoint;
 import hardproof.core.points.UsableSpan;
+import hardproof.core.schedule.RunTimes;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 
 /** One resource with all that its criteria need, worked out once. */
 public final class Subject {
+  /** Run times and sizes are judged by the newest this many points. */
+  static final int USUAL_OF = 30;
+
   private final Estate estate;
+  private final Standard standard;
   private final Resource resource;
   private final Resource protector;
   private final TierDemand demand;
-  private final Duration period;
   private final List<Policy> policies;
-  private final List<Judged> points;
+  private final List<AcceptedException> exceptions;
+  private final PointSet set;
+  private final Usability usability;
   private final ExposureCurve curve;
+  private final List<Judged> fresh;
   private final CopyCount copyCount;
+  private final List<Copy> readable = new ArrayList<>();
+  private final Optional<Judged> newestUsable;
 
   public Subject(Estate estate, Standard standard, Resource resource) {
     this.estate = estate;
+    this.standard = standard;
     this.resource = resource;
     this.protector = estate.protectorOf(resource);
-    this.demand = standard.demandOn(estate.workload(resource.workload()));
-    this.period = standard.period();
+    this.demand = standard.demandOn(workload());
     this.policies = estate.policiesOf(protector);
-    this.points = Usability.of(estate, protector.key(), demand.consistency());
-    List<UsableSpan> spans = points.stream().map(Judged::span).toList();
+    this.exceptions = estate.exceptionsOf(resource);
+    this.set = estate.pointSet(protector.key());
+    this.usability = Usability.of(estate, protector.key(), demand.consistency());
+    List<UsableSpan> spans = new ArrayList<>(points().size());
+    points().forEach(j -> spans.add(j.span()));
     this.curve = ExposureCurve.of(countedFrom(), spans);
+    this.newestUsable = findNewestUsable();
+    this.fresh = findFresh();
     this.copyCount = countCopies();
+  }
+
+  private Optional<Judged> findNewestUsable() {
+    for (int i = points().size() - 1; i >= 0; i--) {
+      if (points().get(i).usableAt(estate.asAt())) {
+        return Optional.of(points().get(i));
+      }
+    }
+    return Optional.empty();
+  }
+
+  private List<Judged> findFresh() {
+    Instant oldest = estate.asAt().minus(demand.copyRule().freshness());
+    int first = points().size();
+    while (first > 0 && !points().get(first - 1).point().dataTime().isBefore(oldest)) {
+      first--;
+    }
+    return points().subList(first, points().size());
   }
 
   private long countedFrom() {
     Instant from = resource.firstSeen();
     if (from == null) {
-      from = points.stream()
+      from = points().stream()
           .map(j -> j.point().available())
-          .filter(java.util.Objects::nonNull)
-          .min(Comparator.naturalOrder())
+          .filter(Objects::nonNull)
+          .min(Instant::compareTo)
           .orElse(estate.asAt());
     }
     return from.toEpochMilli();
   }
 
   private CopyCount countCopies() {
-    Instant oldest = estate.asAt().minus(demand.copyRule().freshness());
-    List<Copy> readable = new ArrayList<>();
     int errors = 0;
-    for (Judged judged : points) {
-      if (judged.point().dataTime().isBefore(oldest)) {
-        continue;
-      }
-      for (Copy copy : estate.copiesOf(judged.point().key())) {
-        if (Usability.inError(estate, protector.key(), copy)) {
+    for (Judged judged : fresh) {
+      for (Copy copy : set.copiesOf(judged.point())) {
+        if (usability.inError(copy)) {
           errors++;
-        } else if (judged.usableAt(estate.asAt())
-            && Usability.readable(estate, protector.key(), copy)) {
+        } else if (judged.usableAt(estate.asAt()) && usability.readable(copy)) {
           readable.add(copy);
         }
       }
@@ -77,6 +111,10 @@ public final class Subject {
     return estate;
   }
 
+  public Standard standard() {
+    return standard;
+  }
+
   public Instant asAt() {
     return estate.asAt();
   }
@@ -85,9 +123,18 @@ public final class Subject {
     return resource;
   }
 
+  /** Null when it belongs to none that is known. */
+  public Workload workload() {
+    return estate.workload(resource.workload());
+  }
+
   /** The resource whose points protect this one; itself unless a parent's image does. */
   public Resource protector() {
     return protector;
+  }
+
+  public boolean throughParent() {
+    return !protector.key().equals(resource.key());
   }
 
   public TierDemand demand() {
@@ -96,20 +143,57 @@ public final class Subject {
 
   /** Start of the period that is judged. */
   public Instant periodStart() {
-    return estate.asAt().minus(period);
+    return estate.asAt().minus(standard.period());
   }
 
   public Duration period() {
-    return period;
+    return standard.period();
   }
 
   public List<Policy> policies() {
     return policies;
   }
 
+  /** Those in force, for whatever criterion. */
+  public List<AcceptedException> exceptions() {
+    return exceptions;
+  }
+
+  /** The feeds that tell of the resource, of what protects it and of its newest points. */
+  public List<Feed> feeds() {
+    Set<String> keys = new LinkedHashSet<>();
+    keys.add(resource.feed());
+    keys.add(protector.feed());
+    newest().ifPresent(j -> keys.add(j.point().feed()));
+    return keys.stream().map(estate::feed).filter(Objects::nonNull).toList();
+  }
+
   /** All points, oldest data first. */
   public List<Judged> points() {
-    return points;
+    return usability.points();
+  }
+
+  /** Those young enough for the copy rule, usable or not. */
+  public List<Judged> freshPoints() {
+    return fresh;
+  }
+
+  /** The copies of fresh usable points that are there and not known to be bad. */
+  public List<Copy> readableCopies() {
+    return readable;
+  }
+
+  public List<Copy> copiesOf(RecoveryPoint point) {
+    return set.copiesOf(point);
+  }
+
+  /** Damaged, failed in read-back, or blamed by a drill. */
+  public boolean inError(Copy copy) {
+    return usability.inError(copy);
+  }
+
+  public Chain chainOf(RecoveryPoint point) {
+    return usability.chainOf(point);
   }
 
   public ExposureCurve curve() {
@@ -122,13 +206,25 @@ public final class Subject {
 
   /** The usable point with the newest data. */
   public Optional<Judged> newestUsable() {
-    return points.stream()
-        .filter(j -> j.usableAt(estate.asAt()))
-        .max(Comparator.comparing(j -> j.point().dataTime()));
+    return newestUsable;
   }
 
   /** The point with the newest data, usable or not. */
   public Optional<Judged> newest() {
-    return points.isEmpty() ? Optional.empty() : Optional.of(points.get(points.size() - 1));
+    return points().isEmpty()
+        ? Optional.empty()
+        : Optional.of(points().get(points().size() - 1));
+  }
+
+  /** How long its newest points took; null when none is known. */
+  public RunTimes runTimes() {
+    List<Duration> times = new ArrayList<>();
+    for (int i = points().size() - 1; i >= 0 && times.size() < USUAL_OF; i--) {
+      Duration took = points().get(i).point().runTime();
+      if (took != null) {
+        times.add(took);
+      }
+    }
+    return RunTimes.of(times);
   }
 }

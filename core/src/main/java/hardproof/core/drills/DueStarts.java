@@ -1,5 +1,6 @@
 package hardproof.core.drills;
 
+import hardproof.core.schedule.Recurrence;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

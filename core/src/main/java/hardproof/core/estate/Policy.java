@@ -1,24 +1,75 @@
 package hardproof.core.estate;
 
+import hardproof.core.points.Consistency;
+import hardproof.core.retention.Retention;
+import hardproof.core.schedule.HoursOfDay;
+import hardproof.core.schedule.Schedule;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Optional;
 
 /**
- * What is promised for the resources in scope. {@code interval} is the time between starts. Null
- * means not stated.
+ * What is promised for the resources in scope. Null means not stated.
+ *
+ * @param startWindow how long after its due time a job may still begin
+ * @param completeWithin how long after its due time a job must be done
+ * @param readBack whether each point is read back after it was written
+ * @param copyWindow the hours in which copies may be made, in {@link #zone()}
+ * @param exclude patterns of paths that are left out; {@code *} stands for any characters
  */
 public record Policy(
     String key,
     String name,
     Selector scope,
-    Duration interval,
-    Integer keepLast,
-    Duration keepFor,
-    List<CopyTarget> copyTo) {
+    Schedule schedule,
+    Duration startWindow,
+    Duration completeWithin,
+    Retention retention,
+    Consistency consistency,
+    Boolean encrypted,
+    Boolean readBack,
+    List<CopyTarget> copyTo,
+    HoursOfDay copyWindow,
+    List<String> exclude) {
   public Policy {
+    retention = retention == null ? Retention.NONE : retention;
     copyTo = List.copyOf(copyTo);
+    exclude = List.copyOf(exclude);
   }
 
   /** A store that must hold a copy within {@code deadline} of the point becoming available. */
   public record CopyTarget(String store, Duration deadline) {}
+
+  /** The longest gap between starts; empty when no schedule says. */
+  public Optional<Duration> longestGap(Instant asAt) {
+    return schedule == null ? Optional.empty() : schedule.longestGap(asAt);
+  }
+
+  /** The zone of the schedule; UTC when none is given. */
+  public ZoneId zone() {
+    return schedule == null || schedule.zone() == null
+        ? ZoneOffset.UTC
+        : ZoneId.of(schedule.zone());
+  }
+
+  /** The same with another scope. */
+  public Policy withScope(Selector other) {
+    return new Policy(
+        key,
+        name,
+        other,
+        schedule,
+        startWindow,
+        completeWithin,
+        retention,
+        consistency,
+        encrypted,
+        readBack,
+        copyTo,
+        copyWindow,
+        exclude);
+  }
 }

@@ -6,7 +6,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 
-/** Something that holds data and can be restored by itself. Null means not known. */
+/**
+ * Something that holds data and can be restored by itself. Null means not known.
+ *
+ * @param missingSince since when full listings of its feed leave it out; null while they name it
+ */
 public record Resource(
     String key,
     String name,
@@ -24,7 +28,8 @@ public record Resource(
     Instant agentSeen,
     Map<String, String> tags,
     List<String> importantPaths,
-    String feed) {
+    String feed,
+    Instant missingSince) {
   /** The tag that names the failure domain production data lives in. */
   public static final String FAILURE_DOMAIN_TAG = "failure_domain";
 
@@ -35,5 +40,28 @@ public record Resource(
     needs = List.copyOf(needs);
     tags = Collections.unmodifiableMap(new TreeMap<>(tags));
     importantPaths = List.copyOf(importantPaths);
+  }
+
+  /** The same, left out by full listings since an instant; null when it is named again. */
+  public Resource missing(Instant since) {
+    return new Resource(
+        key,
+        name,
+        kind,
+        workload,
+        parent,
+        needs,
+        site,
+        region,
+        environment,
+        sizeBytes,
+        dailyChangeBytes,
+        firstSeen,
+        lastSeen,
+        agentSeen,
+        tags,
+        importantPaths,
+        feed,
+        since);
   }
 }

@@ -1,6 +1,10 @@
 package hardproof.core.estate;
 
-/** A place where copies live. {@code throughput} in bytes a second; null means not known. */
+/**
+ * A place where copies live. {@code throughput} in bytes a second; null means not known.
+ *
+ * @param deleteApprovals how many people it takes to delete a copy before its time, as declared
+ */
 public record Store(
     String key,
     String name,
@@ -10,9 +14,10 @@ public record Store(
     String failureDomain,
     Boolean online,
     Boolean canLock,
-    String redundancy,
+    Redundancy redundancy,
     Long throughput,
-    String path) {
+    String path,
+    Integer deleteApprovals) {
 
   /** Stores in one failure domain fail together; a store that names none is its own. */
   public String effectiveFailureDomain() {

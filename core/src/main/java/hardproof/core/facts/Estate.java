@@ -4,6 +4,7 @@ import hardproof.core.copies.Copy;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
+import hardproof.core.estate.Job;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
@@ -25,37 +26,50 @@ import java.util.stream.Collectors;
 public final class Estate {
   private final Instant asAt;
   private final Facts facts;
+  private final PointSource points;
   private final Map<String, Workload> workloads;
   private final Map<String, Resource> resources;
   private final Map<String, List<Resource>> membersByWorkload;
+  private final Map<String, List<Resource>> children;
   private final Map<String, Store> stores;
   private final Map<String, Feed> feeds;
-  private final Map<String, RecoveryPoint> points;
-  private final Map<String, List<RecoveryPoint>> pointsByResource;
-  private final Map<String, List<Copy>> copiesByPoint;
+  private final Map<String, List<Job>> jobsByResource;
   private final Map<String, List<DrillFact>> drillsByResource;
+  private final List<AcceptedException> valid;
 
+  /** An estate whose points and copies are all in {@code facts}. */
   public Estate(Instant asAt, Facts facts) {
+    this(asAt, facts, PointSource.of(facts.points(), facts.copies()));
+  }
+
+  /**
+   * @param points where points and copies come from, instead of {@code facts}
+   */
+  public Estate(Instant asAt, Facts facts, PointSource points) {
     this.asAt = asAt;
     this.facts = facts;
+    this.points = points;
     this.workloads = index(facts.workloads(), Workload::key);
     this.resources = index(facts.resources(), Resource::key);
     this.membersByWorkload = group(
         facts.resources().stream().filter(r -> r.workload() != null).toList(), Resource::workload);
+    this.children = group(
+        facts.resources().stream().filter(r -> r.parent() != null).toList(), Resource::parent);
     this.stores = index(facts.stores(), Store::key);
     this.feeds = index(facts.feeds(), Feed::key);
-    this.points = index(facts.points(), RecoveryPoint::key);
-    this.pointsByResource = group(facts.points(), RecoveryPoint::resource);
-    this.pointsByResource
-        .values()
-        .forEach(l -> l.sort(
-            Comparator.comparing(RecoveryPoint::dataTime).thenComparing(RecoveryPoint::key)));
-    this.copiesByPoint = group(facts.copies(), Copy::point);
+    this.jobsByResource =
+        group(facts.jobs().stream().filter(j -> j.resource() != null).toList(), Job::resource);
+    this.jobsByResource.values().forEach(l -> l.sort(BY_TIME));
     this.drillsByResource = group(facts.drills(), DrillFact::resource);
     this.drillsByResource
         .values()
         .forEach(l -> l.sort(Comparator.comparing(DrillFact::ended).thenComparing(DrillFact::run)));
+    this.valid = facts.exceptions().stream().filter(e -> e.validAt(asAt)).toList();
   }
+
+  private static final Comparator<Job> BY_TIME = Comparator.comparing(
+          (Job j) -> j.started() == null ? j.ended() : j.started())
+      .thenComparing(Job::key);
 
   private static <T> Map<String, T> index(List<T> items, Function<T, String> key) {
     Map<String, T> map = new LinkedHashMap<>();
@@ -85,24 +99,35 @@ public final class Estate {
   }
 
   public Store store(String key) {
-    return stores.get(key);
+    return key == null ? null : stores.get(key);
   }
 
   public Feed feed(String key) {
-    return feeds.get(key);
+    return key == null ? null : feeds.get(key);
   }
 
-  public RecoveryPoint point(String key) {
-    return points.get(key);
+  /** The points of a resource with their copies. */
+  public PointSet pointSet(String resource) {
+    return points.of(resource);
+  }
+
+  /** Null when the resource has no such point. */
+  public RecoveryPoint point(String resource, String key) {
+    return points.of(resource).point(key);
   }
 
   /** Oldest data first; empty when there are none. */
   public List<RecoveryPoint> pointsOf(String resource) {
-    return pointsByResource.getOrDefault(resource, List.of());
+    return points.of(resource).points();
   }
 
-  public List<Copy> copiesOf(String point) {
-    return copiesByPoint.getOrDefault(point, List.of());
+  public List<Copy> copiesOf(RecoveryPoint point) {
+    return points.of(point.resource()).copiesOf(point);
+  }
+
+  /** In the order they began. */
+  public List<Job> jobsOf(String resource) {
+    return jobsByResource.getOrDefault(resource, List.of());
   }
 
   /** In the order they ended. */
@@ -112,6 +137,19 @@ public final class Estate {
 
   public List<Resource> membersOf(String workload) {
     return membersByWorkload.getOrDefault(workload, List.of());
+  }
+
+  /** The resource and all that lie inside it, at any depth. */
+  public Set<String> withDescendants(String resource) {
+    Set<String> found = new LinkedHashSet<>();
+    collect(resource, found);
+    return found;
+  }
+
+  private void collect(String resource, Set<String> found) {
+    if (found.add(resource)) {
+      children.getOrDefault(resource, List.of()).forEach(c -> collect(c.key(), found));
+    }
   }
 
   /** The tier of the resource's workload; null when either is not known. */
@@ -127,28 +165,42 @@ public final class Estate {
         .toList();
   }
 
+  /** The exceptions in force that have the resource in scope. */
   public List<AcceptedException> exceptionsOf(Resource resource) {
     Integer tier = tierOf(resource);
-    return facts.exceptions().stream()
-        .filter(e -> e.validAt(asAt) && e.scope().matches(resource, tier))
-        .toList();
+    return valid.stream().filter(e -> e.scope().matches(resource, tier)).toList();
   }
 
   /**
    * The resource whose points protect this one: itself when it has any, else its nearest ancestor
-   * that has (a volume inside a machine's image), else itself.
+   * that has and whose policies do not leave it out (a volume inside a machine's image), else itself.
    */
   public Resource protectorOf(Resource resource) {
     Set<String> seen = new LinkedHashSet<>();
     Resource at = resource;
     while (at != null && seen.add(at.key())) {
-      if (!pointsOf(at.key()).isEmpty()) {
-        return at;
+      if (points.any(at.key())) {
+        return at != resource && leftOutOf(at, resource).isPresent() ? resource : at;
       }
       at = resource(at.parent());
     }
     return resource;
   }
+
+  /** The exclude filter of a policy of {@code ancestor} that leaves out {@code resource} whole. */
+  public Optional<Exclusion> leftOutOf(Resource ancestor, Resource resource) {
+    for (Policy policy : policiesOf(ancestor)) {
+      for (String pattern : policy.exclude()) {
+        if (Paths.glob(pattern, resource.key()) || Paths.glob(pattern, resource.name())) {
+          return Optional.of(new Exclusion(policy, pattern));
+        }
+      }
+    }
+    return Optional.empty();
+  }
+
+  /** A filter of a policy. */
+  public record Exclusion(Policy policy, String pattern) {}
 
   /** What {@code key} names, for sentences: the name where it is known, else the key. */
   public String storeName(String key) {

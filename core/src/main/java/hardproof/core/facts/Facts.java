@@ -4,6 +4,7 @@ import hardproof.core.copies.Copy;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
+import hardproof.core.estate.Job;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
@@ -20,5 +21,6 @@ public record Facts(
     List<Policy> policies,
     List<RecoveryPoint> points,
     List<Copy> copies,
+    List<Job> jobs,
     List<AcceptedException> exceptions,
     List<DrillFact> drills) {}

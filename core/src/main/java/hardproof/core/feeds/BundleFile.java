@@ -7,18 +7,20 @@ import java.util.Optional;
 
 /** The files of an import bundle with their fields, the key fields first. */
 public enum BundleFile implements Coded {
-  STORES(
-      "key! name! site region medium! failure_domain online can_lock redundancy throughput path"),
-  POLICIES("key! name! scope schedule keep_last keep_for copy_to"),
+  STORES("key! name! site region medium! failure_domain online can_lock redundancy throughput path"
+      + " delete_approvals"),
+  POLICIES(
+      "key! name! scope schedule zone start_window complete_within keep_last keep_for keep_weekly"
+          + " keep_monthly keep_yearly consistency encrypted read_back copy_to copy_window exclude"),
   WORKLOADS("key! name! owner tier needs rpo rto rung data_class description"),
   RESOURCES(
       "key! name! kind! workload parent needs site region environment size daily_change first_seen"
           + " last_seen agent_seen tags important_paths"),
-  POINTS(
-      "key! resource! policy form! based_on data_time started available outcome! consistency size"
-          + " encrypted"),
+  POINTS("key! resource! policy form! based_on data_time started available outcome! consistency"
+      + " pre_step source_role size encrypted skipped_items"),
   COPIES("point! store! finished state! locked_until expires format place sha256 manifest last_read"
       + " last_read_outcome"),
+  JOBS("key! type! resource policy store started ended outcome! bytes message"),
   EXCEPTIONS("key! scope criterion reason! proposed_by approved_by from until");
 
   private final List<Field> fields;

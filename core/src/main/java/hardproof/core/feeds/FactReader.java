@@ -3,9 +3,11 @@ package hardproof.core.feeds;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Job;
 import hardproof.core.estate.Kind;
 import hardproof.core.estate.Medium;
 import hardproof.core.estate.Policy;
+import hardproof.core.estate.Redundancy;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Selector;
 import hardproof.core.estate.Store;
@@ -15,18 +17,32 @@ import hardproof.core.points.Consistency;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
+import hardproof.core.points.SourceRole;
+import hardproof.core.retention.Retention;
+import hardproof.core.schedule.HoursOfDay;
+import hardproof.core.schedule.Schedule;
+import java.time.DateTimeException;
+import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
+import java.util.function.BiFunction;
 import java.util.function.Function;
 
 /**
  * Turns a row of a bundle file into a fact, or into the reasons why it can't be one.
  *
  * @param selectors reads a selector from its JSON; throws IllegalArgumentException with a reason
+ * @param schedules reads a schedule from its text and zone (null where none is given); throws
+ *     IllegalArgumentException with a reason
  * @param now nothing that has happened can have happened later
  */
-public record FactReader(String feed, Instant now, Function<String, Selector> selectors) {
+public record FactReader(
+    String feed,
+    Instant now,
+    Function<String, Selector> selectors,
+    BiFunction<String, String, Schedule> schedules) {
 
   /**
    * A row's fact, or its rejections.
@@ -44,6 +60,7 @@ public record FactReader(String feed, Instant now, Function<String, Selector> se
       case RESOURCES -> resource(file, row);
       case POINTS -> point(file, row);
       case COPIES -> copy(file, row, now);
+      case JOBS -> job(file, row);
       case EXCEPTIONS -> exception(file, row);
     };
   }
@@ -60,6 +77,8 @@ public record FactReader(String feed, Instant now, Function<String, Selector> se
     Boolean online = r.yesNo("online");
     Boolean canLock = r.yesNo("can_lock");
     Long throughput = r.size("throughput");
+    Redundancy redundancy = r.code("redundancy", Redundancy.class, null);
+    Integer approvals = r.wholeNumber("delete_approvals", 0, 100);
     if (throughput != null && throughput == 0) {
       r.reject("throughput", "is zero: nothing could ever be restored from it");
     }
@@ -74,42 +93,70 @@ public record FactReader(String feed, Instant now, Function<String, Selector> se
             r.text("failure_domain"),
             online,
             canLock,
-            r.text("redundancy"),
+            redundancy,
             throughput,
-            r.text("path")));
+            r.text("path"),
+            approvals));
   }
 
   public Read<Policy> policy(String file, RawRow row) {
     RowReader r = new RowReader(file, BundleFile.POLICIES, row, now);
     Selector scope = r.with("scope", selectors);
-    var interval = r.with("schedule", t -> {
-      try {
-        return Values.duration(t);
-      } catch (IllegalArgumentException e) {
-        throw new IllegalArgumentException(
-            "is not an interval such as 24h or PT12H; other schedules are not understood yet", e);
-      }
-    });
-    if (interval != null && interval.isZero()) {
-      r.reject("schedule", "is an interval of nothing");
+    String zone = r.with("zone", FactReader::zone);
+    Schedule schedule = r.with("schedule", t -> schedule(t, zone));
+    Duration startWindow = r.duration("start_window");
+    Duration completeWithin = r.duration("complete_within");
+    if (completeWithin != null && completeWithin.isZero()) {
+      r.reject("complete_within", "is nothing: no job could ever be done in it");
     }
-    Integer keepLast = r.wholeNumber("keep_last", 0, 1_000_000);
-    var keepFor = r.duration("keep_for");
+    Retention retention = new Retention(
+        r.wholeNumber("keep_last", 0, 1_000_000),
+        r.duration("keep_for"),
+        r.wholeNumber("keep_weekly", 0, 5_000),
+        r.wholeNumber("keep_monthly", 0, 1_200),
+        r.wholeNumber("keep_yearly", 0, 100));
+    Consistency consistency = r.code("consistency", Consistency.class, null);
+    Boolean encrypted = r.yesNo("encrypted");
+    Boolean readBack = r.yesNo("read_back");
     var copyTo = r.with("copy_to", Values::deadlines);
+    HoursOfDay copyWindow = r.with("copy_window", HoursOfDay::parse);
+    List<String> exclude = r.list("exclude");
     return done(
         r,
         () -> new Policy(
             r.text("key"),
             r.text("name"),
             scope == null ? Selector.EVERYTHING : scope,
-            interval,
-            keepLast,
-            keepFor,
+            schedule,
+            startWindow,
+            completeWithin,
+            retention,
+            consistency,
+            encrypted,
+            readBack,
             copyTo == null
                 ? List.of()
                 : copyTo.stream()
                     .map(e -> new Policy.CopyTarget(e.getKey(), e.getValue()))
-                    .toList()));
+                    .toList(),
+            copyWindow,
+            exclude));
+  }
+
+  /** An interval such as 24h, or anything that {@link #schedules} reads. */
+  private Schedule schedule(String text, String zone) {
+    if (text.matches("(?i)\\d+\\s*[smhdw]|P.*")) {
+      return Schedule.every(Values.duration(text));
+    }
+    return schedules.apply(text, zone);
+  }
+
+  private static String zone(String text) {
+    try {
+      return ZoneId.of(text).getId();
+    } catch (DateTimeException e) {
+      throw new IllegalArgumentException("is no time zone; write it as Europe/Oslo or UTC", e);
+    }
   }
 
   public Read<Workload> workload(String file, RawRow row) {
@@ -175,7 +222,8 @@ public record FactReader(String feed, Instant now, Function<String, Selector> se
             agent,
             tags,
             r.list("important_paths"),
-            feed));
+            feed,
+            null));
   }
 
   public Read<RecoveryPoint> point(String file, RawRow row) {
@@ -193,11 +241,17 @@ public record FactReader(String feed, Instant now, Function<String, Selector> se
     if (data != null && available != null && available.isBefore(data)) {
       r.reject("available", "is before the data time " + data);
     }
+    if (started != null && available != null && available.isBefore(started)) {
+      r.reject("available", "is before it was started " + started);
+    }
     if (r.text("based_on") != null && r.text("based_on").equals(r.text("key"))) {
       r.reject("based_on", "names the point itself");
     }
     Long size = r.size("size");
     Boolean encrypted = r.yesNo("encrypted");
+    Boolean preStep = r.yesNo("pre_step");
+    SourceRole role = r.code("source_role", SourceRole.class, null);
+    Long skipped = r.count("skipped_items");
     return done(
         r,
         () -> new RecoveryPoint(
@@ -207,11 +261,16 @@ public record FactReader(String feed, Instant now, Function<String, Selector> se
             form,
             r.text("based_on"),
             data,
+            started,
             available,
             outcome,
             consistency,
+            preStep,
+            role,
             size,
-            encrypted));
+            encrypted,
+            skipped,
+            feed));
   }
 
   /**
@@ -251,6 +310,34 @@ public record FactReader(String feed, Instant now, Function<String, Selector> se
             recordedAt));
   }
 
+  public Read<Job> job(String file, RawRow row) {
+    RowReader r = new RowReader(file, BundleFile.JOBS, row, now);
+    Job.Type type = r.code("type", Job.Type.class, null);
+    Job.Result outcome = r.code("outcome", Job.Result.class, null);
+    Instant started = r.past("started");
+    Instant ended = r.past("ended");
+    if (started != null && ended != null && ended.isBefore(started)) {
+      r.reject("ended", "is before it was started " + started);
+    }
+    if (started == null && ended == null && r.text("started") == null && r.text("ended") == null) {
+      r.reject("started", "is empty, and so is ended: when it ran can't be known");
+    }
+    Long bytes = r.size("bytes");
+    return done(
+        r,
+        () -> new Job(
+            r.text("key"),
+            type,
+            r.text("resource"),
+            r.text("policy"),
+            r.text("store"),
+            started,
+            ended,
+            outcome,
+            bytes,
+            r.text("message")));
+  }
+
   public Read<AcceptedException> exception(String file, RawRow row) {
     RowReader r = new RowReader(file, BundleFile.EXCEPTIONS, row, now);
     Selector scope = r.with("scope", selectors);
@@ -276,6 +363,7 @@ public record FactReader(String feed, Instant now, Function<String, Selector> se
             r.text("proposed_by"),
             approver,
             from,
-            until));
+            until,
+            null));
   }
 }

@@ -2,6 +2,7 @@ package hardproof.core.feeds;
 
 import hardproof.core.copies.Copy;
 import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Job;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Selector;
@@ -62,6 +63,7 @@ public record FactWriter(Function<Selector, String> selectors) {
         .put("redundancy", s.redundancy())
         .put("throughput", s.throughput())
         .put("path", s.path())
+        .put("delete_approvals", s.deleteApprovals())
         .values;
   }
 
@@ -70,12 +72,23 @@ public record FactWriter(Function<Selector, String> selectors) {
         .put("key", p.key())
         .put("name", p.name())
         .put("scope", selectors.apply(p.scope()))
-        .put("schedule", p.interval())
-        .put("keep_last", p.keepLast())
-        .put("keep_for", p.keepFor())
+        .put("schedule", p.schedule())
+        .put("zone", p.schedule() == null ? null : p.schedule().zone())
+        .put("start_window", p.startWindow())
+        .put("complete_within", p.completeWithin())
+        .put("keep_last", p.retention().last())
+        .put("keep_for", p.retention().keepFor())
+        .put("keep_weekly", p.retention().weekly())
+        .put("keep_monthly", p.retention().monthly())
+        .put("keep_yearly", p.retention().yearly())
+        .put("consistency", p.consistency())
+        .put("encrypted", p.encrypted())
+        .put("read_back", p.readBack())
         .put(
             "copy_to",
             p.copyTo().stream().map(t -> t.store() + ":" + t.deadline()).toList())
+        .put("copy_window", p.copyWindow() == null ? null : p.copyWindow().text())
+        .put("exclude", p.exclude())
         .values;
   }
 
@@ -123,11 +136,15 @@ public record FactWriter(Function<Selector, String> selectors) {
         .put("form", p.form())
         .put("based_on", p.basedOn())
         .put("data_time", p.dataTime())
+        .put("started", p.started())
         .put("available", p.available())
         .put("outcome", p.outcome())
         .put("consistency", p.consistency())
+        .put("pre_step", p.preStep())
+        .put("source_role", p.sourceRole())
         .put("size", p.sizeBytes())
         .put("encrypted", p.encrypted())
+        .put("skipped_items", p.skippedItems())
         .values;
   }
 
@@ -147,6 +164,21 @@ public record FactWriter(Function<Selector, String> selectors) {
         .put(
             "last_read_outcome",
             c.lastReadPassed() == null ? null : c.lastReadPassed() ? "passed" : "failed")
+        .values;
+  }
+
+  public Map<String, String> row(Job j) {
+    return new Row()
+        .put("key", j.key())
+        .put("type", j.type())
+        .put("resource", j.resource())
+        .put("policy", j.policy())
+        .put("store", j.store())
+        .put("started", j.started())
+        .put("ended", j.ended())
+        .put("outcome", j.outcome())
+        .put("bytes", j.bytes())
+        .put("message", j.message())
         .values;
   }
 
@@ -172,6 +204,7 @@ public record FactWriter(Function<Selector, String> selectors) {
       case RESOURCES -> row((Resource) fact);
       case POINTS -> row((RecoveryPoint) fact);
       case COPIES -> row((Copy) fact);
+      case JOBS -> row((Job) fact);
       case EXCEPTIONS -> row((AcceptedException) fact);
     };
   }

@@ -87,6 +87,11 @@ final class RowReader {
     return read(field, Values::size);
   }
 
+  /** How many of something: zero or more. */
+  Long count(String field) {
+    return read(field, t -> (long) Values.wholeNumber(t, 0, Integer.MAX_VALUE));
+  }
+
   Integer wholeNumber(String field, int least, int most) {
     return read(field, t -> Values.wholeNumber(t, least, most));
   }

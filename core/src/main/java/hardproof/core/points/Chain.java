@@ -33,6 +33,9 @@ public record Chain(List<RecoveryPoint> points, String breakSentence) {
    * @param lookup the point with a key, null when it is not known
    */
   public static Chain of(RecoveryPoint point, Function<String, RecoveryPoint> lookup) {
+    if (point.basedOn() == null && point.form().standsAlone()) {
+      return new Chain(List.of(point), null);
+    }
     Deque<RecoveryPoint> points = new ArrayDeque<>();
     Set<String> seen = new HashSet<>();
     RecoveryPoint at = point;

@@ -34,6 +34,46 @@ public final class ExposureCurve {
    * @param countedFrom when the resource was first seen; before it nothing is counted
    */
   public static ExposureCurve of(long countedFrom, List<UsableSpan> spans) {
+    boolean anyEnds = false;
+    boolean inOrder = true;
+    long before = Long.MIN_VALUE;
+    int n = 0;
+    for (UsableSpan span : spans) {
+      if (!span.isEmpty()) {
+        n++;
+        anyEnds |= span.until() != UsableSpan.OPEN;
+        inOrder &= span.from() >= before;
+        before = span.from();
+      }
+    }
+    return anyEnds || !inOrder
+        ? general(countedFrom, spans)
+        : onlyBeginnings(countedFrom, spans, n);
+  }
+
+  /** The common case: points come in order and stay usable, so that a running maximum is enough. */
+  private static ExposureCurve onlyBeginnings(long countedFrom, List<UsableSpan> spans, int n) {
+    long[] starts = new long[n];
+    long[] newest = new long[n];
+    int segments = 0;
+    long top = NOTHING;
+    for (UsableSpan span : spans) {
+      if (span.isEmpty() || span.dataTime() <= top) {
+        continue;
+      }
+      top = span.dataTime();
+      if (segments > 0 && starts[segments - 1] == span.from()) {
+        segments--;
+      }
+      starts[segments] = span.from();
+      newest[segments] = top;
+      segments++;
+    }
+    return new ExposureCurve(
+        Arrays.copyOf(starts, segments), Arrays.copyOf(newest, segments), countedFrom);
+  }
+
+  private static ExposureCurve general(long countedFrom, List<UsableSpan> spans) {
     List<long[]> changes = new ArrayList<>(spans.size() * 2);
     for (UsableSpan span : spans) {
       if (span.isEmpty()) {

@@ -3,11 +3,39 @@ package hardproof.core.proof;
 import hardproof.core.criteria.Standard;
 import java.time.Instant;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
-/** Everything that came out of the facts at one instant, worst workload first. */
-public record Evaluation(Instant asAt, Standard standard, List<WorkloadResult> workloads) {
+/** Everything that came out of the facts at one instant, worst workload first. Immutable. */
+public final class Evaluation {
+  private final Instant asAt;
+  private final Standard standard;
+  private final List<WorkloadResult> workloads;
+  private final Map<String, WorkloadResult> byKey = new HashMap<>();
+  private final Map<String, ResourceResult> byResource = new HashMap<>();
+
+  Evaluation(Instant asAt, Standard standard, List<WorkloadResult> workloads) {
+    this.asAt = asAt;
+    this.standard = standard;
+    this.workloads = List.copyOf(workloads);
+    for (WorkloadResult workload : workloads) {
+      byKey.put(workload.workload().key(), workload);
+      workload.members().forEach(m -> byResource.put(m.resource().key(), m));
+    }
+  }
+
+  public Instant asAt() {
+    return asAt;
+  }
+
+  public Standard standard() {
+    return standard;
+  }
+
+  public List<WorkloadResult> workloads() {
+    return workloads;
+  }
 
   public Map<Verdict, Integer> counts() {
     Map<Verdict, Integer> counts = new EnumMap<>(Verdict.class);
@@ -17,9 +45,11 @@ public record Evaluation(Instant asAt, Standard standard, List<WorkloadResult> w
 
   /** Null when there is none with that key. */
   public WorkloadResult workload(String key) {
-    return workloads.stream()
-        .filter(w -> w.workload().key().equals(key))
-        .findFirst()
-        .orElse(null);
+    return byKey.get(key);
+  }
+
+  /** Null when there is none with that key. */
+  public ResourceResult resource(String key) {
+    return byResource.get(key);
   }
 }

@@ -8,7 +8,11 @@ import hardproof.core.facts.Estate;
 import hardproof.core.ladder.Rung;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 
 /** Facts in, verdicts out. Pure: the same facts and instant always give the same result. */
 public final class Evaluator {
@@ -22,40 +26,88 @@ public final class Evaluator {
 
   /** A resource that belongs to no known workload is judged by itself, as a workload of its own. */
   public static Evaluation evaluate(Estate estate, Standard standard) {
-    List<WorkloadResult> results = new ArrayList<>();
-    for (Workload workload : estate.facts().workloads()) {
-      results.add(workload(estate, standard, workload, estate.membersOf(workload.key()), false));
-    }
+    return assemble(
+        estate,
+        standard,
+        null,
+        estate.facts().resources().parallelStream()
+            .map(r -> ResourceJudge.judge(new Subject(estate, standard, r)))
+            .toList());
+  }
+
+  /**
+   * What {@link #evaluate} would give for {@code estate}, doing only what a change has touched. Both
+   * estates must be of the same instant, and differ in nothing but facts about the resources named
+   * (their rows, points, copies, jobs and drills) and which workload they belong to.
+   *
+   * @param before the evaluation before the change
+   * @param touched keys of resources; what lies inside them is touched too
+   */
+  public static Evaluation update(Evaluation before, Estate estate, Set<String> touched) {
+    Set<String> all = new HashSet<>();
+    touched.forEach(t -> all.addAll(estate.withDescendants(t)));
+    List<ResourceResult> results = new ArrayList<>();
     for (Resource resource : estate.facts().resources()) {
-      if (estate.workload(resource.workload()) == null) {
-        Workload own = new Workload(
-            "resource:" + resource.key(),
-            resource.name(),
-            null,
-            null,
-            List.of(),
-            null,
-            null,
-            null,
-            null,
-            null);
-        results.add(workload(estate, standard, own, List.of(resource), true));
+      ResourceResult kept = before.resource(resource.key());
+      boolean again = kept == null || all.contains(resource.key());
+      results.add(
+          again ? ResourceJudge.judge(new Subject(estate, before.standard(), resource)) : kept);
+    }
+    return assemble(estate, before.standard(), before, results);
+  }
+
+  /**
+   * @param before where results of workloads whose members are the same are taken from; may be null
+   */
+  private static Evaluation assemble(
+      Estate estate, Standard standard, Evaluation before, List<ResourceResult> judged) {
+    Map<String, List<ResourceResult>> members = new HashMap<>();
+    List<WorkloadResult> results = new ArrayList<>();
+    for (ResourceResult result : judged) {
+      if (estate.workload(result.resource().workload()) != null) {
+        members
+            .computeIfAbsent(result.resource().workload(), k -> new ArrayList<>())
+            .add(result);
+      } else {
+        results.add(workload(standard, alone(result.resource()), List.of(result), true, before));
       }
     }
+    for (Workload workload : estate.facts().workloads()) {
+      results.add(workload(
+          standard, workload, members.getOrDefault(workload.key(), List.of()), false, before));
+    }
     results.sort(WORST_FIRST);
-    return new Evaluation(estate.asAt(), standard, List.copyOf(results));
+    return new Evaluation(estate.asAt(), standard, results);
+  }
+
+  private static Workload alone(Resource resource) {
+    return new Workload(
+        "resource:" + resource.key(),
+        resource.name(),
+        null,
+        null,
+        List.of(),
+        null,
+        null,
+        null,
+        null,
+        null);
   }
 
   private static WorkloadResult workload(
-      Estate estate,
       Standard standard,
       Workload workload,
-      List<Resource> members,
-      boolean unassigned) {
+      List<ResourceResult> members,
+      boolean unassigned,
+      Evaluation before) {
+    WorkloadResult kept = before == null ? null : before.workload(workload.key());
+    if (kept != null && kept.workload().equals(workload) && same(kept.members(), members)) {
+      return kept;
+    }
     List<ResourceResult> judged = members.stream()
-        .map(r -> ResourceJudge.judge(new Subject(estate, standard, r)))
         .sorted(Comparator.comparing(ResourceResult::verdict)
-            .thenComparing(r -> r.subject().resource().name()))
+            .thenComparing(r -> r.resource().name())
+            .thenComparing(r -> r.resource().key()))
         .toList();
     List<Cause> causes = new ArrayList<>(judged.stream()
         .flatMap(r -> r.causes().stream())
@@ -63,7 +115,10 @@ public final class Evaluator {
         .toList());
     if (causes.isEmpty()) {
       causes.add(new Cause(
-          Verdict.UNKNOWN, null, workload.name() + " has no resources: there is nothing to judge"));
+          Verdict.UNKNOWN,
+          null,
+          workload.name() + " has no resources: there is nothing to judge",
+          List.of()));
     }
     List<ResourceResult> counting =
         judged.stream().filter(r -> r.verdict() != Verdict.EXCLUDED).toList();
@@ -95,7 +150,7 @@ public final class Evaluator {
     ResourceResult first =
         members.stream().min(Comparator.comparing(r -> r.proof().lapses())).orElseThrow();
     return "all " + members.size() + " members proven; the first to lapse is "
-        + first.subject().resource().name() + ": " + first.proof().sentence(first.subject());
+        + first.resource().name() + ": " + first.proofSentence();
   }
 
   /**
@@ -109,10 +164,15 @@ public final class Evaluator {
       if (rung == null) {
         return null;
       }
-      Rung ceiling = member.subject().resource().kind().highestRung();
+      Rung ceiling = member.resource().kind().highestRung();
       Rung counts = rung.atLeast(ceiling) && demanded.atLeast(rung) ? demanded : rung;
       lowest = lowest == null ? counts : Rung.lower(lowest, counts);
     }
     return lowest;
+  }
+
+  /** The very same results, in whatever order. */
+  private static boolean same(List<ResourceResult> a, List<ResourceResult> b) {
+    return a.size() == b.size() && b.stream().allMatch(r -> a.stream().anyMatch(k -> k == r));
   }
 }

@@ -2,6 +2,7 @@ package hardproof.core.proof;
 
 import hardproof.core.criteria.Criteria;
 import hardproof.core.criteria.CriterionCode;
+import hardproof.core.criteria.FactRef;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.OutcomeState;
 import hardproof.core.criteria.Proof;
@@ -25,13 +26,23 @@ final class ResourceJudge {
   static ResourceResult judge(Subject s) {
     List<Outcome> outcomes = Criteria.evaluate(s);
     Proof proof = Proof.of(s);
-    Optional<AcceptedException> exclusion = s.estate().exceptionsOf(s.resource()).stream()
-        .filter(e -> e.criterion() == null)
-        .findFirst();
+    Optional<AcceptedException> exclusion =
+        s.exceptions().stream().filter(e -> e.criterion() == null).findFirst();
     List<Cause> causes =
         exclusion.isPresent() ? List.of(excluded(s, exclusion.get())) : causes(s, outcomes, proof);
     Verdict worst = causes.get(0).verdict();
-    return new ResourceResult(s, outcomes, proof, causes, actions(s, proof, worst));
+    return new ResourceResult(
+        s.resource(),
+        s.protector(),
+        s.demand(),
+        s.policies(),
+        s.copyCount(),
+        outcomes,
+        proof,
+        proof.sentence(s),
+        Proof.lastDecided(s).orElse(null),
+        causes,
+        actions(s, proof, worst));
   }
 
   private static Cause excluded(Subject s, AcceptedException e) {
@@ -40,24 +51,33 @@ final class ResourceJudge {
         Verdict.EXCLUDED,
         s.resource().key(),
         "left out" + end + ": " + e.reason() + " (proposed by " + e.proposedBy() + ", approved by "
-            + e.approvedBy() + ")");
+            + e.approvedBy() + ")",
+        List.of(new FactRef("exceptions", e.key())));
   }
 
   private static List<Cause> causes(Subject s, List<Outcome> outcomes, Proof proof) {
     List<Cause> causes = new ArrayList<>();
     String key = s.resource().key();
-    Feed feed = s.estate().feed(s.resource().feed());
-    if (feed != null && feed.overdueAt(s.asAt())) {
-      causes.add(new Cause(Verdict.UNKNOWN, key, feed.overdueSentence(s.asAt())));
-    } else if (s.policies().isEmpty() && s.points().isEmpty()) {
+    Feed feed =
+        s.feeds().stream().filter(f -> f.overdueAt(s.asAt())).findFirst().orElse(null);
+    if (feed != null) {
       causes.add(new Cause(
-          Verdict.UNCOVERED, key, find(outcomes, CriterionCode.COVER_PROTECTED).sentence()));
+          Verdict.UNKNOWN,
+          key,
+          feed.overdueSentence(s.asAt()),
+          List.of(new FactRef("feeds", feed.key()))));
+    } else if (s.policies().isEmpty() && s.points().isEmpty()) {
+      Outcome covered = find(outcomes, CriterionCode.COVER_PROTECTED);
+      causes.add(new Cause(Verdict.UNCOVERED, key, covered.sentence(), covered.facts()));
     } else {
       Outcome exposure = find(outcomes, CriterionCode.FRESH_EXPOSURE_NOW);
       // An accepted exception to the objective moves the limit; it can't accept having nothing.
       if (exposure.state() == OutcomeState.NOT_MET || s.newestUsable().isEmpty()) {
-        causes.add(
-            new Cause(Verdict.EXPOSED, key, s.resource().name() + ": " + exposure.sentence()));
+        causes.add(new Cause(
+            Verdict.EXPOSED,
+            key,
+            s.resource().name() + ": " + exposure.sentence(),
+            exposure.facts()));
       }
     }
     Cause disproven = disproven(s);
@@ -65,11 +85,11 @@ final class ResourceJudge {
       causes.add(disproven);
     }
     if (!proof.demandReachedInPeriod()) {
-      causes.add(
-          new Cause(proof.lapsed() ? Verdict.LAPSED : Verdict.UNPROVEN, key, proof.sentence(s)));
+      Verdict short0 = proof.lapsed() ? Verdict.LAPSED : Verdict.UNPROVEN;
+      causes.add(new Cause(short0, key, proof.sentence(s), proof.facts()));
     }
     if (causes.isEmpty()) {
-      causes.add(new Cause(Verdict.PROVEN, key, proof.sentence(s)));
+      causes.add(new Cause(Verdict.PROVEN, key, proof.sentence(s), proof.facts()));
     }
     causes.sort(Comparator.comparing(Cause::verdict));
     return List.copyOf(causes);
@@ -89,10 +109,11 @@ final class ResourceJudge {
           Verdict.DISPROVEN,
           s.resource().key(),
           "the drill of " + name + " at " + Wording.time(drill.ended(), s.asAt()) + " failed: "
-              + drill.sentence());
+              + drill.sentence(),
+          List.of(new FactRef("drills", drill.run())));
     }
     return s.points().stream()
-        .flatMap(j -> s.estate().copiesOf(j.point().key()).stream())
+        .flatMap(j -> s.copiesOf(j.point()).stream())
         .filter(c -> c.lastRead() != null)
         .max(Comparator.comparing(c -> c.lastRead()))
         .filter(c -> Boolean.FALSE.equals(c.lastReadPassed()))
@@ -101,7 +122,8 @@ final class ResourceJudge {
             Verdict.DISPROVEN,
             s.resource().key(),
             "the read-back of " + c.point() + " from " + s.estate().storeName(c.store()) + " at "
-                + Wording.time(c.lastRead(), s.asAt()) + " failed"))
+                + Wording.time(c.lastRead(), s.asAt()) + " failed",
+            List.of(new FactRef("points", c.point()))))
         .orElse(null);
   }
 
@@ -115,7 +137,11 @@ final class ResourceJudge {
           key,
           null,
           null,
-          "bring in a current report of feed " + s.resource().feed()));
+          s.feeds().stream()
+              .filter(f -> f.overdueAt(s.asAt()))
+              .map(f -> "bring in a current report of feed " + f.key())
+              .findFirst()
+              .orElse("bring in a current report")));
     }
     if (s.policies().isEmpty()) {
       actions.add(new Action(
@@ -156,7 +182,7 @@ final class ResourceJudge {
   private static boolean olderThanBlamed(Subject s, Judged candidate) {
     return Proof.lastDecided(s)
         .map(DrillFact::blamedPoint)
-        .map(s.estate()::point)
+        .map(p -> s.estate().point(s.protector().key(), p))
         .filter(p -> candidate.point().dataTime().isBefore(p.dataTime()))
         .isPresent();
   }

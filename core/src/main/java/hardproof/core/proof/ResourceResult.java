@@ -1,20 +1,33 @@
 package hardproof.core.proof;
 
 import hardproof.core.copies.CopyCount;
+import hardproof.core.criteria.Criterion;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.Proof;
-import hardproof.core.criteria.Subject;
+import hardproof.core.criteria.TierDemand;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.estate.Policy;
+import hardproof.core.estate.Resource;
 import java.util.List;
 
 /**
- * What came out for one resource.
+ * What came out for one resource. It holds no points, so that an estate of any size can be kept.
  *
+ * @param protector the resource whose points protect this one; itself unless a parent's image does
+ * @param proofSentence the proof in words
+ * @param lastDrill the newest drill that says something about the data; null when there is none
  * @param causes everything that speaks about it, worst first; never empty
  */
 public record ResourceResult(
-    Subject subject,
+    Resource resource,
+    Resource protector,
+    TierDemand demand,
+    List<Policy> policies,
+    CopyCount copies,
     List<Outcome> outcomes,
     Proof proof,
+    String proofSentence,
+    DrillFact lastDrill,
     List<Cause> causes,
     List<Action> actions) {
 
@@ -22,7 +35,11 @@ public record ResourceResult(
     return causes.get(0).verdict();
   }
 
-  public CopyCount copies() {
-    return subject.copyCount();
+  /** Every criterion that ships has one. */
+  public Outcome outcome(Criterion criterion) {
+    return outcomes.stream()
+        .filter(o -> o.criterion().equals(criterion))
+        .findFirst()
+        .orElseThrow();
   }
 }

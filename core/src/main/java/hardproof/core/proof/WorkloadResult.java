@@ -1,6 +1,5 @@
 package hardproof.core.proof;
 
-import hardproof.core.criteria.Proof;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Workload;
 import hardproof.core.ladder.Rung;
@@ -31,7 +30,7 @@ public record WorkloadResult(
   public Rung failed() {
     return members.stream()
         .filter(m -> m.verdict() != Verdict.EXCLUDED)
-        .map(m -> Proof.lastDecided(m.subject()).orElse(null))
+        .map(ResourceResult::lastDrill)
         .filter(d -> d != null && d.failed())
         .map(DrillFact::reaches)
         .max(Comparator.naturalOrder())

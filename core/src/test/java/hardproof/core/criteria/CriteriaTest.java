@@ -9,7 +9,6 @@ import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Policy;
-import hardproof.core.estate.Selector;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import java.time.Duration;
@@ -35,16 +34,7 @@ class CriteriaTest {
   @Test
   void aLateCopyIsFoundWithItsArithmetic() {
     Given g = Given.estate().point("a", 50);
-    g.policies.set(
-        0,
-        new Policy(
-            "p",
-            "Daily",
-            Selector.EVERYTHING,
-            null,
-            null,
-            null,
-            List.of(new Policy.CopyTarget("far", Duration.ofHours(24)))));
+    g.policies.set(0, Given.policy("p", null, new Policy.CopyTarget("far", Duration.ofHours(24))));
     assertThat(g.outcome(CriterionCode.COPIES_DEADLINE).state()).isEqualTo(OutcomeState.MET);
     g.copies.set(
         1,
@@ -108,8 +98,14 @@ class CriteriaTest {
 
   @Test
   void aStandardHasFourTiers() {
-    assertThatThrownBy(() ->
-            new Standard("x", 1, Duration.ofDays(1), Standard.shipped().tiers().subList(0, 3)))
+    assertThatThrownBy(() -> new Standard(
+            "x",
+            1,
+            Duration.ofDays(1),
+            java.time.ZoneOffset.UTC,
+            Standard.shipped().tiers().subList(0, 3),
+            java.util.Map.of(),
+            List.of()))
         .hasMessage("a standard has 4 tiers, not 3");
   }
 }

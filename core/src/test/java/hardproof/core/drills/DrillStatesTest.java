@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.drills.DueStarts.Decision;
 import hardproof.core.estate.Kind;
+import hardproof.core.schedule.Recurrence;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;

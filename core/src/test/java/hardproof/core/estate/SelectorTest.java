@@ -61,4 +61,39 @@ class SelectorTest {
     assertThatThrownBy(() -> Condition.is("tag:", "x"))
         .isInstanceOf(IllegalArgumentException.class);
   }
+
+  @Test
+  void namedOneByOneCountsBesidesTheConditions() {
+    Selector s = Selector.allOf(Condition.is("site", "B")).withAlso(List.of("pay-db", "pay-db"));
+    assertThat(s.also()).containsExactly("pay-db");
+    assertThat(s.matches(resource, 2)).isTrue();
+    assertThat(s.words()).isEqualTo("site is B, and also pay-db");
+    assertThat(s.explain(resource, 2).sentence()).isEqualTo("named one by one");
+  }
+
+  @Test
+  void saysWhyItMatchesOrNot() {
+    Selector s = new Selector(
+        List.of(Condition.is("kind", "database"), Condition.is("environment", "test")),
+        List.of(Condition.is("site", "A", "B")),
+        List.of(Condition.is("tier", "4")));
+    Selector.Explanation not = s.explain(resource, 2);
+    assertThat(not.matches()).isFalse();
+    assertThat(not.sentence()).isEqualTo("environment is production, not test");
+    assertThat(not.nearly()).isTrue();
+    Selector.Explanation two = s.explain(resource, 4);
+    assertThat(two.against())
+        .containsExactly("environment is production, not test", "tier is 4, which is left out");
+    assertThat(two.nearly()).isFalse();
+    Selector other = new Selector(List.of(), List.of(Condition.is("tag:absent", "x")), List.of());
+    assertThat(other.explain(resource, 2).sentence()).isEqualTo("none of (tag absent is x) holds");
+    assertThat(Selector.allOf(Condition.is("kind", "database"))
+            .explain(resource, 2)
+            .sentence())
+        .isEqualTo("kind is database");
+    assertThat(Selector.allOf(Condition.is("tier", "1")).explain(resource, null).sentence())
+        .isEqualTo("tier is not known, 1 is wanted");
+    assertThat(Selector.EVERYTHING.explain(resource, 2).sentence())
+        .isEqualTo("nothing is asked of it");
+  }
 }

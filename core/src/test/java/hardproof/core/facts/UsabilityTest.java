@@ -16,7 +16,7 @@ import org.junit.jupiter.api.Test;
 
 class UsabilityTest {
   private static Judged last(Given g) {
-    var all = Usability.of(g.at(NOW), "r", Consistency.UNKNOWN);
+    var all = Usability.of(g.at(NOW), "r", Consistency.UNKNOWN).points();
     return all.get(all.size() - 1);
   }
 
@@ -41,9 +41,9 @@ class UsabilityTest {
   @Test
   void consistencyIsComparedWithWhatIsAsked() {
     Given g = Given.estate().point("a", 5);
-    assertThat(Usability.of(g.at(NOW), "r", Consistency.FILE).get(0).usableAt(NOW))
+    assertThat(Usability.of(g.at(NOW), "r", Consistency.FILE).points().get(0).usableAt(NOW))
         .isTrue();
-    Judged j = Usability.of(g.at(NOW), "r", Consistency.CRASH).get(0);
+    Judged j = Usability.of(g.at(NOW), "r", Consistency.CRASH).points().get(0);
     assertThat(j.usableAt(NOW)).isFalse();
     assertThat(j.whyNot()).isEqualTo("its consistency is file, crash is demanded");
   }

@@ -7,6 +7,7 @@ import hardproof.core.Given;
 import hardproof.core.copies.Copy;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Selector;
+import hardproof.core.schedule.Schedule;
 import java.util.HashMap;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -14,12 +15,21 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class FactReaderTest {
-  private final FactReader reader = new FactReader("feed", NOW, json -> {
-    if (!json.equals("all")) {
-      throw new IllegalArgumentException("is not a selector");
-    }
-    return Selector.EVERYTHING;
-  });
+  private final FactReader reader = new FactReader(
+      "feed",
+      NOW,
+      json -> {
+        if (!json.equals("all")) {
+          throw new IllegalArgumentException("is not a selector");
+        }
+        return Selector.EVERYTHING;
+      },
+      (text, zone) -> {
+        if (!text.equals("nightly")) {
+          throw new IllegalArgumentException("is no schedule");
+        }
+        return Schedule.of(text, zone, after -> java.util.Optional.empty());
+      });
 
   private static Map<String, String> row(BundleFile file) {
     Map<String, String> row = new HashMap<>();
@@ -42,6 +52,9 @@ class FactReaderTest {
       case STORES -> row.putAll(Map.of("key", "s", "name", "S", "medium", "disk"));
       case COPIES -> row.putAll(Map.of("point", "p", "store", "s", "state", "present"));
       case WORKLOADS -> row.putAll(Map.of("key", "w", "name", "W"));
+      case JOBS ->
+        row.putAll(Map.of(
+            "key", "j", "type", "backup", "outcome", "failed", "started", "2026-11-24T01:00:00Z"));
       case POLICIES -> row.putAll(Map.of("key", "p", "name", "P", "scope", "all"));
       default -> row.putAll(Map.of("key", "x", "scope", "all", "reason", "because"));
     }
@@ -79,7 +92,25 @@ class FactReaderTest {
       WORKLOADS|rung|6|rung 6 does not exist: 0 to 5
       WORKLOADS|needs|w|names the workload itself
       POLICIES|scope|some|is not a selector
-      POLICIES|schedule|0 0 * * *|is not an interval such as 24h or PT12H; other schedules are not understood yet
+      POLICIES|schedule|whenever|is no schedule
+      POLICIES|schedule|0h|is an interval of nothing
+      POLICIES|zone|Narnia|is no time zone; write it as Europe/Oslo or UTC
+      POLICIES|start_window|soon|is not a duration; write it as PT4H, P14D, 4h or 14d
+      POLICIES|complete_within|0h|is nothing: no job could ever be done in it
+      POLICIES|keep_weekly|-1|is not a whole number from 0 to 5000
+      POLICIES|consistency|good|is not one of unknown, file, crash, application
+      POLICIES|copy_window|at night|is not hours of a day; write 22:00-06:00, or not 08:00-18:00
+      POLICIES|copy_window|25:00-26:00|has '25:00', which is no time of day
+      POLICIES|copy_window|08:00-08:00|begins and ends at the same time; leave it empty for all day
+      STORES|redundancy|double|is not one of none, one-building, several-buildings, several-regions
+      STORES|delete_approvals|many|is not a whole number from 0 to 100
+      POINTS|pre_step|perhaps|is neither yes nor no; use true/false, yes/no or 1/0
+      POINTS|source_role|third|is not one of active, passive
+      POINTS|skipped_items|-1|is not a whole number from 0 to 2147483647
+      JOBS|type|sweep|is not one of backup, copy, restore
+      JOBS|outcome|green|is not one of succeeded, warning, failed, cancelled, running
+      JOBS|ended|2026-11-24T00:59:59Z|is before it was started 2026-11-24T01:00:00Z
+      JOBS|started||is empty, and so is ended: when it ran can't be known
       POLICIES|copy_to|holm|is not a list of store:deadline, such as holm:24h
       EXCEPTIONS|scope||is empty: an exception for everything is refused
       """)

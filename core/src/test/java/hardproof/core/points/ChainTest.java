@@ -18,11 +18,16 @@ class ChainTest {
         form,
         base,
         Instant.EPOCH,
+        null,
         Instant.EPOCH,
         PointOutcome.COMPLETE,
         Consistency.FILE,
         null,
-        null);
+        null,
+        null,
+        null,
+        null,
+        "feed");
     points.put(key, point);
     return point;
   }

@@ -8,6 +8,7 @@ import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Kind;
+import hardproof.core.estate.Resource;
 import hardproof.core.evidence.Tables;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
@@ -15,8 +16,10 @@ import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -90,6 +93,7 @@ class EvaluationPropertiesTest {
         shuffled(f.policies(), random),
         shuffled(f.points(), random),
         f.copies(),
+        shuffled(f.jobs(), random),
         shuffled(f.exceptions(), random),
         shuffled(f.drills(), random));
     Evaluation a = Evaluator.evaluate(new Estate(Given.NOW, f), Standard.shipped());
@@ -138,5 +142,66 @@ class EvaluationPropertiesTest {
     Given g = drawn(new Random(seed));
     g.copies.clear();
     assertThat(g.evaluate().workloads()).noneMatch(w -> w.verdict() == Verdict.PROVEN);
+  }
+
+  /** Doing only what a change touches comes out the same as doing everything again. */
+  @ParameterizedTest
+  @MethodSource("seeds")
+  void anUpdateEqualsAFullEvaluation(long seed) {
+    Random random = new Random(seed);
+    Given g = drawn(random);
+    for (int i = 0; i < g.resources.size(); i++) {
+      if (random.nextInt(4) == 0 && i > 0) {
+        g.resources.set(i, withParent(g.resources.get(i), g.resources.get(i - 1).key()));
+      }
+    }
+    Evaluation before = g.evaluate();
+    Set<String> touched = new HashSet<>();
+    for (int change = 1 + random.nextInt(3); change > 0; change--) {
+      String resource = g.resources.get(random.nextInt(g.resources.size())).key();
+      touched.add(resource);
+      switch (random.nextInt(4)) {
+        case 0 ->
+          g.point("new" + change, resource, Form.FULL, null, 2, PointOutcome.COMPLETE)
+              .copy("new" + change, "far");
+        case 1 -> g.copies.removeIf(c -> c.point().startsWith(resource + "-"));
+        case 2 -> g.drills.removeIf(d -> d.resource().equals(resource));
+        default -> {
+          int at = g.resources.indexOf(g.evaluate().resource(resource).resource());
+          g.resources.set(at, withParent(g.resources.get(at), null));
+        }
+      }
+    }
+    if (random.nextBoolean()) {
+      g.resources.add(Given.resource("late", Kind.DATABASE, "w"));
+      touched.add("late");
+    }
+    Evaluation updated = Evaluator.update(before, g.at(Given.NOW), touched);
+    Evaluation full = g.evaluate();
+    assertThat(Tables.workloads(updated)).isEqualTo(Tables.workloads(full));
+    assertThat(Tables.findings(updated)).isEqualTo(Tables.findings(full));
+    assertThat(updated.workloads()).isEqualTo(full.workloads());
+  }
+
+  private static Resource withParent(Resource r, String parent) {
+    return new Resource(
+        r.key(),
+        r.name(),
+        r.kind(),
+        r.workload(),
+        parent,
+        r.needs(),
+        r.site(),
+        r.region(),
+        r.environment(),
+        r.sizeBytes(),
+        r.dailyChangeBytes(),
+        r.firstSeen(),
+        r.lastSeen(),
+        r.agentSeen(),
+        r.tags(),
+        r.importantPaths(),
+        r.feed(),
+        r.missingSince());
   }
 }

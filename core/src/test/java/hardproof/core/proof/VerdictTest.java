@@ -234,19 +234,20 @@ class VerdictTest {
     Given g = Given.estate();
     Selector scope = Selector.allOf(Selector.Condition.is("key", "r"));
     g.exceptions.add(new AcceptedException(
-        "x", scope, null, "test machine", "ana", "bo", null, NOW.plusSeconds(1)));
+        "x", scope, null, "test machine", "ana", "bo", null, NOW.plusSeconds(1), null));
     assertThat(g.result().verdict()).isEqualTo(Verdict.EXCLUDED);
     assertThat(g.result().sentence()).contains("test machine").contains("approved by bo");
 
     g.exceptions.set(
-        0, new AcceptedException("x", scope, null, "test machine", "ana", "bo", null, NOW));
+        0, new AcceptedException("x", scope, null, "test machine", "ana", "bo", null, NOW, null));
     assertThat(g.result().verdict()).as("an exception ends at its end").isEqualTo(Verdict.EXPOSED);
     g.exceptions.set(
-        0, new AcceptedException("x", scope, null, "test machine", "ana", "Ana", null, null));
+        0, new AcceptedException("x", scope, null, "test machine", "ana", "Ana", null, null, null));
     assertThat(g.result().verdict()).as("nobody approves their own").isEqualTo(Verdict.EXPOSED);
 
     g.exceptions.set(
-        0, new AcceptedException("x", scope, "copies-number", "small", "ana", "bo", null, null));
+        0,
+        new AcceptedException("x", scope, "copies-number", "small", "ana", "bo", null, null, null));
     g.point("a", "r", Form.FULL, null, 5, PointOutcome.COMPLETE).copy("a", "near");
     assertThat(g.outcome(CriterionCode.COPIES_NUMBER).state()).isEqualTo(OutcomeState.EXCEPTED);
     assertThat(g.outcome(CriterionCode.COPIES_NUMBER).measured().value()).isEqualTo(2);

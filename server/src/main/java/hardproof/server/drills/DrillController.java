@@ -136,7 +136,7 @@ class DrillController {
       throw new NotFound("No resource '" + resource + "' is known.");
     }
     List<PointChoice> points = new ArrayList<>();
-    for (Usability.Judged j : Usability.of(facts, resource, Consistency.UNKNOWN)) {
+    for (Usability.Judged j : Usability.of(facts, resource, Consistency.UNKNOWN).points()) {
       points.add(choice(facts, j));
     }
     Collections.reverse(points);
@@ -181,7 +181,7 @@ class DrillController {
     return new PlannedDrill(
         order.resource(),
         order.point(),
-        facts.point(order.point()).dataTime(),
+        facts.point(order.resource(), order.point()).dataTime(),
         order.store(),
         facts.storeName(order.store()),
         order.method().code(),

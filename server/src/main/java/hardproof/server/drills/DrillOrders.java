@@ -6,6 +6,7 @@ import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
 import hardproof.core.points.Chain;
 import hardproof.core.points.Consistency;
@@ -53,9 +54,10 @@ public final class DrillOrders {
    */
   public RunOrder complete(Estate estate, RunOrder order) {
     Resource resource = resource(estate, order.resource());
-    RecoveryPoint point =
-        order.point() == null ? newest(estate, resource) : estate.point(order.point());
-    if (point == null || !point.resource().equals(resource.key())) {
+    RecoveryPoint point = order.point() == null
+        ? newest(estate, resource)
+        : estate.point(resource.key(), order.point());
+    if (point == null) {
       throw new OrderRefused(
           "'" + order.point() + "' is no recovery point of " + resource.name() + ".");
     }
@@ -91,7 +93,7 @@ public final class DrillOrders {
   }
 
   private static RecoveryPoint newest(Estate estate, Resource resource) {
-    return Usability.of(estate, resource.key(), Consistency.UNKNOWN).stream()
+    return Usability.of(estate, resource.key(), Consistency.UNKNOWN).points().stream()
         .filter(j -> j.usableAt(estate.asAt()))
         .map(Usability.Judged::point)
         .reduce((a, b) -> b)
@@ -103,9 +105,10 @@ public final class DrillOrders {
   /** Stores that hold a copy of every point of the chain, by key. */
   public static Set<String> storesFor(Estate estate, RecoveryPoint point) {
     Set<String> stores = null;
-    for (RecoveryPoint link : Chain.of(point, estate::point).points()) {
+    PointSet own = estate.pointSet(point.resource());
+    for (RecoveryPoint link : Chain.of(point, own::point).points()) {
       Set<String> here = new TreeSet<>();
-      for (Copy copy : estate.copiesOf(link.key())) {
+      for (Copy copy : own.copiesOf(link)) {
         boolean claimed = copy.state() == CopyState.PRESENT || copy.state() == CopyState.DAMAGED;
         if (claimed && copy.place() != null && estate.store(copy.store()) != null) {
           here.add(copy.store());
@@ -166,15 +169,16 @@ public final class DrillOrders {
       throw new OrderRefused(store.name()
           + " has no path, so nothing can be read from it. Bring in the field path of stores.");
     }
-    RecoveryPoint point = estate.point(order.point());
-    Chain chain = Chain.of(point, estate::point);
+    PointSet own = estate.pointSet(order.resource());
+    RecoveryPoint point = own.point(order.point());
+    Chain chain = Chain.of(point, own::point);
     if (!chain.whole()) {
       throw new OrderRefused("The chain of " + point.key() + " is broken: " + chain.breakSentence()
           + ". There is nothing whole to drill; choose a point with a whole chain.");
     }
     List<Artifact> artifacts = new ArrayList<>();
     for (RecoveryPoint link : chain.points()) {
-      Copy copy = estate.copiesOf(link.key()).stream()
+      Copy copy = own.copiesOf(link).stream()
           .filter(c -> c.store().equals(order.store()) && c.place() != null)
           .findFirst()
           .orElseThrow(() -> new OrderRefused("No copy of " + link.key()

@@ -2,6 +2,7 @@ package hardproof.server.drills;
 
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Selector;
+import hardproof.server.schedule.RfcRecurrence;
 import java.time.Duration;
 import java.time.Instant;
 

@@ -6,6 +6,7 @@ import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
+import hardproof.server.schedule.RfcRecurrence;
 import hardproof.server.storage.Database;
 import java.time.Duration;
 import java.time.Instant;

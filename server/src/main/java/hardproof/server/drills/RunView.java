@@ -62,7 +62,7 @@ public record RunView(
   public static RunView of(Run run, Estate estate) {
     var resource = estate.resource(run.resource());
     var workload = resource == null ? null : estate.workload(resource.workload());
-    var point = estate.point(run.point());
+    var point = estate.point(run.resource(), run.point());
     return new RunView(
         run.id(),
         run.resource(),

@@ -61,6 +61,7 @@ public final class FactStore {
           imported.policies(),
           imported.points(),
           imported.copies(),
+          imported.jobs(),
           imported.exceptions(),
           drills.apply(asAt));
     });
@@ -118,6 +119,7 @@ public final class FactStore {
         known(FactTables.POLICIES, connection, asAt),
         known(FactTables.POINTS, connection, asAt),
         known(FactTables.COPIES, connection, asAt),
+        known(FactTables.JOBS, connection, asAt),
         known(FactTables.EXCEPTIONS, connection, asAt),
         List.of())));
   }

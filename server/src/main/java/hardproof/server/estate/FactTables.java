@@ -3,10 +3,12 @@ package hardproof.server.estate;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Job;
 import hardproof.core.estate.Kind;
 import hardproof.core.estate.Medium;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Policy.CopyTarget;
+import hardproof.core.estate.Redundancy;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.estate.Workload;
@@ -17,7 +19,11 @@ import hardproof.core.points.Consistency;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
+import hardproof.core.points.SourceRole;
+import hardproof.core.retention.Retention;
+import hardproof.core.schedule.HoursOfDay;
 import hardproof.server.estate.FactTable.Column;
+import hardproof.server.schedule.Schedules;
 import java.util.List;
 import java.util.function.Function;
 
@@ -43,7 +49,8 @@ public final class FactTables {
           c("can_lock", Store::canLock),
           c("redundancy", Store::redundancy),
           c("throughput", Store::throughput),
-          c("path", Store::path)),
+          c("path", Store::path),
+          c("delete_approvals", Store::deleteApprovals)),
       r -> new Store(
           r.text("key"),
           r.text("name"),
@@ -53,9 +60,10 @@ public final class FactTables {
           r.text("failure_domain"),
           r.yesNo("online"),
           r.yesNo("can_lock"),
-          r.text("redundancy"),
+          r.code("redundancy", Redundancy.class),
           r.number("throughput"),
-          r.text("path")));
+          r.text("path"),
+          r.integer("delete_approvals")));
 
   public static final FactTable<Policy> POLICIES = new FactTable<>(
       "policy",
@@ -64,24 +72,46 @@ public final class FactTables {
           c("key", Policy::key),
           c("name", Policy::name),
           c("scope", Policy::scope),
-          c("interval_ms", Policy::interval),
-          c("keep_last", Policy::keepLast),
-          c("keep_for_ms", Policy::keepFor),
+          c("schedule", p -> p.schedule() == null ? null : p.schedule().text()),
+          c("zone", p -> p.schedule() == null ? null : p.schedule().zone()),
+          c("start_window_ms", Policy::startWindow),
+          c("complete_within_ms", Policy::completeWithin),
+          c("keep_last", p -> p.retention().last()),
+          c("keep_for_ms", p -> p.retention().keepFor()),
+          c("keep_weekly", p -> p.retention().weekly()),
+          c("keep_monthly", p -> p.retention().monthly()),
+          c("keep_yearly", p -> p.retention().yearly()),
+          c("consistency", Policy::consistency),
+          c("encrypted", Policy::encrypted),
+          c("read_back", Policy::readBack),
           c(
               "copy_to",
-              p -> p.copyTo().stream().map(t -> t.store() + ":" + t.deadline()).toList())),
+              p -> p.copyTo().stream().map(t -> t.store() + ":" + t.deadline()).toList()),
+          c("copy_window", p -> p.copyWindow() == null ? null : p.copyWindow().text()),
+          c("exclude", Policy::exclude)),
       r -> new Policy(
           r.text("key"),
           r.text("name"),
           SelectorJson.read(r.text("scope")),
-          r.duration("interval_ms"),
-          r.integer("keep_last"),
-          r.duration("keep_for_ms"),
+          r.text("schedule") == null ? null : Schedules.read(r.text("schedule"), r.text("zone")),
+          r.duration("start_window_ms"),
+          r.duration("complete_within_ms"),
+          new Retention(
+              r.integer("keep_last"),
+              r.duration("keep_for_ms"),
+              r.integer("keep_weekly"),
+              r.integer("keep_monthly"),
+              r.integer("keep_yearly")),
+          r.code("consistency", Consistency.class),
+          r.yesNo("encrypted"),
+          r.yesNo("read_back"),
           r.text("copy_to") == null
               ? List.of()
               : Values.deadlines(r.text("copy_to")).stream()
                   .map(e -> new CopyTarget(e.getKey(), e.getValue()))
-                  .toList()));
+                  .toList(),
+          r.text("copy_window") == null ? null : HoursOfDay.parse(r.text("copy_window")),
+          r.list("exclude")));
 
   public static final FactTable<Workload> WORKLOADS = new FactTable<>(
       "workload",
@@ -128,7 +158,8 @@ public final class FactTables {
           c("last_seen", Resource::lastSeen),
           c("agent_seen", Resource::agentSeen),
           c("tags", Resource::tags),
-          c("important_paths", Resource::importantPaths)),
+          c("important_paths", Resource::importantPaths),
+          c("missing_since", Resource::missingSince)),
       r -> new Resource(
           r.text("key"),
           r.text("name"),
@@ -146,7 +177,8 @@ public final class FactTables {
           r.instant("agent_seen"),
           r.tags("tags"),
           r.list("important_paths"),
-          r.text("feed")));
+          r.text("feed"),
+          r.instant("missing_since")));
 
   public static final FactTable<RecoveryPoint> POINTS = new FactTable<>(
       "recovery_point",
@@ -158,11 +190,15 @@ public final class FactTables {
           c("form", RecoveryPoint::form),
           c("based_on", RecoveryPoint::basedOn),
           c("data_time", RecoveryPoint::dataTime),
+          c("started", RecoveryPoint::started),
           c("available", RecoveryPoint::available),
           c("outcome", RecoveryPoint::outcome),
           c("consistency", RecoveryPoint::consistency),
+          c("pre_step", RecoveryPoint::preStep),
+          c("source_role", RecoveryPoint::sourceRole),
           c("size_bytes", RecoveryPoint::sizeBytes),
-          c("encrypted", RecoveryPoint::encrypted)),
+          c("encrypted", RecoveryPoint::encrypted),
+          c("skipped_items", RecoveryPoint::skippedItems)),
       r -> new RecoveryPoint(
           r.text("key"),
           r.text("resource"),
@@ -170,11 +206,16 @@ public final class FactTables {
           r.code("form", Form.class),
           r.text("based_on"),
           r.instant("data_time"),
+          r.instant("started"),
           r.instant("available"),
           r.code("outcome", PointOutcome.class),
           r.code("consistency", Consistency.class),
+          r.yesNo("pre_step"),
+          r.code("source_role", SourceRole.class),
           r.number("size_bytes"),
-          r.yesNo("encrypted")));
+          r.yesNo("encrypted"),
+          r.number("skipped_items"),
+          r.text("feed")));
 
   public static final FactTable<Copy> COPIES = new FactTable<>(
       "copy",
@@ -207,6 +248,32 @@ public final class FactTables {
           r.yesNo("last_read_passed"),
           r.instant("recorded_at")));
 
+  public static final FactTable<Job> JOBS = new FactTable<>(
+      "job",
+      "key",
+      List.of(
+          c("key", Job::key),
+          c("type", Job::type),
+          c("resource", Job::resource),
+          c("policy", Job::policy),
+          c("store", Job::store),
+          c("started", Job::started),
+          c("ended", Job::ended),
+          c("outcome", Job::outcome),
+          c("bytes", Job::bytes),
+          c("message", Job::message)),
+      r -> new Job(
+          r.text("key"),
+          r.code("type", Job.Type.class),
+          r.text("resource"),
+          r.text("policy"),
+          r.text("store"),
+          r.instant("started"),
+          r.instant("ended"),
+          r.code("outcome", Job.Result.class),
+          r.number("bytes"),
+          r.text("message")));
+
   public static final FactTable<AcceptedException> EXCEPTIONS = new FactTable<>(
       "exception",
       "key",
@@ -218,7 +285,8 @@ public final class FactTables {
           c("proposed_by", AcceptedException::proposedBy),
           c("approved_by", AcceptedException::approvedBy),
           c("from_time", AcceptedException::from),
-          c("until_time", AcceptedException::until)),
+          c("until_time", AcceptedException::until),
+          c("refused_by", AcceptedException::refusedBy)),
       r -> new AcceptedException(
           r.text("key"),
           SelectorJson.read(r.text("scope")),
@@ -227,7 +295,8 @@ public final class FactTables {
           r.text("proposed_by"),
           r.text("approved_by"),
           r.instant("from_time"),
-          r.instant("until_time")));
+          r.instant("until_time"),
+          r.text("refused_by")));
 
   /** The table of a bundle file. */
   @SuppressWarnings("unchecked")
@@ -239,6 +308,7 @@ public final class FactTables {
       case RESOURCES -> RESOURCES;
       case POINTS -> POINTS;
       case COPIES -> COPIES;
+      case JOBS -> JOBS;
       case EXCEPTIONS -> EXCEPTIONS;
     };
     return (FactTable<Object>) table;

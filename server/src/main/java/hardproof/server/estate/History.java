@@ -2,6 +2,7 @@ package hardproof.server.estate;
 
 import hardproof.core.copies.Copy;
 import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Job;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
@@ -26,6 +27,7 @@ record History(
     List<State<Policy>> policies,
     List<State<RecoveryPoint>> points,
     List<State<Copy>> copies,
+    List<State<Job>> jobs,
     List<State<AcceptedException>> exceptions) {
   static History read(long batch, Connection connection) throws SQLException {
     return new History(
@@ -36,6 +38,7 @@ record History(
         FactTables.POLICIES.states(connection),
         FactTables.POINTS.states(connection),
         FactTables.COPIES.states(connection),
+        FactTables.JOBS.states(connection),
         FactTables.EXCEPTIONS.states(connection));
   }
 
@@ -50,6 +53,7 @@ record History(
         known(policies, instant),
         known(points, instant),
         known(copies, instant),
+        known(jobs, instant),
         known(exceptions, instant),
         List.of());
   }

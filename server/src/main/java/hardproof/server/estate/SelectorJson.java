@@ -32,13 +32,25 @@ public final class SelectorJson {
       throw new IllegalArgumentException(FORM);
     }
     node.propertyNames().stream()
-        .filter(n -> !List.of("all", "any", "none").contains(n))
+        .filter(n -> !List.of("all", "any", "none", "also").contains(n))
         .findFirst()
         .ifPresent(n -> {
           throw new IllegalArgumentException(
-              "has a part '" + n + "'; it may have all, any and none");
+              "has a part '" + n + "'; it may have all, any, none and also");
         });
-    return new Selector(conditions(node, "all"), conditions(node, "any"), conditions(node, "none"));
+    return new Selector(
+        conditions(node, "all"), conditions(node, "any"), conditions(node, "none"), also(node));
+  }
+
+  private static List<String> also(JsonNode node) {
+    List<String> keys = new ArrayList<>();
+    for (JsonNode key : node.path("also")) {
+      if (!key.isString()) {
+        throw new IllegalArgumentException("has a part 'also' that is not a list of keys");
+      }
+      keys.add(key.asString());
+    }
+    return keys;
   }
 
   private static List<Condition> conditions(JsonNode node, String part) {
@@ -56,10 +68,11 @@ public final class SelectorJson {
   }
 
   public static String write(Selector selector) {
-    Map<String, List<Condition>> parts = new LinkedHashMap<>();
+    Map<String, List<?>> parts = new LinkedHashMap<>();
     parts.put("all", selector.all());
     parts.put("any", selector.any());
     parts.put("none", selector.none());
+    parts.put("also", selector.also());
     parts.values().removeIf(List::isEmpty);
     return JSON.writeValueAsString(parts);
   }

@@ -1,14 +1,13 @@
 package hardproof.server.evidence;
 
 import hardproof.core.copies.Copy;
-import hardproof.core.copies.CopyRule;
 import hardproof.core.criteria.Standard;
-import hardproof.core.criteria.TierDemand;
 import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
+import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Facts;
@@ -18,9 +17,11 @@ import hardproof.core.feeds.FactWriter;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.feeds.Rejection;
 import hardproof.core.ladder.Rung;
-import hardproof.core.points.Consistency;
+import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
+import hardproof.server.criteria.StandardJson;
 import hardproof.server.estate.SelectorJson;
+import hardproof.server.schedule.Schedules;
 import java.io.IOException;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -40,7 +41,7 @@ import tools.jackson.databind.json.JsonMapper;
  * bundle, with the standard and the instant.
  */
 public record FactsJson(Instant asAt, Standard standard, Facts facts) {
-  private static final int VERSION = 1;
+  private static final int VERSION = 2;
   // A name that is there twice could be read in two ways.
   private static final JsonMapper JSON = JsonMapper.builder()
       .enable(SerializationFeature.INDENT_OUTPUT)
@@ -53,7 +54,7 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
     Map<String, Object> root = new LinkedHashMap<>();
     root.put("hard_proof_facts", VERSION);
     root.put("as_at", asAt.toString());
-    root.put("standard", standardRow());
+    root.put("standard", StandardJson.tree(standard));
     root.put("feeds", facts.feeds().stream().map(FactsJson::feedRow).toList());
     for (BundleFile type : BundleFile.values()) {
       root.put(type.code(), rows(type));
@@ -70,6 +71,7 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
       case RESOURCES -> facts.resources();
       case POINTS -> facts.points();
       case COPIES -> facts.copies();
+      case JOBS -> facts.jobs();
       case EXCEPTIONS -> facts.exceptions();
     };
   }
@@ -80,6 +82,11 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
       Map<String, String> row = WRITER.row(type, fact);
       if (fact instanceof Resource resource) {
         row.put("feed", resource.feed());
+        put(row, "missing_since", resource.missingSince());
+      } else if (fact instanceof RecoveryPoint point) {
+        row.put("feed", point.feed());
+      } else if (fact instanceof AcceptedException exception) {
+        put(row, "refused_by", exception.refusedBy());
       } else if (fact instanceof Copy copy) {
         row.put("recorded_at", copy.recordedAt().toString());
       }
@@ -122,32 +129,6 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
     return row;
   }
 
-  private Map<String, Object> standardRow() {
-    Map<String, Object> row = new LinkedHashMap<>();
-    row.put("name", standard.name());
-    row.put("version", standard.version());
-    row.put("period", standard.period().toString());
-    List<Map<String, Object>> tiers = new ArrayList<>();
-    for (TierDemand d : standard.tiers()) {
-      Map<String, Object> tier = new LinkedHashMap<>();
-      tier.put("tier", tiers.size() + 1);
-      tier.put("rpo", d.rpo().toString());
-      tier.put("rto", d.rto().toString());
-      tier.put("rung", d.rung().code());
-      tier.put("proof_period", d.proofPeriod().toString());
-      tier.put("attainment", d.attainment());
-      tier.put("consistency", d.consistency().code());
-      CopyRule r = d.copyRule();
-      tier.put(
-          "copy_rule",
-          List.of(r.copies(), r.media(), r.offSite(), r.offlineOrLocked(), r.errorsAllowed()));
-      tier.put("copy_freshness", r.freshness().toString());
-      tiers.add(tier);
-    }
-    row.put("tiers", tiers);
-    return row;
-  }
-
   /**
    * Reads what {@link #write} wrote.
    *
@@ -160,40 +141,10 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
         throw new IOException("facts.json is not of a version that this program reads");
       }
       Instant asAt = Instant.parse(root.path("as_at").asString());
-      return new FactsJson(asAt, standard(root.path("standard")), facts(root, asAt));
+      return new FactsJson(asAt, StandardJson.read(root.path("standard")), facts(root, asAt));
     } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
       throw new IOException("facts.json can't be read: " + e.getMessage(), e);
     }
-  }
-
-  private static Standard standard(JsonNode node) {
-    List<TierDemand> tiers = new ArrayList<>();
-    for (JsonNode t : node.path("tiers")) {
-      JsonNode rule = t.path("copy_rule");
-      tiers.add(new TierDemand(
-          duration(t, "rpo"),
-          duration(t, "rto"),
-          Coded.of(Rung.class, t.path("rung").asString()),
-          duration(t, "proof_period"),
-          t.path("attainment").asDouble(),
-          Coded.of(Consistency.class, t.path("consistency").asString()),
-          new CopyRule(
-              rule.path(0).asInt(),
-              rule.path(1).asInt(),
-              rule.path(2).asInt(),
-              rule.path(3).asInt(),
-              rule.path(4).asInt(),
-              duration(t, "copy_freshness"))));
-    }
-    return new Standard(
-        node.path("name").asString(),
-        node.path("version").asInt(),
-        duration(node, "period"),
-        tiers);
-  }
-
-  private static Duration duration(JsonNode node, String field) {
-    return Duration.parse(node.path(field).asString());
   }
 
   private static Facts facts(JsonNode root, Instant asAt) throws IOException {
@@ -217,6 +168,7 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
         facts(root, BundleFile.POLICIES, asAt),
         facts(root, BundleFile.POINTS, asAt),
         facts(root, BundleFile.COPIES, asAt),
+        facts(root, BundleFile.JOBS, asAt),
         facts(root, BundleFile.EXCEPTIONS, asAt),
         drills);
   }
@@ -231,12 +183,20 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
       Map<String, String> values = row(item);
       String feed = values.remove("feed");
       String recordedAt = values.remove("recorded_at");
-      FactReader reader = new FactReader(feed, asAt, SelectorJson::read);
+      String missingSince = values.remove("missing_since");
+      String refusedBy = values.remove("refused_by");
+      FactReader reader = new FactReader(feed, asAt, SelectorJson::read, Schedules::read);
       RawRow raw = new RawRow(++number, values);
       FactReader.Read<?> read = type == BundleFile.COPIES
           ? reader.copy("facts.json", raw, Instant.parse(recordedAt))
           : reader.read(type, "facts.json", raw);
-      facts.add((T) read.fact());
+      Object fact = read.fact();
+      if (fact instanceof Resource resource && missingSince != null) {
+        fact = resource.missing(Instant.parse(missingSince));
+      } else if (fact instanceof AcceptedException exception && refusedBy != null) {
+        fact = exception.refused(refusedBy);
+      }
+      facts.add((T) fact);
       rejections.addAll(read.rejections());
     }
     if (!rejections.isEmpty()) {

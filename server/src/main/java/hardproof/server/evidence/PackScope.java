@@ -1,10 +1,15 @@
 package hardproof.server.evidence;
 
+import hardproof.core.copies.Copy;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
+import hardproof.core.facts.PointSet;
+import hardproof.core.points.RecoveryPoint;
+import java.util.ArrayList;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Set;
 
 /** Which facts a pack holds. */
@@ -24,11 +29,16 @@ final class PackScope {
     }
     Facts all = estate.facts();
     Set<String> workloads = new LinkedHashSet<>();
-    Set<String> points = new LinkedHashSet<>();
     resources.forEach(r -> workloads.add(estate.resource(r).workload()));
-    all.points().stream()
-        .filter(p -> resources.contains(p.resource()))
-        .forEach(p -> points.add(p.key()));
+    List<RecoveryPoint> points = new ArrayList<>();
+    List<Copy> copies = new ArrayList<>();
+    for (Resource resource : all.resources()) {
+      if (resources.contains(resource.key())) {
+        PointSet own = estate.pointSet(resource.key());
+        points.addAll(own.points());
+        own.points().forEach(p -> copies.addAll(own.copiesOf(p)));
+      }
+    }
     boolean everything = scope.equals(Selector.EVERYTHING);
     return new Facts(
         all.feeds(),
@@ -38,8 +48,11 @@ final class PackScope {
         all.resources().stream().filter(r -> resources.contains(r.key())).toList(),
         all.stores(),
         all.policies(),
-        all.points().stream().filter(p -> points.contains(p.key())).toList(),
-        all.copies().stream().filter(c -> points.contains(c.point())).toList(),
+        points,
+        copies,
+        all.jobs().stream()
+            .filter(j -> j.resource() != null && resources.contains(j.resource()))
+            .toList(),
         all.exceptions(),
         all.drills().stream().filter(d -> resources.contains(d.resource())).toList());
   }

@@ -119,8 +119,8 @@ final class ReportPage {
     List<Map<String, Object>> members = new ArrayList<>();
     w.members().forEach(m -> {
       Map<String, Object> member = new LinkedHashMap<>();
-      member.put("name", m.subject().resource().name());
-      member.put("kind", m.subject().resource().kind().words());
+      member.put("name", m.resource().name());
+      member.put("kind", m.resource().kind().words());
       member.put("outcomes", m.outcomes().stream().map(ReportPage::outcome).toList());
       members.add(member);
     });

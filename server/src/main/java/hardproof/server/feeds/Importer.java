@@ -9,6 +9,7 @@ import hardproof.server.estate.FactTable;
 import hardproof.server.estate.FactTable.Known;
 import hardproof.server.estate.FactTables;
 import hardproof.server.estate.SelectorJson;
+import hardproof.server.schedule.Schedules;
 import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -126,7 +127,7 @@ public final class Importer {
       this.table = FactTables.of(file.type());
       this.session = session;
       this.store = store;
-      this.reader = new FactReader(feed, now, SelectorJson::read);
+      this.reader = new FactReader(feed, now, SelectorJson::read, Schedules::read);
     }
 
     void run(Rows rows) throws IOException, SQLException {

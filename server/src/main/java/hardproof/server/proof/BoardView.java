@@ -120,8 +120,8 @@ public record BoardView(
                 .thenComparingInt(m -> m.copies().copies()))
             .map(BoardView::figures)
             .orElse(null),
-        distinct(members.stream().map(m -> m.subject().resource().site())),
-        distinct(members.stream().map(m -> m.subject().resource().environment())),
+        distinct(members.stream().map(m -> m.resource().site())),
+        distinct(members.stream().map(m -> m.resource().environment())),
         w.members().size(),
         w.unassigned());
   }
@@ -150,7 +150,7 @@ public record BoardView(
 
   static List<CopyFigure> figures(ResourceResult m) {
     CopyCount c = m.copies();
-    CopyRule r = m.subject().demand().copyRule();
+    CopyRule r = m.demand().copyRule();
     return List.of(
         new CopyFigure(c.copies(), r.copies(), c.copies() >= r.copies()),
         new CopyFigure(c.media(), r.media(), c.media() >= r.media()),

@@ -98,21 +98,21 @@ public record CaseView(
   }
 
   private static Member member(Evaluated evaluated, ResourceResult m) {
-    var resource = m.subject().resource();
+    var resource = m.resource();
     return new Member(
         resource.key(),
         resource.name(),
         resource.kind().code(),
         resource.site(),
-        m.subject().protector().key(),
+        m.protector().key(),
         m.verdict().code(),
         m.causes().get(0).sentence(),
-        m.proof().sentence(m.subject()),
+        m.proofSentence(),
         m.proof().rung() == null ? -1 : m.proof().rung().number(),
         m.proof().demanded().number(),
-        m.subject().demand().rpo().toMillis(),
-        m.subject().demand().rto().toMillis(),
-        m.subject().policies().stream().map(p -> p.name()).toList(),
+        m.demand().rpo().toMillis(),
+        m.demand().rto().toMillis(),
+        m.policies().stream().map(p -> p.name()).toList(),
         BoardView.figures(m),
         m.outcomes().stream().map(CaseView::outcome).toList(),
         evaluated.estate().exceptionsOf(resource).stream()

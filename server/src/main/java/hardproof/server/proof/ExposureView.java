@@ -107,7 +107,7 @@ public record ExposureView(
     for (Usability.Judged j : s.points()) {
       long data = j.point().dataTime().toEpochMilli();
       if (data >= from && data <= to) {
-        for (Copy copy : s.estate().copiesOf(j.point().key())) {
+        for (Copy copy : s.copiesOf(j.point())) {
           ticks.computeIfAbsent(copy.store(), k -> new ArrayList<>()).add(tick(s, j, copy));
         }
       }
@@ -127,7 +127,7 @@ public record ExposureView(
   }
 
   private static Tick tick(Subject s, Usability.Judged j, Copy c) {
-    boolean bad = Usability.inError(s.estate(), s.protector().key(), c);
+    boolean bad = s.inError(c);
     return new Tick(
         j.point().key(),
         j.point().form().code(),
@@ -146,7 +146,7 @@ public record ExposureView(
   private static List<DrillMark> drills(Subject s, long from, long to) {
     List<DrillMark> marks = new ArrayList<>();
     for (DrillFact d : s.estate().drillsOf(s.protector().key())) {
-      var point = s.estate().point(d.point());
+      var point = s.estate().point(d.resource(), d.point());
       if (point == null || !(d.passed() || d.failed())) {
         continue;
       }

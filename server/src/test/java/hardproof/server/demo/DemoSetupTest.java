@@ -54,7 +54,7 @@ class DemoSetupTest {
 
   private static Outcome outcome(String workload, String resource, CriterionCode code) {
     ResourceResult member = workload(workload).members().stream()
-        .filter(m -> m.subject().resource().key().equals(resource))
+        .filter(m -> m.resource().key().equals(resource))
         .findFirst()
         .orElseThrow();
     return member.outcomes().stream()

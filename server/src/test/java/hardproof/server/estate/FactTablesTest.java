@@ -9,6 +9,7 @@ import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactReader;
 import hardproof.core.feeds.FactWriter;
 import hardproof.core.feeds.RawRow;
+import hardproof.server.schedule.Schedules;
 import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -51,7 +52,24 @@ class FactTablesTest {
       Map.entry("throughput", List.of("100 MB", "1 GiB")),
       Map.entry("size", List.of("12 GB", "0", "7")),
       Map.entry("daily_change", List.of("1 TiB", "3 kB")),
-      Map.entry("schedule", List.of("24h", "PT90M")),
+      Map.entry("schedule", List.of("24h", "PT90M", "0 22 * * 1-5", "FREQ=WEEKLY;BYDAY=SA")),
+      Map.entry("zone", List.of("Europe/Oslo", "UTC")),
+      Map.entry("start_window", List.of("0h", "2h")),
+      Map.entry("complete_within", List.of("PT6H")),
+      Map.entry("keep_weekly", List.of("4", "0")),
+      Map.entry("keep_monthly", List.of("12")),
+      Map.entry("keep_yearly", List.of("7")),
+      Map.entry("read_back", List.of("yes", "no")),
+      Map.entry("copy_window", List.of("22:00-06:00", "not 8:00-18:00")),
+      Map.entry("exclude", List.of("/tmp/*;*.iso")),
+      Map.entry("redundancy", List.of("none", "several-buildings")),
+      Map.entry("delete_approvals", List.of("0", "2")),
+      Map.entry("pre_step", List.of("yes", "no")),
+      Map.entry("source_role", List.of("active", "passive")),
+      Map.entry("skipped_items", List.of("0", "17")),
+      Map.entry("type", List.of("backup", "copy", "restore")),
+      Map.entry("bytes", List.of("12 GB", "0")),
+      Map.entry("ended", List.of("2026-11-20T01:00:00Z")),
       Map.entry("keep_last", List.of("0", "14")),
       Map.entry("keep_for", List.of("14d", "2w")),
       Map.entry("copy_to", List.of("holm:24h", "a:PT1H;b:2d")),
@@ -84,10 +102,14 @@ class FactTablesTest {
   private static RawRow row(BundleFile type, Random random, int number) {
     Map<String, String> values = new LinkedHashMap<>();
     for (BundleFile.Field field : type.fields()) {
-      List<String> choices = VALUES.getOrDefault(
-          field.name(), List.of(field.name() + " \"" + number + "\", it's", field.name() + number));
+      List<String> choices = type == BundleFile.JOBS && field.name().equals("outcome")
+          ? List.of("succeeded", "warning", "failed")
+          : VALUES.getOrDefault(
+              field.name(),
+              List.of(field.name() + " \"" + number + "\", it's", field.name() + number));
       boolean needed = field.required()
           || field.name().equals("data_time")
+          || (type == BundleFile.JOBS && field.name().equals("started"))
           || (type == BundleFile.EXCEPTIONS && field.name().equals("scope"));
       if (needed || random.nextInt(3) > 0) {
         values.put(field.name(), choices.get(random.nextInt(choices.size())));
@@ -99,7 +121,7 @@ class FactTablesTest {
   @ParameterizedTest
   @EnumSource(BundleFile.class)
   void whatGoesInComesOutTheSame(BundleFile type) throws IOException, SQLException {
-    FactReader reader = new FactReader("feed", NOW, SelectorJson::read);
+    FactReader reader = new FactReader("feed", NOW, SelectorJson::read, Schedules::read);
     FactWriter writer = new FactWriter(SelectorJson::write);
     FactTable<Object> table = FactTables.of(type);
     Random random = new Random(SEED + type.ordinal());

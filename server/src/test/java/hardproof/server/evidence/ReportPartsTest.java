@@ -96,7 +96,7 @@ class ReportPartsTest extends WithEstate {
     refused(json.replace("\"as_at\" : \"2026", "\"as_at\" : \"later"), "can't be read");
     refused(json.substring(0, json.length() / 2), "can't be read");
     refused("{}", "not of a version");
-    refused(json.replace("\"tier\" : 4,", "\"tier\" : 4, \"rung\" : \"flying\","), "can't be read");
+    refused(json.replace("\"rung\" : \"intact\"", "\"rung\" : \"flying\""), "can't be read");
   }
 
   private static void refused(String json, String reason) {

@@ -43,8 +43,8 @@ class EvaluationsTest extends WithEstate {
         "key,resource,form,data_time,available,outcome\n"
             + "share-3,share,full,2026-11-24T09:00:00Z,2026-11-24T09:30:00Z,failed\n");
     assertThat(evaluations().at(asAt).evaluation().workload("w").verdict()).isEqualTo(before);
-    assertThat(evaluations().at(asAt).estate().point("share-3")).isNull();
-    assertThat(evaluations().now().estate().point("share-3")).isNotNull();
+    assertThat(evaluations().at(asAt).estate().point("share", "share-3")).isNull();
+    assertThat(evaluations().now().estate().point("share", "share-3")).isNotNull();
   }
 
   @Test

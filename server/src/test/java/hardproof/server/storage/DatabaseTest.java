@@ -92,8 +92,10 @@ class DatabaseTest {
     try (Database database = Database.open(file)) {
       addFeed(database, "a");
       assertThatThrownBy(() -> addFeed(database, "a")).isInstanceOf(DuplicateKeyException.class);
-      assertThatThrownBy(
-              () -> database.writes().sql("INSERT INTO feed VALUES ('b', -1)").update())
+      assertThatThrownBy(() -> database
+              .writes()
+              .sql("INSERT INTO feed (key, expected_every_ms) VALUES ('b', -1)")
+              .update())
           .isInstanceOf(DataIntegrityViolationException.class);
     }
   }

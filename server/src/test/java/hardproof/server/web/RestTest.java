@@ -2,6 +2,7 @@ package hardproof.server.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.criteria.CriterionCode;
 import hardproof.server.Estate;
 import hardproof.server.RunningServer;
 import hardproof.server.RunningServer.Answer;
@@ -64,7 +65,7 @@ class RestTest {
     JsonNode file = client.get("/api/workloads/w").json();
     assertThat(file.path("members").size()).isEqualTo(2);
     JsonNode outcomes = file.path("members").path(0).path("outcomes");
-    assertThat(outcomes.size()).isEqualTo(16);
+    assertThat(outcomes.size()).isEqualTo(CriterionCode.values().length);
     int opened = 0;
     for (JsonNode outcome : outcomes) {
       assertThat(outcome.path("sentence").asString()).isNotEmpty();

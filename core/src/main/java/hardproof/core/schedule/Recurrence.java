@@ -1,4 +1,4 @@
-package hardproof.core.drills;
+package hardproof.core.schedule;
 
 import java.time.Instant;
 import java.util.Optional;

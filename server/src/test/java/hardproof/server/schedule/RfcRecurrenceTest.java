@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.schedule;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;

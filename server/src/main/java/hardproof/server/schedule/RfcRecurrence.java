@@ -1,6 +1,6 @@
-package hardproof.server.drills;
+package hardproof.server.schedule;
 
-import hardproof.core.drills.Recurrence;
+import hardproof.core.schedule.Recurrence;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;

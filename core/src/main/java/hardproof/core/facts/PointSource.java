@@ -1,0 +1,43 @@
+package hardproof.core.facts;
+
+import hardproof.core.copies.Copy;
+import hardproof.core.points.RecoveryPoint;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Gives the points of one resource at a time, so that an estate of any size can be judged in a
+ * bounded amount of memory. Used by several threads at once.
+ */
+public interface PointSource {
+  /** Empty when there are none. */
+  PointSet of(String resource);
+
+  /** Whether it has any point; cheaper than asking for them. */
+  boolean any(String resource);
+
+  /** Points and copies that are in memory. */
+  static PointSource of(List<RecoveryPoint> points, List<Copy> copies) {
+    Map<String, List<RecoveryPoint>> byResource = new HashMap<>();
+    points.forEach(
+        p -> byResource.computeIfAbsent(p.resource(), k -> new ArrayList<>()).add(p));
+    Map<String, List<Copy>> byPoint = new HashMap<>();
+    copies.forEach(
+        c -> byPoint.computeIfAbsent(c.point(), k -> new ArrayList<>(4)).add(c));
+    Map<String, PointSet> sets = new HashMap<>();
+    byResource.forEach((resource, own) -> sets.put(resource, PointSet.of(own, byPoint)));
+    return new PointSource() {
+      @Override
+      public PointSet of(String resource) {
+        return sets.getOrDefault(resource, PointSet.EMPTY);
+      }
+
+      @Override
+      public boolean any(String resource) {
+        return sets.containsKey(resource);
+      }
+    };
+  }
+}

@@ -1,0 +1,132 @@
+package hardproof.core.findings;
+
+import static hardproof.core.Given.NOW;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.core.Given;
+import hardproof.core.drills.Method;
+import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Feed;
+import hardproof.core.estate.Kind;
+import hardproof.core.estate.Selector;
+import hardproof.core.estate.Selector.Condition;
+import hardproof.core.proof.Difference;
+import hardproof.core.proof.Evaluation;
+import hardproof.core.proof.Verdict;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+
+class FindingsTest {
+  private static List<Finding> findings(Given g) {
+    return Findings.of(g.evaluate(), g.at(NOW), Map.of());
+  }
+
+  @Test
+  void theUnprotectedComeFirstThenTheWorstTier() {
+    Given g = Given.estate().point("a", 30);
+    g.workloads.add(Given.workload("w4", 4));
+    g.resources.add(Given.resource("bare", Kind.DATABASE, "w4"));
+    g.policies.set(0, g.policies.get(0).withScope(Selector.allOf(Condition.is("key", "r"))));
+    List<Finding> all = findings(g);
+    assertThat(all.get(0).subject()).isEqualTo("bare");
+    assertThat(all.get(0).unprotected()).isTrue();
+    assertThat(all.get(1).tier()).isEqualTo(3);
+    assertThat(all).isSortedAccordingTo(Findings.IN_ORDER);
+    assertThat(all).extracting(Finding::key).doesNotHaveDuplicates();
+  }
+
+  private static AcceptedException exception(String criterion, Instant until) {
+    return new AcceptedException(
+        "x",
+        Selector.allOf(Condition.is("key", "r")),
+        criterion,
+        "agreed",
+        "ana",
+        "bo",
+        null,
+        until,
+        null);
+  }
+
+  @Test
+  void whatIsExceptedKeepsItsArithmeticAndComesLast() {
+    Given g = Given.estate().point("a", 30);
+    g.exceptions.add(exception("fresh-exposure-now", null));
+    List<Finding> all = findings(g);
+    Finding last = all.get(all.size() - 1);
+    assertThat(last.code()).isEqualTo("fresh-exposure-now");
+    assertThat(last.open()).isFalse();
+    assertThat(last.measured()).isEqualTo("30 h");
+    assertThat(all.subList(0, all.size() - 1)).allMatch(Finding::open);
+  }
+
+  @Test
+  void whatIsLeftOutWholeHasNoFindings() {
+    Given g = Given.estate();
+    g.exceptions.add(exception(null, null));
+    assertThat(findings(g)).isEmpty();
+  }
+
+  @Test
+  void exceptionsThatEndSoonOrEndedLatelyAreFindings() {
+    Given g = Given.estate();
+    g.exceptions.add(exception("copies-number", NOW.plus(Findings.ENDS_SOON)));
+    assertThat(findings(g)).extracting(Finding::code).contains("exception-ending");
+    g.exceptions.set(0, exception("copies-number", NOW.plus(Findings.ENDS_SOON).plusMillis(1)));
+    assertThat(findings(g)).extracting(Finding::code).doesNotContain("exception-ending");
+    g.exceptions.set(0, exception("copies-number", NOW));
+    assertThat(findings(g)).extracting(Finding::code).contains("exception-ended");
+    g.exceptions.set(
+        0, exception("copies-number", NOW.minus(Findings.ENDED_LATELY).minusMillis(1)));
+    assertThat(findings(g)).extracting(Finding::code).doesNotContain("exception-ended");
+  }
+
+  @Test
+  void silentFeedsAndThoseThatNameUnknownThingsAreFindings() {
+    Given g = Given.estate().point("a", 5);
+    g.feeds.add(new Feed("feed", Duration.ofHours(1), NOW.minus(Duration.ofHours(2))));
+    List<Finding> all = Findings.of(g.evaluate(), g.at(NOW), Map.of("feed", 3L));
+    assertThat(all).extracting(Finding::code).contains("feed-overdue", "feed-pending");
+    assertThat(all)
+        .filteredOn(f -> f.code().equals("feed-pending"))
+        .extracting(Finding::sentence)
+        .containsExactly("3 facts of feed feed name another that is not known; it is kept and joins"
+            + " when the other comes");
+  }
+
+  @Test
+  void aMoveNamesTheFactThatMovedIt() {
+    Given g = Given.estate().point("a", 5).drill("a", Method.FULL_RESTORE, true, 1);
+    Evaluation before = g.evaluate();
+    g.drill("a", Method.FULL_RESTORE, false, 0.1);
+    Evaluation after = g.evaluate();
+    List<Difference.Move> moves = Difference.moves(before, after);
+    assertThat(moves).hasSize(1);
+    Difference.Move move = moves.get(0);
+    assertThat(move.from()).isEqualTo(Verdict.PROVEN);
+    assertThat(move.to()).isEqualTo(Verdict.DISPROVEN);
+    assertThat(move.facts().get(0).kind()).isEqualTo("drills");
+    assertThat(move.worse()).isTrue();
+    assertThat(Difference.moves(before, before)).isEmpty();
+    assertThat(Difference.turns(before, after))
+        .filteredOn(Difference.Turn::worse)
+        .extracting(Difference.Turn::criterion)
+        .contains("proof-last-drill");
+    assertThat(Difference.moves(after, before).get(0).worse()).isFalse();
+  }
+
+  @Test
+  void workloadsThatComeAndGoAreMoves() {
+    Given g = Given.estate().point("a", 5);
+    Evaluation before = g.evaluate();
+    g.workloads.add(Given.workload("new", 1));
+    assertThat(Difference.moves(before, g.evaluate()))
+        .extracting(Difference.Move::from)
+        .containsOnlyNulls();
+    assertThat(Difference.moves(g.evaluate(), before).get(0).because())
+        .isEqualTo("it is not known any more");
+  }
+}

@@ -1,0 +1,161 @@
+package hardproof.core.retention;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Random;
+import java.util.TreeSet;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class RetentionTest {
+  private static final Instant NOW = Instant.parse("2026-11-24T10:00:00Z");
+  private static final ZoneId BERLIN = ZoneId.of("Europe/Berlin");
+
+  /** Common practice, no source: 14 daily points reach two weeks, the same 14 every 12 hours one. */
+  @Test
+  void pointsKeptTimesIntervalIsTheReach() {
+    Retention last14 = new Retention(14, null, null, null, null);
+    assertThat(last14.reachOnPaper(Duration.ofDays(1))).isEqualTo(Duration.ofDays(14));
+    assertThat(last14.reachOnPaper(Duration.ofHours(12))).isEqualTo(Duration.ofDays(7));
+    assertThat(last14.reachOnPaper(null)).isNull();
+    assertThat(Retention.NONE.reachOnPaper(Duration.ofDays(1))).isNull();
+    assertThat(Retention.NONE.stated()).isFalse();
+  }
+
+  /** Common practice, no source: 4 weekly and 12 monthly are 16 fulls. */
+  @Test
+  void aLongTailNeedsAFullForEachSlot() {
+    Retention tail = new Retention(null, null, 4, 12, null);
+    assertThat(tail.longTailFulls()).isEqualTo(16);
+    assertThat(tail.slots(NOW, ZoneOffset.UTC)).hasSize(16);
+    assertThat(tail.reachOnPaper(null)).isEqualTo(Duration.ofDays(360));
+    assertThat(tail.words()).isEqualTo("4 weekly, 12 monthly");
+  }
+
+  /** The last day of a month that is also in a week's slot serves both. */
+  @Test
+  void slotsThatOnePointServesAreMerged() {
+    Retention tail = new Retention(null, null, 4, 12, null);
+    List<Instant> daily = new ArrayList<>();
+    for (int day = 1; day < 500; day++) {
+      daily.add(NOW.minus(Duration.ofDays(day)));
+    }
+    // Weeks 44 to 47 of 2026; the week with 31 October serves October too.
+    assertThat(Retention.pointsNeeded(tail.slots(NOW, ZoneOffset.UTC), daily)).isEqualTo(15);
+    assertThat(Retention.pointsNeeded(tail.slots(NOW, ZoneOffset.UTC), List.of()))
+        .isZero();
+  }
+
+  /** Against trying every set of points. */
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12})
+  void theLeastNumberOfPointsIsTheLeast(long seed) {
+    Random random = new Random(seed);
+    Retention rule = new Retention(null, Duration.ofDays(4), 3, 2, null);
+    List<Slot> slots = rule.slots(NOW, ZoneOffset.UTC);
+    List<Instant> points = new ArrayList<>();
+    for (int i = 0; i < 9; i++) {
+      points.add(NOW.minus(Duration.ofHours(random.nextInt(24 * 70))));
+    }
+    long servable =
+        slots.stream().filter(s -> points.stream().anyMatch(s::holds)).count();
+    int least = Integer.MAX_VALUE;
+    for (int set = 0; set < 1 << points.size(); set++) {
+      int chosen = set;
+      long served = slots.stream()
+          .filter(s -> java.util.stream.IntStream.range(0, points.size())
+              .anyMatch(i -> (chosen >> i & 1) == 1 && s.holds(points.get(i))))
+          .count();
+      if (served == servable) {
+        least = Math.min(least, Integer.bitCount(set));
+      }
+    }
+    assertThat(Retention.pointsNeeded(slots, points)).isEqualTo(least);
+  }
+
+  @Test
+  void slotsAreWholeCalendarUnitsOfTheZoneThatAreOver() {
+    List<Slot> weeks = new Retention(null, null, 2, null, null).slots(NOW, BERLIN);
+    assertThat(weeks).extracting(Slot::label).containsExactly("2026-W46", "2026-W47");
+    assertThat(weeks.get(1).from()).isEqualTo("2026-11-15T23:00:00Z");
+    assertThat(weeks.get(1).until()).isEqualTo("2026-11-22T23:00:00Z");
+    List<Slot> days = new Retention(null, Duration.ofDays(3), null, null, null).slots(NOW, BERLIN);
+    assertThat(days).extracting(Slot::label).containsExactly("2026-11-22", "2026-11-23");
+    assertThat(
+            new Retention(null, null, null, null, 1).slots(NOW, BERLIN).get(0).label())
+        .isEqualTo("2025");
+    assertThat(
+            new Retention(null, null, null, 1, null).slots(NOW, BERLIN).get(0).label())
+        .isEqualTo("2026-10");
+  }
+
+  /** 25 October 2026 has 25 hours in Berlin, 29 March 23. */
+  @Test
+  void theDayOfAClockChangeIsOneSlot() {
+    Slot autumn = new Retention(null, Duration.ofDays(2), null, null, null)
+        .slots(Instant.parse("2026-10-26T12:00:00Z"), BERLIN)
+        .get(0);
+    assertThat(ChronoUnit.HOURS.between(autumn.from(), autumn.until())).isEqualTo(25);
+    Slot spring = new Retention(null, Duration.ofDays(2), null, null, null)
+        .slots(Instant.parse("2026-03-30T12:00:00Z"), BERLIN)
+        .get(0);
+    assertThat(ChronoUnit.HOURS.between(spring.from(), spring.until())).isEqualTo(23);
+  }
+
+  @Test
+  void missingSlotsAreThoseAfterFirstSeenWithoutAPoint() {
+    List<Slot> days =
+        new Retention(null, Duration.ofDays(4), null, null, null).slots(NOW, ZoneOffset.UTC);
+    TreeSet<Instant> points = new TreeSet<>(
+        List.of(Instant.parse("2026-11-22T00:00:00Z"), Instant.parse("2026-11-21T23:59:59.999Z")));
+    assertThat(Retention.missing(days, points, null))
+        .extracting(Slot::label)
+        .containsExactly("2026-11-23");
+    points.remove(Instant.parse("2026-11-22T00:00:00Z"));
+    assertThat(Retention.missing(days, points, null))
+        .extracting(Slot::label)
+        .containsExactly("2026-11-22", "2026-11-23");
+    assertThat(Retention.missing(days, points, Instant.parse("2026-11-23T00:00:00.001Z")))
+        .isEmpty();
+    assertThat(Retention.missing(days, points, Instant.parse("2026-11-23T00:00:00Z")))
+        .hasSize(1);
+  }
+
+  @Test
+  void whatGoesNextAndWhatReachIsLeft() {
+    Retention rule = new Retention(3, null, null, 2, null);
+    List<Instant> points = List.of(
+        Instant.parse("2026-11-24T00:00:00Z"),
+        Instant.parse("2026-11-23T00:00:00Z"),
+        Instant.parse("2026-11-22T00:00:00Z"),
+        Instant.parse("2026-11-21T00:00:00Z"),
+        Instant.parse("2026-10-31T00:00:00Z"));
+    List<Instant> leaves = rule.leaves(points, Duration.ofDays(1), NOW, ZoneOffset.UTC);
+    assertThat(leaves)
+        .containsExactly(
+            // The newest of November stands for it until the end of January.
+            Instant.parse("2027-02-01T00:00:00Z"),
+            NOW.plus(Duration.ofDays(2)),
+            NOW.plus(Duration.ofDays(1)),
+            NOW,
+            Instant.parse("2027-01-01T00:00:00Z"));
+    assertThat(Retention.reachOn(NOW, points, leaves))
+        .isEqualTo(Duration.between(points.get(4), NOW));
+    Instant later = Instant.parse("2027-01-01T00:00:00Z");
+    assertThat(Retention.reachOn(later, points, leaves))
+        .isEqualTo(Duration.between(points.get(0), later));
+    assertThat(Retention.reachOn(Instant.parse("2027-02-01T00:00:00Z"), points, leaves))
+        .isNull();
+    assertThat(Retention.NONE.leaves(points, null, NOW, ZoneOffset.UTC))
+        .isEqualTo(Collections.nCopies(5, null));
+  }
+}
