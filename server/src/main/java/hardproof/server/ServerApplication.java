@@ -1,6 +1,7 @@
 package hardproof.server;
 
 import hardproof.core.facts.Estate;
+import hardproof.server.criteria.StandardStore;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.ProgrammeStore;
 import hardproof.server.drills.Programmes;
@@ -8,12 +9,15 @@ import hardproof.server.drills.RunQueue;
 import hardproof.server.drills.RunStore;
 import hardproof.server.drills.SqlCheckStore;
 import hardproof.server.estate.FactStore;
+import hardproof.server.estate.OwnFacts;
 import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackDesk;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.Importer;
 import hardproof.server.feeds.Uploads;
+import hardproof.server.findings.FindingLog;
+import hardproof.server.findings.MailDrop;
 import hardproof.server.installation.Installation;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.proof.Evaluations;
@@ -44,6 +48,26 @@ public class ServerApplication {
   @Bean
   Supplier<Estate> estate(Evaluations evaluations) {
     return () -> evaluations.now().estate();
+  }
+
+  @Bean
+  StandardStore standardStore(Installation i) {
+    return i.standards();
+  }
+
+  @Bean
+  OwnFacts ownFacts(Installation i) {
+    return i.ownFacts();
+  }
+
+  @Bean
+  FindingLog findingLog(Installation i) {
+    return i.findingLog();
+  }
+
+  @Bean
+  MailDrop mailDrop(Installation i) {
+    return new MailDrop(i.folder().mailDrop());
   }
 
   @Bean

@@ -67,6 +67,11 @@ public final class Estate {
     this.valid = facts.exceptions().stream().filter(e -> e.validAt(asAt)).toList();
   }
 
+  /** The same instant, points and copies with other facts beside them. */
+  public Estate with(Facts other) {
+    return new Estate(asAt, other, points);
+  }
+
   private static final Comparator<Job> BY_TIME = Comparator.comparing(
           (Job j) -> j.started() == null ? j.ended() : j.started())
       .thenComparing(Job::key);

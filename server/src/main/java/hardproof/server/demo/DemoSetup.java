@@ -1,5 +1,6 @@
 package hardproof.server.demo;
 
+import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
@@ -96,6 +97,24 @@ public final class DemoSetup {
                 q.resource(),
                 List.of(new SqlCheck(
                     q.query(), Coded.of(SqlCheck.Operator.class, q.operator()), q.expected()))));
+    Standard shipped = Standard.shipped();
+    Instant first = now.minus(Duration.ofDays(46));
+    Standard own = installation
+        .standards()
+        .save(
+            new Standard(
+                shipped.name(),
+                1,
+                shipped.period(),
+                shipped.zone(),
+                shipped.tiers(),
+                demo.regions(),
+                List.of()),
+            1,
+            "Personal and payment data stay in Nordal",
+            "administrator",
+            first);
+    installation.standards().putInForce(own, "administrator", first);
     Instant yesterday = now.minus(Duration.ofDays(1));
     demo.programmes()
         .forEach(p -> installation
@@ -117,7 +136,12 @@ public final class DemoSetup {
     Path work = Files.createTempDirectory("hard-proof-demo-");
     try {
       int next = 0;
+      Instant looked = Instant.MIN;
       for (DemoEstate.Delivery delivery : demo.deliveries()) {
+        if (delivery.received().isAfter(clock.instant()) && timeToLook(looked, clock, demo)) {
+          looked = clock.instant();
+          installation.logFindings(installation.evaluations().now());
+        }
         while (next < demo.drills().size()
             && demo.drills().get(next).at().isBefore(delivery.received())) {
           drill(installation, demo.drills().get(next++), clock);
@@ -131,6 +155,18 @@ public final class DemoSetup {
     } finally {
       Sandboxes.removeTree(work);
     }
+  }
+
+  /** What was found is written down daily in the last ten days, and every four days before. */
+  private static boolean timeToLook(Instant looked, SettableClock clock, DemoEstate demo) {
+    Instant last = demo.deliveries().get(demo.deliveries().size() - 1).received();
+    Duration every = Duration.between(clock.instant(), last).toDays() <= 10
+        ? Duration.ofHours(20)
+        : Duration.ofHours(92);
+    return !clock.instant().isAfter(last)
+        && clock.instant().isAfter(demo.deliveries().get(0).received())
+        && (looked.equals(Instant.MIN)
+            || Duration.between(looked, clock.instant()).compareTo(every) > 0);
   }
 
   private static void deliver(

@@ -2,6 +2,7 @@ package hardproof.server.estate;
 
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Feed;
+import hardproof.core.estate.Policy;
 import hardproof.core.facts.Facts;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactWriter;
@@ -27,6 +28,7 @@ public final class FactStore {
   private final Database database;
   private final Function<Instant, List<DrillFact>> drills;
   private final long historyMost;
+  private final OwnFacts own;
   private volatile Imported newest;
   private volatile History history;
 
@@ -47,6 +49,18 @@ public final class FactStore {
     this.database = database;
     this.drills = drills;
     this.historyMost = historyMost;
+    this.own = new OwnFacts(database);
+  }
+
+  private static List<Policy> withAdditions(
+      List<Policy> policies, Map<String, List<String>> additions) {
+    return additions.isEmpty()
+        ? policies
+        : policies.stream()
+            .map(p -> additions.containsKey(p.key())
+                ? p.withScope(p.scope().withAlso(additions.get(p.key())))
+                : p)
+            .toList();
   }
 
   /** All facts as known at {@code asAt}, read from one state of the database. */
@@ -58,7 +72,7 @@ public final class FactStore {
           imported.workloads(),
           imported.resources(),
           imported.stores(),
-          imported.policies(),
+          withAdditions(imported.policies(), own.additions(asAt)),
           imported.points(),
           imported.copies(),
           imported.jobs(),

@@ -6,6 +6,8 @@ import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 
 /** Feeds, what came by them, and what was rejected. */
 public final class FeedStore {
@@ -121,6 +123,18 @@ public final class FeedStore {
         .query((r, n) -> new Rejection(
             r.getString(1), r.getLong(2), r.getString(3), r.getString(4), r.getString(5)))
         .list();
+  }
+
+  /** By feed, how many of its facts name others that are not known; feeds without any are left out. */
+  public Map<String, Long> pending() {
+    Map<String, Long> pending = new TreeMap<>();
+    database.reads().sql("SELECT key FROM feed").query(String.class).list().forEach(f -> {
+      long open = pending(f);
+      if (open > 0) {
+        pending.put(f, open);
+      }
+    });
+    return pending;
   }
 
   /**

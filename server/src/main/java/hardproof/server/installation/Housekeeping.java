@@ -29,6 +29,7 @@ public final class Housekeeping implements AutoCloseable {
 
   /** Begins at once, so that a start missed while the application was down is caught up. */
   public void start() {
+    installation.evaluations().onFresh(installation::logFindings);
     clock.execute(this::warmUp);
     every(DUE_SECONDS, "starting what is due", () -> {
       if (installation.programmes().startWhatIsDue(installation.clock().instant()) > 0) {

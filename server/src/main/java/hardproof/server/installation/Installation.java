@@ -1,8 +1,10 @@
 package hardproof.server.installation;
 
 import hardproof.core.facts.Estate;
+import hardproof.core.findings.Findings;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.server.criteria.StandardStore;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.ProgrammeStore;
 import hardproof.server.drills.Programmes;
@@ -10,11 +12,14 @@ import hardproof.server.drills.RunQueue;
 import hardproof.server.drills.RunStore;
 import hardproof.server.drills.SqlCheckStore;
 import hardproof.server.estate.FactStore;
+import hardproof.server.estate.OwnFacts;
 import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.Importer;
+import hardproof.server.findings.FindingLog;
 import hardproof.server.people.PeopleStore;
+import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.storage.DataFolder;
 import hardproof.server.storage.Database;
@@ -33,7 +38,9 @@ public final class Installation implements AutoCloseable {
   private final RunStore runs;
   private final SqlCheckStore sqlChecks;
   private final FactStore facts;
+  private final StandardStore standards;
   private final Evaluations evaluations;
+  private final FindingLog findingLog;
   private final DrillOrders orders;
   private final RunQueue queue;
   private final ProgrammeStore programmeStore;
@@ -48,7 +55,9 @@ public final class Installation implements AutoCloseable {
     this.runs = new RunStore(database);
     this.sqlChecks = new SqlCheckStore(database);
     this.facts = new FactStore(database, runs::facts);
-    this.evaluations = new Evaluations(database, facts, clock);
+    this.standards = new StandardStore(database);
+    this.evaluations = new Evaluations(database, facts, standards::inForceAt, clock);
+    this.findingLog = new FindingLog(database);
     Sandboxes sandboxes = new Sandboxes(folder.sandboxes(), RESERVE_BYTES);
     DrillRunner runner = new DrillRunner(sandboxes);
     Supplier<Estate> estate = () -> evaluations.now().estate();
@@ -93,6 +102,25 @@ public final class Installation implements AutoCloseable {
 
   public Evaluations evaluations() {
     return evaluations;
+  }
+
+  public StandardStore standards() {
+    return standards;
+  }
+
+  public FindingLog findingLog() {
+    return findingLog;
+  }
+
+  public OwnFacts ownFacts() {
+    return new OwnFacts(database);
+  }
+
+  /** Writes down what the present evaluation found that was not found before, and what it closes. */
+  public void logFindings(Evaluated evaluated) {
+    findingLog.record(
+        evaluated.evaluation(),
+        Findings.of(evaluated.evaluation(), evaluated.estate(), feeds().pending()));
   }
 
   public DrillOrders orders() {

@@ -47,8 +47,21 @@ class SecurityConfig {
             .permitAll()
             .requestMatchers(HttpMethod.GET, "/api/**")
             .authenticated()
-            .requestMatchers("/api/packs/**")
+            .requestMatchers(
+                "/api/packs/**",
+                "/api/findings/**",
+                "/api/exceptions",
+                "/api/selector-matches",
+                "/api/policy-trials",
+                "/api/standard-trials",
+                "/api/expression-trials")
             .authenticated()
+            .requestMatchers("/api/exceptions/*/decision")
+            .hasRole("APPROVER")
+            .requestMatchers("/api/exceptions/*/end")
+            .hasAnyRole("APPROVER", "OPERATOR", "ADMINISTRATOR")
+            .requestMatchers("/api/standards/**")
+            .hasRole("ADMINISTRATOR")
             .requestMatchers("/api/**")
             .hasAnyRole(WORKERS)
             .requestMatchers("/v3/api-docs/**")

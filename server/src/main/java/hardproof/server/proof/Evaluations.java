@@ -9,7 +9,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.function.Consumer;
+import java.util.function.Function;
 
 /** Evaluates what was known at an instant; an evaluation of unchanged facts is not made twice. */
 public final class Evaluations {
@@ -21,16 +25,28 @@ public final class Evaluations {
   private final Database database;
   private final FactStore facts;
   private final Clock clock;
-  private final Standard standard = Standard.shipped();
+  private final Function<Instant, Standard> standards;
+  private final List<Consumer<Evaluated>> listeners = new CopyOnWriteArrayList<>();
   private Evaluated now;
+  private Evaluated told;
   private long nowAtChange = -1;
   private final Map<Instant, Evaluated> past = new LinkedHashMap<>();
   private long pastAtChange = -1;
 
-  public Evaluations(Database database, FactStore facts, Clock clock) {
+  /**
+   * @param standards the standard that was in force at an instant
+   */
+  public Evaluations(
+      Database database, FactStore facts, Function<Instant, Standard> standards, Clock clock) {
     this.database = database;
     this.facts = facts;
+    this.standards = standards;
     this.clock = clock;
+  }
+
+  /** Calls {@code listener} with each evaluation of "now" that {@link #keepFresh} makes. */
+  public void onFresh(Consumer<Evaluated> listener) {
+    listeners.add(listener);
   }
 
   /** As at now, at most {@link #NOW_LASTS} old and never older than the newest fact. */
@@ -39,8 +55,18 @@ public final class Evaluations {
   }
 
   /** Evaluates in good time, so that nobody who looks has to wait for it. */
-  public synchronized void keepFresh() {
-    newerThan(NOW_LASTS.dividedBy(2)).evaluation();
+  public void keepFresh() {
+    Evaluated fresh;
+    synchronized (this) {
+      Evaluated before = now;
+      fresh = newerThan(NOW_LASTS.dividedBy(2));
+      fresh.evaluation();
+      if (fresh == before && fresh == told) {
+        return;
+      }
+      told = fresh;
+    }
+    listeners.forEach(l -> l.accept(fresh));
   }
 
   private Evaluated newerThan(Duration most) {
@@ -83,6 +109,6 @@ public final class Evaluations {
   }
 
   private Evaluated evaluate(Instant asAt) {
-    return new Evaluated(new Estate(asAt, facts.facts(asAt)), standard);
+    return new Evaluated(new Estate(asAt, facts.facts(asAt)), standards.apply(asAt));
   }
 }

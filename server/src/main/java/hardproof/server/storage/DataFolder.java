@@ -31,6 +31,16 @@ public record DataFolder(Path root) {
     return root.resolve("uploads");
   }
 
+  /** Messages for a mail system to take. */
+  public Path mailDrop() {
+    return root.resolve("mail");
+  }
+
+  /** Bundles that are laid here are taken in by themselves: a folder for each feed. */
+  public Path inbox() {
+    return root.resolve("inbox");
+  }
+
   /** The stand-in stores of the demo estate. */
   public Path demo() {
     return root.resolve("demo");

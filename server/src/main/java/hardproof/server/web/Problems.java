@@ -47,6 +47,11 @@ class Problems extends ResponseEntityExceptionHandler {
   }
 
   @ExceptionHandler
+  ProblemDetail conflict(Conflict e) {
+    return problem(HttpStatus.CONFLICT, "conflict", e.getMessage());
+  }
+
+  @ExceptionHandler
   ProblemDetail wrongValue(IllegalArgumentException e) {
     return problem(HttpStatus.BAD_REQUEST, "wrong-value", sentence(e.getMessage()));
   }

@@ -67,7 +67,7 @@ class DemoSetupTest {
   void itIsAsLargeAsPromised() {
     assertThat(facts.workloads()).hasSizeGreaterThanOrEqualTo(12);
     assertThat(facts.resources()).hasSizeGreaterThanOrEqualTo(45);
-    assertThat(facts.stores()).hasSize(5);
+    assertThat(facts.stores()).hasSize(6);
     Instant oldest =
         facts.points().stream().map(p -> p.dataTime()).min(Instant::compareTo).orElseThrow();
     assertThat(Duration.between(oldest, NOW).toDays()).isGreaterThanOrEqualTo(45);

@@ -4,12 +4,14 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 
 /**
  * The demo estate, laid relative to an instant so that ages are always as told. The same seed and
  * instant always give the same facts and the same bytes.
  *
  * @param deliveries what the feeds brought, oldest first
+ * @param regions by data class, where copies may lie
  * @param drills what was drilled in the past, oldest first
  */
 public record DemoEstate(
@@ -17,7 +19,8 @@ public record DemoEstate(
     List<PastDrill> drills,
     List<Query> queries,
     List<DemoProgramme> programmes,
-    List<DemoPerson> people) {
+    List<DemoPerson> people,
+    Map<String, List<String>> regions) {
   /** The password of all demo people. */
   public static final String PASSWORD = "demo";
 

@@ -28,7 +28,8 @@ final class EstateMaker {
   static final String SILENT = "inlet-journal";
 
   private static final String POINTS_HEADER =
-      "key,resource,policy,form,based_on,data_time,available,outcome,consistency,size,encrypted\r\n";
+      "key,resource,policy,form,based_on,data_time,started,available,outcome,consistency,pre_step,source_role,"
+          + "size,encrypted,skipped_items\r\n";
   private static final String COPIES_HEADER =
       "point,store,finished,state,locked_until,expires,format,place,sha256,manifest\r\n";
   private static final Duration SLOW_RUN = Duration.ofHours(11);
@@ -39,6 +40,7 @@ final class EstateMaker {
   private final Path stores;
   private final List<PointRow> points = new ArrayList<>();
   private final List<CopyRow> copies = new ArrayList<>();
+  private final JobJournal jobs = new JobJournal();
 
   private record PointRow(String feed, Instant available, String csv) {}
 
@@ -58,7 +60,8 @@ final class EstateMaker {
     List<Delivery> deliveries = new ArrayList<>(inventory());
     journals(deliveries);
     deliveries.sort(Comparator.comparing(Delivery::received));
-    return new DemoEstate(deliveries, drills(), queries(), programmes(), Scenario.PEOPLE);
+    return new DemoEstate(
+        deliveries, drills(), queries(), programmes(), Scenario.PEOPLE, Scenario.REGIONS);
   }
 
   private Instant daysAgo(int days) {
@@ -117,11 +120,18 @@ final class EstateMaker {
             full ? "full" : "incremental",
             full ? null : base,
             data,
+            data,
             available,
-            "complete",
+            Quirks.outcome(r, day),
             consistency(r),
-            size,
-            "yes")));
+            Quirks.preStep(r),
+            Quirks.sourceRole(r, day),
+            Quirks.size(r, day, size),
+            "yes",
+            Quirks.skipped(r, day))));
+    if (day <= JobJournal.DAYS) {
+      jobs.backup(feedOf(r), key, r.key(), policy(r), data, available, Quirks.outcome(r, day));
+    }
     copies(r, day, slot, key, available, artifact, random);
     return key;
   }
@@ -167,7 +177,7 @@ final class EstateMaker {
       case GOLD -> "every-3-hours";
       case CHAIN -> "weekly-chain";
       case SLOW -> "daily-large";
-      default -> "daily";
+      default -> Quirks.evening(r) ? "evening" : "daily";
     };
   }
 
@@ -194,6 +204,10 @@ final class EstateMaker {
         continue;
       }
       Duration lag = primary ? Duration.ZERO : Duration.ofMinutes(25 + random.nextInt(40));
+      if (Quirks.copyIsMissing(r, store, day)) {
+        jobs.failedCopy(feedOf(r), point, r.key(), store, available);
+        continue;
+      }
       if (r.key().equals("galley-db") && store.equals("holm-disk") && day <= 3) {
         lag = Duration.ofHours(31);
       }
@@ -258,6 +272,10 @@ final class EstateMaker {
         }
         deliveries.add(new Delivery(received, feed, "points.csv", pointRows.toString()));
         deliveries.add(new Delivery(received, feed, "copies.csv", copyRows.toString()));
+        String jobRows = jobs.between(feed, before, received);
+        if (jobRows != null) {
+          deliveries.add(new Delivery(received, feed, "jobs.csv", jobRows));
+        }
       }
       before = received;
     }
@@ -271,24 +289,40 @@ final class EstateMaker {
     Instant first = daysAgo(DAYS).minus(Duration.ofHours(2));
     List<Delivery> files = new ArrayList<>();
     files.add(new Delivery(first, INVENTORY, "stores.csv", InventoryFiles.stores(stores)));
-    files.add(new Delivery(first, INVENTORY, "policies.csv", InventoryFiles.policies()));
+    files.add(new Delivery(first, INVENTORY, "policies.csv", InventoryFiles.policies(false)));
+    files.add(new Delivery(
+        daysAgo(6).minus(Duration.ofHours(1)),
+        INVENTORY,
+        "policies.csv",
+        InventoryFiles.policies(true)));
     files.add(new Delivery(first, INVENTORY, "workloads.csv", InventoryFiles.workloads()));
     Instant nineDaysAgo = daysAgo(9).minus(Duration.ofHours(3));
     files.add(new Delivery(
         first,
         INVENTORY,
         "resources.csv",
-        InventoryFiles.resources(this::isInventory, first, seed, "harbour-sim-4")));
+        InventoryFiles.resources(this::isInventory, now, first, seed, "harbour-sim-4")));
     files.add(new Delivery(
         first,
         SILENT,
         "resources.csv",
-        InventoryFiles.resources(r -> feedOf(r).equals(SILENT), first, seed, "harbour-sim-4")));
+        InventoryFiles.resources(
+            r -> feedOf(r).equals(SILENT), now, first, seed, "harbour-sim-4")));
     files.add(new Delivery(
         nineDaysAgo,
         INVENTORY,
         "resources.csv",
-        InventoryFiles.resources(r -> r.key().equals("harbour-sim-4"), nineDaysAgo, seed, "")));
+        InventoryFiles.resources(
+            r -> r.key().equals("harbour-sim-4"), now, nineDaysAgo, seed, "")));
+    for (int day : List.of(30, 20, 8, 1)) {
+      Instant seen = daysAgo(day).minus(Duration.ofHours(2));
+      files.add(new Delivery(
+          seen,
+          INVENTORY,
+          "resources.csv",
+          InventoryFiles.resources(
+              this::isInventory, now, seen, seed, day > 9 ? "harbour-sim-4" : "")));
+    }
     files.add(
         new Delivery(daysAgo(40), INVENTORY, "exceptions.csv", InventoryFiles.exceptions(now)));
     return files;

@@ -24,7 +24,7 @@ final class InventoryFiles {
   }
 
   static String stores(Path root) {
-    return "key,name,site,region,medium,failure_domain,online,can_lock,throughput,path\r\n"
+    return "key,name,site,region,medium,failure_domain,online,can_lock,redundancy,throughput,path,delete_approvals\r\n"
         + store(
             root,
             "skerry-disk",
@@ -74,6 +74,16 @@ final class InventoryFiles {
             "tape",
             "drift-shelf",
             false,
+            false)
+        + store(
+            root,
+            "vestmark-object",
+            "VESTMARK OBJECT",
+            "Vestmark",
+            "vestmark",
+            "object",
+            "vestmark-account",
+            true,
             false);
   }
 
@@ -96,49 +106,108 @@ final class InventoryFiles {
         domain,
         online ? "yes" : "no",
         locks ? "yes" : "no",
+        medium.equals("object") && !domain.equals("skerry-array")
+            ? "several-buildings"
+            : online ? "one-building" : "none",
         online ? "180 MB" : "90 MB",
-        online ? root.resolve(key).toAbsolutePath() : null);
+        online ? root.resolve(key).toAbsolutePath() : null,
+        locks ? 2 : 1);
   }
 
-  static String policies() {
-    return "key,name,scope,schedule,keep_last,keep_for,copy_to\r\n"
+  /**
+   * @param later after the evening policy was changed to run twice a day
+   */
+  static String policies(boolean later) {
+    return "key,name,scope,schedule,zone,start_window,complete_within,keep_last,keep_for,keep_weekly,"
+        + "keep_monthly,consistency,encrypted,copy_to,copy_window,exclude\r\n"
         + policy(
-            "every-3-hours", "Every three hours", "3h", "360", "holm-disk:4h;nordal-object:12h")
-        + policy("daily", "Daily", "24h", "45", "holm-disk:24h")
-        + policy("daily-large", "Daily, large volumes", "24h", "45", "holm-disk:24h")
-        + policy("weekly-chain", "Weekly full, daily incremental", "24h", "45", "");
+            "every-3-hours",
+            "Every three hours",
+            "3h",
+            "30m;2h",
+            "360",
+            "30d",
+            "holm-disk:4h;nordal-object:12h",
+            "")
+        + policy("daily", "Daily", "24h", "2h;8h", "", "30d", "holm-disk:24h", "tickets-spool")
+        + policy(
+            "daily-large", "Daily, large volumes", "24h", "4h;12h", "", "30d", "holm-disk:24h", "")
+        + policy(
+            "weekly-chain",
+            "Weekly full, daily incremental",
+            "24h",
+            "2h;8h",
+            "",
+            "30d",
+            "",
+            "*.tmp;/letters/drafts")
+        + policy(
+            "evening",
+            later ? "Morning and evening" : "Evening",
+            later ? "0 6,18 * * *" : "0 18 * * *",
+            "1h;6h",
+            "14",
+            "",
+            "",
+            "tickets-spool");
   }
 
-  private static String policy(String key, String name, String every, String keep, String copies) {
-    return CsvCell.row(key, name, json(Map.of("tag:protect", key)), every, keep, "45d", copies);
+  private static String policy(
+      String key,
+      String name,
+      String every,
+      String windows,
+      String keepLast,
+      String keepFor,
+      String copies,
+      String exclude) {
+    return CsvCell.row(
+        key,
+        name,
+        json(Map.of("tag:protect", key)),
+        every,
+        "UTC",
+        windows.split(";")[0],
+        windows.split(";")[1],
+        keepLast,
+        keepFor,
+        key.equals("weekly-chain") ? 4 : null,
+        null,
+        null,
+        "yes",
+        copies,
+        key.equals("daily-large") ? "not 08:00-18:00" : null,
+        exclude);
   }
 
   static String workloads() {
-    StringBuilder csv = new StringBuilder("key,name,owner,tier\r\n");
-    Scenario.WORKLOADS.forEach(
-        w -> csv.append(CsvCell.row(w.key(), w.name(), w.owner(), w.tier())));
+    StringBuilder csv = new StringBuilder("key,name,owner,tier,data_class\r\n");
+    Scenario.WORKLOADS.forEach(w ->
+        csv.append(CsvCell.row(w.key(), w.name(), w.owner(), w.tier(), Quirks.dataClass(w.key()))));
     return csv.toString();
   }
 
-  static String resources(Predicate<ResourceRow> which, Instant seen, long seed, String without) {
+  static String resources(
+      Predicate<ResourceRow> which, Instant now, Instant seen, long seed, String without) {
     StringBuilder csv = new StringBuilder(
-        "key,name,kind,workload,parent,site,region,environment,size,first_seen,last_seen,tags\r\n");
+        "key,name,kind,workload,parent,site,region,environment,size,first_seen,last_seen,agent_seen,tags,important_paths\r\n");
     for (ResourceRow r : Scenario.RESOURCES) {
       if (which.test(r) && !r.key().equals(without)) {
-        csv.append(resource(r, seen, seed));
+        csv.append(resource(r, now, seen, seed));
       }
     }
     return csv.toString();
   }
 
-  private static String resource(ResourceRow r, Instant seen, long seed) {
+  private static String resource(ResourceRow r, Instant now, Instant seen, long seed) {
     boolean test = r.key().startsWith("harbour-sim") && !r.key().equals("harbour-sim-4");
-    Instant firstSeen = r.key().equals("harbour-sim-4") ? seen : seen.minus(Duration.ofDays(200));
+    Instant firstSeen = now.minus(Duration.ofDays(r.key().equals("harbour-sim-4") ? 9 : 245))
+        .minus(Duration.ofHours(3));
     String protect = switch (r.plan()) {
       case GOLD -> "every-3-hours";
       case CHAIN -> "weekly-chain";
       case SLOW -> "daily-large";
-      case DAILY -> "daily";
+      case DAILY -> Quirks.evening(r) ? "evening" : "daily";
       case NONE -> null;
     };
     String tags =
@@ -150,14 +219,18 @@ final class InventoryFiles {
         r.key(),
         r.kind(),
         r.workload(),
-        r.key().equals("portal-data") ? "portal-server" : null,
+        Quirks.parent(r),
         "Skerry Point",
         "nordal",
         test ? "test" : "production",
         size,
         firstSeen,
         seen,
-        tags);
+        Quirks.agentSilentForDays(r) == null
+            ? null
+            : seen.minus(Duration.ofDays(Quirks.agentSilentForDays(r))),
+        tags,
+        Quirks.importantPaths(r));
   }
 
   static String exceptions(Instant now) {
@@ -179,6 +252,24 @@ final class InventoryFiles {
             "operator",
             "approver",
             now.minus(Duration.ofDays(44)),
-            now.minus(Duration.ofDays(7)));
+            now.minus(Duration.ofDays(7)))
+        + CsvCell.row(
+            "rota-abroad",
+            json(Map.of("workload", "crew-rota")),
+            "copies-residency",
+            "Going off-site across the border on purpose; the works council has agreed",
+            "operator",
+            "approver",
+            now.minus(Duration.ofDays(39)),
+            now.plus(Duration.ofDays(200)))
+        + CsvCell.row(
+            "contest-copies",
+            json(Map.of("workload", "photo-contest")),
+            "copies-off-site",
+            "The photos are with the newspaper too",
+            "operator",
+            "approver",
+            now.minus(Duration.ofDays(39)),
+            now.plus(Duration.ofDays(6)));
   }
 }

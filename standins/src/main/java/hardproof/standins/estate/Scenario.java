@@ -2,6 +2,7 @@ package hardproof.standins.estate;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 
 /** Who and what there is at Tarnwick Ferries. All of it is made up. */
 final class Scenario {
@@ -44,6 +45,8 @@ final class Scenario {
   static final List<String> THREE = List.of("skerry-disk", "holm-disk", "nordal-object");
   static final List<String> WITH_TAPE = List.of("skerry-disk", "holm-disk", "drift-tape");
   static final List<String> ONE_ARRAY = List.of("skerry-disk", "skerry-object");
+  static final List<String> ABROAD =
+      List.of("skerry-disk", "holm-disk", "nordal-object", "vestmark-object");
   static final List<String> TWO = List.of("skerry-disk", "holm-disk");
 
   static final List<WorkloadRow> WORKLOADS = List.of(
@@ -84,7 +87,7 @@ final class Scenario {
     facts(r, "radio-gateway", "virtual-machine", "berth-radio", Plan.GOLD, THREE);
     add(r, "relay-db", "database", "payments-relay", Plan.GOLD, THREE, 36);
     add(r, "relay-keys", "file-share", "payments-relay", Plan.GOLD, THREE, 36);
-    add(r, "rota-db", "database", "crew-rota", Plan.DAILY, THREE, 10);
+    add(r, "rota-db", "database", "crew-rota", Plan.DAILY, ABROAD, 10);
     add(r, "rota-share", "file-share", "crew-rota", Plan.CHAIN, WITH_TAPE, 10);
     add(r, "fuel-db", "database", "fuel-ledger", Plan.DAILY, THREE, 20);
     add(r, "fuel-share", "file-share", "fuel-ledger", Plan.DAILY, THREE, 20);
@@ -95,7 +98,7 @@ final class Scenario {
     add(r, "payroll-share", "file-share", "payroll", Plan.DAILY, THREE, 20);
     add(r, "payroll-letters", "file-share", "payroll", Plan.CHAIN, WITH_TAPE, 18);
     add(r, "staff-dir", "directory", "staff-directory", Plan.DAILY, THREE, 8);
-    facts(r, "staff-photos", "file-share", "staff-directory", Plan.DAILY, THREE);
+    facts(r, "staff-photos", "file-share", "staff-directory", Plan.DAILY, ABROAD);
     facts(r, "telemetry-db", "database", "engine-telemetry", Plan.DAILY, THREE);
     facts(r, "telemetry-lake", "object-storage", "engine-telemetry", Plan.SLOW, THREE);
     facts(r, "telemetry-gateway", "virtual-machine", "engine-telemetry", Plan.DAILY, THREE);
@@ -112,6 +115,7 @@ final class Scenario {
     facts(r, "tickets-server", "physical-server", "workshop-tickets", Plan.DAILY, ONE_ARRAY);
     add(r, "tickets-share", "file-share", "workshop-tickets", Plan.DAILY, ONE_ARRAY);
     add(r, "tickets-db", "database", "workshop-tickets", Plan.DAILY, ONE_ARRAY);
+    facts(r, "tickets-spool", "volume", "workshop-tickets", Plan.NONE, List.of());
     facts(r, "portal-server", "virtual-machine", "wifi-portal", Plan.DAILY, THREE);
     facts(r, "portal-data", "volume", "wifi-portal", Plan.NONE, List.of());
     add(r, "portal-logs", "file-share", "wifi-portal", Plan.DAILY, THREE, 7);
@@ -148,6 +152,10 @@ final class Scenario {
       List<String> stores) {
     rows.add(new ResourceRow(key, kind, workload, plan, stores, false));
   }
+
+  /** By data class, where copies may lie. */
+  static final Map<String, List<String>> REGIONS =
+      Map.of("personal", List.of("nordal"), "payment", List.of("nordal"));
 
   /** People who can sign in to the demo. */
   static final List<DemoEstate.DemoPerson> PEOPLE = List.of(

@@ -1,0 +1,10 @@
+package hardproof.core.insights;
+
+import java.time.Instant;
+
+/**
+ * A stretch in which a finding was open.
+ *
+ * @param closed null while it is
+ */
+public record Stretch(String finding, Integer tier, Instant opened, Instant closed) {}

@@ -1,0 +1,2 @@
+/** What a period amounts to, for those who answer for it. */
+package hardproof.core.insights;

@@ -1,0 +1,363 @@
+package hardproof.server.criteria;
+
+import hardproof.core.criteria.Criteria;
+import hardproof.core.criteria.Criterion;
+import hardproof.core.criteria.CriterionCode;
+import hardproof.core.criteria.Outcome;
+import hardproof.core.criteria.OutcomeState;
+import hardproof.core.criteria.OwnCriterion;
+import hardproof.core.criteria.Parameter;
+import hardproof.core.criteria.Standard;
+import hardproof.core.criteria.Subject;
+import hardproof.core.criteria.TierDemand;
+import hardproof.core.estate.Resource;
+import hardproof.core.facts.Estate;
+import hardproof.core.feeds.Values;
+import hardproof.core.proof.Evaluation;
+import hardproof.core.proof.Evaluator;
+import hardproof.core.wording.Coded;
+import hardproof.server.findings.DifferenceController.Differences;
+import hardproof.server.proof.Evaluated;
+import hardproof.server.proof.Evaluations;
+import hardproof.server.web.MayBeAbsent;
+import hardproof.server.web.NotFound;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.security.Principal;
+import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What people are held to: versions, trying a change, and criteria of one's own. */
+@RestController
+@RequestMapping("/api")
+class StandardController {
+  private static final int ROWS_SHOWN = 100;
+
+  private final StandardStore standards;
+  private final Evaluations evaluations;
+  private final Clock clock;
+
+  StandardController(StandardStore standards, Evaluations evaluations, Clock clock) {
+    this.standards = standards;
+    this.evaluations = evaluations;
+    this.clock = clock;
+  }
+
+  /** All there is to choose from, and what a standard is made of. */
+  record Standards(
+      StandardName inForce,
+      List<StandardStore.Version> versions,
+      List<ParameterForm> parameters,
+      List<CriterionForm> criteria,
+      List<CelCriterion.Variable> variables) {}
+
+  record StandardName(@NotBlank String name, int version) {}
+
+  record ParameterForm(
+      String code, String title, String type, boolean needed, List<String> choices) {}
+
+  record CriterionForm(
+      String code,
+      String group,
+      String title,
+      String demand,
+      List<String> references,
+      List<String> parameters) {}
+
+  @GetMapping("/standards")
+  Standards standards(@RequestParam(required = false) Instant asAt) {
+    Standard inForce = standards.inForceAt(asAt == null ? clock.instant() : asAt);
+    return new Standards(
+        new StandardName(inForce.name(), inForce.version()),
+        standards.versions(),
+        Arrays.stream(Parameter.values())
+            .map(p ->
+                new ParameterForm(p.code(), p.title(), p.type().code(), p.needed(), choices(p)))
+            .toList(),
+        Arrays.stream(CriterionCode.values())
+            .map(c -> new CriterionForm(
+                c.code(),
+                c.group(),
+                c.title(),
+                c.demand(),
+                c.references(),
+                c.parameters().stream().map(Parameter::code).toList()))
+            .toList(),
+        CelCriterion.offered());
+  }
+
+  private static List<String> choices(Parameter p) {
+    return switch (p.type()) {
+      case RUNG -> codes(hardproof.core.ladder.Rung.values());
+      case CONSISTENCY -> codes(hardproof.core.points.Consistency.values());
+      case REDUNDANCY -> codes(hardproof.core.estate.Redundancy.values());
+      case YES_NO -> List.of("yes", "no");
+      default -> List.of();
+    };
+  }
+
+  private static List<String> codes(Coded[] values) {
+    return Arrays.stream(values).map(Coded::code).toList();
+  }
+
+  /**
+   * A standard as people edit it.
+   *
+   * @param period such as 30d
+   * @param tiers by parameter, what tier 1 to 4 are held to; left out or empty is not demanded
+   * @param regions by data class, where copies may lie
+   */
+  record StandardDraft(
+      @NotBlank @Size(max = 60) String name,
+      int version,
+      @NotBlank String period,
+      @NotBlank String zone,
+      @NotNull List<Map<String, String>> tiers,
+      @NotNull Map<String, List<String>> regions,
+      @NotNull List<OwnForm> own) {
+    static StandardDraft of(Standard s) {
+      return new StandardDraft(
+          s.name(),
+          s.version(),
+          hardproof.core.wording.Wording.duration(s.period()).replace(" ", ""),
+          s.zone().getId(),
+          s.tiers().stream().map(StandardDraft::tier).toList(),
+          s.regions(),
+          s.own().stream()
+              .map(o -> new OwnForm(o.code(), o.title(), o.demand(), o.expression()))
+              .toList());
+    }
+
+    private static Map<String, String> tier(TierDemand demand) {
+      Map<String, String> tier = new LinkedHashMap<>();
+      demand.values().forEach((p, v) -> tier.put(p.code(), text(p, v)));
+      return tier;
+    }
+
+    /** Durations short, as people write them, where that is exact. */
+    private static String text(Parameter p, long value) {
+      if (p.type() != Parameter.Type.DURATION) {
+        return p.write(value);
+      }
+      for (Map.Entry<String, Long> unit : List.of(
+          Map.entry("d", 86_400_000L), Map.entry("h", 3_600_000L), Map.entry("m", 60_000L))) {
+        boolean twoDays = !unit.getKey().equals("d") || value >= 3 * unit.getValue();
+        if (value % unit.getValue() == 0 && twoDays) {
+          return value / unit.getValue() + unit.getKey();
+        }
+      }
+      return p.write(value);
+    }
+
+    /** @throws IllegalArgumentException naming the tier and the value that can't be right */
+    Standard standard() {
+      List<TierDemand> demands = new ArrayList<>();
+      for (int i = 0; i < tiers.size(); i++) {
+        try {
+          Map<Parameter, Long> values = new EnumMap<>(Parameter.class);
+          tiers.get(i).forEach((code, text) -> {
+            Parameter parameter = Coded.of(Parameter.class, code);
+            if (text != null && !text.isBlank()) {
+              values.put(parameter, parameter.read(text));
+            }
+          });
+          demands.add(new TierDemand(values));
+        } catch (IllegalArgumentException e) {
+          throw new IllegalArgumentException("tier " + (i + 1) + ": " + e.getMessage(), e);
+        }
+      }
+      try {
+        return new Standard(
+            name.strip(),
+            Math.max(1, version),
+            Values.duration(period.strip()),
+            ZoneId.of(zone.strip()),
+            demands,
+            regions,
+            own.stream()
+                .map(o -> CelCriterion.of(o.code(), o.title(), o.demand(), o.expression()))
+                .toList());
+      } catch (DateTimeException e) {
+        throw new IllegalArgumentException(
+            "'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
+      }
+    }
+  }
+
+  record OwnForm(
+      @NotBlank String code,
+      @NotBlank String title,
+      @NotBlank String demand,
+      @NotBlank String expression) {}
+
+  @GetMapping("/standards/{name}/{version}")
+  StandardDraft standard(@PathVariable String name, @PathVariable int version) {
+    return StandardDraft.of(find(name, version));
+  }
+
+  private Standard find(String name, int version) {
+    return standards
+        .find(name, version)
+        .orElseThrow(
+            () -> new NotFound("No standard '" + name + "' of version " + version + " is known."));
+  }
+
+  /** What a change would do to the outcomes of now; {@code counts} by criterion, those that differ. */
+  record Trial(Differences differences, List<CriterionCount> counts) {}
+
+  record CriterionCount(String criterion, String title, int notMetBefore, int notMetAfter) {}
+
+  /** Tries a changed standard on the facts of now. Saves nothing, although it is a POST. */
+  @PostMapping("/standard-trials")
+  Trial tryOut(@Valid @RequestBody StandardDraft draft) {
+    Evaluated now = evaluations.now();
+    Evaluation before = now.evaluation();
+    Evaluation after = Evaluator.evaluate(now.estate(), draft.standard());
+    return new Trial(Differences.of(before, after), counts(before, after));
+  }
+
+  private static List<CriterionCount> counts(Evaluation before, Evaluation after) {
+    Map<String, int[]> counts = new TreeMap<>();
+    Map<String, String> titles = new TreeMap<>();
+    count(before, 0, counts, titles);
+    count(after, 1, counts, titles);
+    return counts.entrySet().stream()
+        .filter(e -> e.getValue()[0] != e.getValue()[1])
+        .map(e -> new CriterionCount(
+            e.getKey(), titles.get(e.getKey()), e.getValue()[0], e.getValue()[1]))
+        .sorted(
+            Comparator.comparing((CriterionCount c) -> Math.abs(c.notMetAfter() - c.notMetBefore()))
+                .reversed()
+                .thenComparing(CriterionCount::criterion))
+        .toList();
+  }
+
+  private static void count(
+      Evaluation evaluation, int side, Map<String, int[]> counts, Map<String, String> titles) {
+    evaluation.workloads().stream()
+        .flatMap(w -> w.members().stream())
+        .flatMap(m -> m.outcomes().stream())
+        .filter(o -> o.state() == OutcomeState.NOT_MET)
+        .forEach(o -> {
+          Criterion c = o.criterion();
+          counts.computeIfAbsent(c.code(), k -> new int[2])[side]++;
+          titles.put(c.code(), c.title());
+        });
+  }
+
+  /**
+   * A version to be saved.
+   *
+   * @param basedOn the version that was changed; 0 for a new name
+   */
+  record StandardChange(
+      @NotNull @Valid StandardDraft draft,
+      int basedOn,
+      @NotBlank @Size(max = 500) String note) {}
+
+  /** Saves a new version. It holds when it is put in force. */
+  @PostMapping("/standards")
+  @ResponseStatus(HttpStatus.CREATED)
+  StandardName save(@Valid @RequestBody StandardChange change, Principal person) {
+    Standard saved = standards.save(
+        change.draft().standard(),
+        change.basedOn(),
+        change.note().strip(),
+        person.getName(),
+        clock.instant().truncatedTo(ChronoUnit.MILLIS));
+    return new StandardName(saved.name(), saved.version());
+  }
+
+  @PutMapping("/standards/in-force")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void putInForce(@Valid @RequestBody StandardName name, Principal person) {
+    standards.putInForce(
+        find(name.name(), name.version()),
+        person.getName(),
+        clock.instant().truncatedTo(ChronoUnit.MILLIS));
+  }
+
+  /**
+   * What an expression comes to on the facts of now.
+   *
+   * @param problem why the expression can't be right, with {@code line} and {@code column} from 1;
+   *     absent when it can
+   */
+  record ExpressionTrial(
+      @MayBeAbsent String problem,
+      @MayBeAbsent Integer line,
+      @MayBeAbsent Integer column,
+      int met,
+      int notMet,
+      int notEnoughData,
+      List<ExpressionRow> rows) {}
+
+  record ExpressionRow(String resource, String name, String state, String sentence) {}
+
+  @PostMapping("/expression-trials")
+  ExpressionTrial tryExpression(@Valid @RequestBody OwnForm form) {
+    OwnCriterion own;
+    try {
+      own = CelCriterion.of(form.code(), form.title(), form.demand(), form.expression());
+    } catch (CelCriterion.WrongExpression e) {
+      return new ExpressionTrial(e.getMessage(), e.line(), e.column(), 0, 0, 0, List.of());
+    } catch (IllegalArgumentException e) {
+      return new ExpressionTrial(e.getMessage(), null, null, 0, 0, 0, List.of());
+    }
+    Evaluated now = evaluations.now();
+    Standard base = now.evaluation().standard();
+    Standard with = new Standard(
+        base.name(),
+        base.version(),
+        base.period(),
+        base.zone(),
+        base.tiers(),
+        base.regions(),
+        List.of(own));
+    Estate estate = now.estate();
+    int[] counts = new int[OutcomeState.values().length];
+    List<ExpressionRow> rows = new ArrayList<>();
+    for (Resource resource : estate.facts().resources()) {
+      List<Outcome> outcomes = Criteria.evaluate(new Subject(estate, with, resource));
+      Outcome outcome = outcomes.get(outcomes.size() - 1);
+      counts[outcome.state().ordinal()]++;
+      rows.add(new ExpressionRow(
+          resource.key(), resource.name(), outcome.state().code(), outcome.sentence()));
+    }
+    rows.sort(Comparator.comparing((ExpressionRow r) ->
+            Coded.of(OutcomeState.class, r.state()) == OutcomeState.NOT_MET ? 0 : 1)
+        .thenComparing(ExpressionRow::state)
+        .thenComparing(ExpressionRow::name));
+    return new ExpressionTrial(
+        null,
+        null,
+        null,
+        counts[OutcomeState.MET.ordinal()],
+        counts[OutcomeState.NOT_MET.ordinal()] + counts[OutcomeState.EXCEPTED.ordinal()],
+        counts[OutcomeState.NOT_ENOUGH_DATA.ordinal()],
+        rows.stream().limit(ROWS_SHOWN).toList());
+  }
+}

@@ -1,0 +1,268 @@
+package hardproof.server.findings;
+
+import hardproof.core.criteria.FactRef;
+import hardproof.core.evidence.CsvCell;
+import hardproof.core.findings.Finding;
+import hardproof.core.wording.Wording;
+import hardproof.server.feeds.FeedStore;
+import hardproof.server.findings.FindingDesk.Grouping;
+import hardproof.server.proof.Evaluated;
+import hardproof.server.proof.Evaluations;
+import hardproof.server.web.MayBeAbsent;
+import hardproof.server.web.Refused;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotEmpty;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.security.Principal;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What is not as it should be, and what people do about it. */
+@RestController
+@RequestMapping("/api")
+class FindingController {
+  private static final int PAGE_MOST = 500;
+
+  private final Evaluations evaluations;
+  private final FindingDesk desk;
+  private final FindingLog log;
+  private final MailDrop mail;
+  private final Clock clock;
+
+  FindingController(
+      Evaluations evaluations, FeedStore feeds, FindingLog log, MailDrop mail, Clock clock) {
+    this.evaluations = evaluations;
+    this.log = log;
+    this.desk = new FindingDesk(log, feeds);
+    this.mail = mail;
+    this.clock = clock;
+  }
+
+  /**
+   * A page of findings.
+   *
+   * @param open all that are open, whatever is asked for; likewise {@code excepted}, {@code
+   *     unprotected}
+   * @param total those that match what is asked for
+   */
+  record FindingsPage(
+      Instant asAt,
+      int open,
+      int excepted,
+      int unprotected,
+      int total,
+      List<FindingGroup> groups,
+      List<FindingRow> rows) {}
+
+  record FindingGroup(
+      String value,
+      String title,
+      int count,
+      boolean unprotected,
+      @MayBeAbsent Integer tier) {}
+
+  /** A finding. {@code opened} absent when it was not written down yet. */
+  record FindingRow(
+      String key,
+      String code,
+      String group,
+      String title,
+      String type,
+      String subject,
+      String name,
+      @MayBeAbsent String workload,
+      @MayBeAbsent String workloadName,
+      @MayBeAbsent String owner,
+      @MayBeAbsent Integer tier,
+      @MayBeAbsent String site,
+      List<String> policies,
+      boolean unprotected,
+      String sentence,
+      @MayBeAbsent String measured,
+      @MayBeAbsent String demanded,
+      List<FactRef> facts,
+      @MayBeAbsent String exception,
+      @MayBeAbsent Instant opened,
+      @MayBeAbsent FindingLog.Look look) {}
+
+  @GetMapping("/findings")
+  FindingsPage findings(
+      @RequestParam(required = false) Instant asAt,
+      @RequestParam(required = false) String state,
+      @RequestParam(required = false) String group,
+      @RequestParam(required = false) String in,
+      @RequestParam(required = false) String search,
+      @RequestParam(required = false) Integer tier,
+      @RequestParam(required = false) String after,
+      @RequestParam(defaultValue = "200") int limit) {
+    Evaluated evaluated = evaluations.at(asAt);
+    FindingDesk.Page page = desk.page(
+        evaluated,
+        new FindingDesk.Query(
+            state,
+            group == null || group.isBlank() ? null : grouping(group),
+            in,
+            search,
+            tier,
+            after,
+            Math.max(1, Math.min(limit, PAGE_MOST))));
+    return new FindingsPage(
+        evaluated.estate().asAt(),
+        page.open(),
+        page.excepted(),
+        page.unprotected(),
+        page.total(),
+        page.groups().stream()
+            .map(g -> new FindingGroup(g.value(), g.title(), g.count(), g.unprotected(), g.tier()))
+            .toList(),
+        page.rows().stream().map(f -> row(f, page)).toList());
+  }
+
+  private static Grouping grouping(String text) {
+    try {
+      return Grouping.valueOf(text.toUpperCase(Locale.ROOT));
+    } catch (IllegalArgumentException e) {
+      throw new IllegalArgumentException(
+          "findings can be grouped by resource, criterion, owner, policy, site or workload, not by '"
+              + text + "'",
+          e);
+    }
+  }
+
+  private static FindingRow row(Finding f, FindingDesk.Page page) {
+    return new FindingRow(
+        f.key(),
+        f.code(),
+        f.group(),
+        f.title(),
+        f.type().code(),
+        f.subject(),
+        f.name(),
+        f.workload(),
+        f.workloadName(),
+        f.owner(),
+        f.tier(),
+        f.site(),
+        f.policies(),
+        f.unprotected(),
+        f.sentence(),
+        f.measured(),
+        f.demanded(),
+        f.facts(),
+        f.exception(),
+        page.opened().get(f.key()),
+        FindingDesk.looked(f, page.looks(), page.opened()) ? page.looks().get(f.key()) : null);
+  }
+
+  /** Everything that happened to one finding, oldest first. */
+  @GetMapping("/finding-events")
+  List<FindingLog.Event> events(@RequestParam String finding) {
+    return log.events(finding);
+  }
+
+  record Looks(
+      @NotEmpty List<String> findings,
+      @NotNull @Size(max = 500) String note) {}
+
+  @PostMapping("/findings/looks")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void look(@Valid @RequestBody Looks looks, Principal person) {
+    log.look(looks.findings(), looks.note().strip(), person.getName(), clock.instant());
+  }
+
+  record Selection(@NotEmpty List<String> findings) {}
+
+  /** The findings as a table to hand to somebody. */
+  @PostMapping(path = "/findings/table", produces = "text/csv")
+  ResponseEntity<String> table(@Valid @RequestBody Selection selection) {
+    return ResponseEntity.ok()
+        .contentType(new MediaType("text", "csv", java.nio.charset.StandardCharsets.UTF_8))
+        .header("Content-Disposition", "attachment; filename=\"findings.csv\"")
+        .body(csv(chosen(selection.findings())));
+  }
+
+  /** To whom findings go, and what is said with them. */
+  record HandOver(
+      @NotEmpty List<String> findings,
+      @NotBlank String to,
+      @NotNull @Size(max = 2000) String note) {}
+
+  record HandedOver(String file, int findings) {}
+
+  @PostMapping("/findings/hand-overs")
+  @ResponseStatus(HttpStatus.CREATED)
+  HandedOver handOver(@Valid @RequestBody HandOver order, Principal person) throws IOException {
+    List<Finding> chosen = chosen(order.findings());
+    StringBuilder text = new StringBuilder();
+    if (!order.note().isBlank()) {
+      text.append(order.note().strip()).append("\r\n\r\n");
+    }
+    for (Finding f : chosen) {
+      text.append("- ").append(f.name()).append(", ").append(f.title()).append(": ");
+      text.append(f.sentence()).append("\r\n");
+    }
+    text.append("\r\nHanded over by ").append(person.getName()).append(".\r\n");
+    Instant now = clock.instant();
+    String file = mail.leave(
+        order.to().strip(),
+        Wording.count(chosen.size(), "finding", "findings") + " for you",
+        text.toString(),
+        csv(chosen),
+        now);
+    log.look(
+        chosen.stream().map(Finding::key).toList(),
+        "handed over to " + order.to().strip(),
+        person.getName(),
+        now);
+    return new HandedOver(file, chosen.size());
+  }
+
+  private List<Finding> chosen(List<String> keys) {
+    List<Finding> chosen = desk.withKeys(evaluations.now(), keys);
+    if (chosen.isEmpty()) {
+      throw new Refused("None of these findings is there any more; look at the list again.");
+    }
+    return chosen;
+  }
+
+  private static String csv(List<Finding> findings) {
+    StringBuilder csv = new StringBuilder(CsvCell.row(
+        "workload",
+        "tier",
+        "owner",
+        "resource",
+        "criterion",
+        "title",
+        "finding",
+        "measured",
+        "demanded"));
+    for (Finding f : findings) {
+      csv.append(CsvCell.row(
+          f.workloadName(),
+          f.tier(),
+          f.owner(),
+          f.name(),
+          f.code(),
+          f.title(),
+          f.sentence(),
+          f.measured(),
+          f.demanded()));
+    }
+    return csv.toString();
+  }
+}

@@ -1,0 +1,188 @@
+package hardproof.server.findings;
+
+import hardproof.core.findings.Finding;
+import hardproof.core.findings.Findings;
+import hardproof.server.feeds.FeedStore;
+import hardproof.server.proof.Evaluated;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.WeakHashMap;
+import java.util.function.Function;
+
+/** Findings of an evaluation with their history, filtered, grouped and by the page. */
+final class FindingDesk {
+  private final FindingLog log;
+  private final FeedStore feeds;
+  private final Map<Evaluated, List<Finding>> known = new WeakHashMap<>();
+
+  FindingDesk(FindingLog log, FeedStore feeds) {
+    this.log = log;
+    this.feeds = feeds;
+  }
+
+  /** All findings of an evaluation, in order; worked out once. */
+  synchronized List<Finding> all(Evaluated evaluated) {
+    return known.computeIfAbsent(
+        evaluated, e -> Findings.of(e.evaluation(), e.estate(), feeds.pending()));
+  }
+
+  /** The ones with these keys, in order. */
+  List<Finding> withKeys(Evaluated evaluated, Collection<String> keys) {
+    Set<String> wanted = new HashSet<>(keys);
+    return all(evaluated).stream().filter(f -> wanted.contains(f.key())).toList();
+  }
+
+  /**
+   * What of the findings is asked for; null asks for all.
+   *
+   * @param state open, excepted, or looked (open and looked at since it opened)
+   * @param in value of the group
+   * @param after key of the last one that the page before had
+   */
+  record Query(
+      String state,
+      Grouping group,
+      String in,
+      String search,
+      Integer tier,
+      String after,
+      int limit) {}
+
+  /** A value that findings have in common. {@code unprotected} and {@code tier} of the worst of them. */
+  record Group(String value, String title, int count, boolean unprotected, Integer tier) {}
+
+  /** A page of findings with what it is a page of. */
+  record Page(
+      int open,
+      int excepted,
+      int unprotected,
+      int total,
+      List<Group> groups,
+      List<Finding> rows,
+      Map<String, Instant> opened,
+      Map<String, FindingLog.Look> looks) {}
+
+  Page page(Evaluated evaluated, Query query) {
+    List<Finding> all = all(evaluated);
+    Instant asAt = evaluated.estate().asAt();
+    Map<String, FindingLog.Look> looks = log.looksBefore(asAt);
+    Map<String, Instant> opened = log.openedBefore(asAt);
+    String search =
+        query.search() == null ? "" : query.search().toLowerCase(Locale.ROOT).strip();
+    Map<String, Group> groups = new LinkedHashMap<>();
+    List<Finding> matching = new ArrayList<>();
+    int open = 0;
+    int excepted = 0;
+    int unprotected = 0;
+    for (Finding f : all) {
+      open += f.open() ? 1 : 0;
+      excepted += f.open() ? 0 : 1;
+      unprotected += f.unprotected() && f.open() ? 1 : 0;
+      if (!wanted(f, query, search, looks, opened)) {
+        continue;
+      }
+      boolean in = query.in() == null;
+      if (query.group() != null) {
+        for (String value : query.group().values(f)) {
+          groups.merge(
+              value,
+              new Group(value, query.group().title(f, value), 1, f.unprotected(), f.tier()),
+              (a, b) -> new Group(
+                  a.value(),
+                  a.title(),
+                  a.count() + 1,
+                  a.unprotected() || b.unprotected(),
+                  a.tier()));
+          in |= value.equals(query.in());
+        }
+      }
+      if (in) {
+        matching.add(f);
+      }
+    }
+    int from = 0;
+    if (query.after() != null) {
+      for (int i = 0; i < matching.size(); i++) {
+        if (matching.get(i).key().equals(query.after())) {
+          from = i + 1;
+        }
+      }
+    }
+    List<Finding> rows = matching.subList(from, Math.min(matching.size(), from + query.limit()));
+    List<Group> sorted = new ArrayList<>(groups.values());
+    if (query.group() != null && query.group() != Grouping.RESOURCE) {
+      sorted.sort(Comparator.comparing(Group::count).reversed().thenComparing(Group::title));
+    }
+    return new Page(open, excepted, unprotected, matching.size(), sorted, rows, opened, looks);
+  }
+
+  private static boolean wanted(
+      Finding f,
+      Query query,
+      String search,
+      Map<String, FindingLog.Look> looks,
+      Map<String, Instant> opened) {
+    boolean state = query.state() == null
+        || switch (query.state()) {
+          case "excepted" -> !f.open();
+          case "looked" -> f.open() && looked(f, looks, opened);
+          case "new" -> f.open() && !looked(f, looks, opened);
+          default -> f.open();
+        };
+    return state
+        && (query.tier() == null || Objects.equals(query.tier(), f.tier()))
+        && (search.isEmpty() || text(f).contains(search));
+  }
+
+  /** Looked at since it opened: one that came back is new again. */
+  static boolean looked(
+      Finding f, Map<String, FindingLog.Look> looks, Map<String, Instant> opened) {
+    FindingLog.Look look = looks.get(f.key());
+    Instant since = opened.get(f.key());
+    return look != null && (since == null || !look.at().isBefore(since));
+  }
+
+  private static String text(Finding f) {
+    return (f.name() + " " + f.title() + " " + f.sentence() + " " + f.workloadName() + " "
+            + f.owner())
+        .toLowerCase(Locale.ROOT);
+  }
+
+  /** What findings can be grouped by. */
+  enum Grouping {
+    RESOURCE(f -> List.of(f.subject())),
+    CRITERION(f -> List.of(f.code())),
+    OWNER(f -> List.of(f.owner() == null ? "" : f.owner())),
+    POLICY(f -> f.policies().isEmpty() ? List.of("") : f.policies()),
+    SITE(f -> List.of(f.site() == null ? "" : f.site())),
+    WORKLOAD(f -> List.of(f.workload() == null ? "" : f.workload()));
+
+    private final Function<Finding, List<String>> values;
+
+    Grouping(Function<Finding, List<String>> values) {
+      this.values = values;
+    }
+
+    List<String> values(Finding f) {
+      return values.apply(f);
+    }
+
+    String title(Finding f, String value) {
+      return switch (this) {
+        case RESOURCE -> f.name();
+        case CRITERION -> f.group() + ": " + f.title();
+        case WORKLOAD -> f.workloadName() == null ? "no workload" : f.workloadName();
+        default -> value.isEmpty() ? "no " + name().toLowerCase(Locale.ROOT) + " known" : value;
+      };
+    }
+  }
+}

@@ -1,0 +1,161 @@
+package hardproof.server.findings;
+
+import hardproof.core.estate.Job;
+import hardproof.core.facts.Estate;
+import hardproof.core.insights.Insights;
+import hardproof.core.insights.Stretch;
+import hardproof.core.proof.Evaluation;
+import hardproof.core.wording.Wording;
+import hardproof.server.findings.DifferenceController.Differences;
+import hardproof.server.proof.Evaluated;
+import hardproof.server.proof.Evaluations;
+import hardproof.server.web.MayBeAbsent;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What a period amounts to, and how the jobs of the last days went. */
+@RestController
+@RequestMapping("/api")
+class InsightController {
+  private static final Duration DAY = Duration.ofHours(24);
+  private static final Duration TWO_WEEKS = Duration.ofDays(14);
+  private static final int CAUSES_SHOWN = 30;
+
+  private final Evaluations evaluations;
+  private final FindingLog log;
+
+  InsightController(Evaluations evaluations, FindingLog log) {
+    this.evaluations = evaluations;
+    this.log = log;
+  }
+
+  /** A period in figures and sentences. */
+  record InsightView(
+      Instant from,
+      Instant to,
+      List<String> sentences,
+      List<TierShare> attainment,
+      List<ProofMove> gained,
+      List<ProofMove> lapsed,
+      List<FailureView> failures,
+      int openAtStart,
+      int opened,
+      int closed,
+      int openAtEnd,
+      @MayBeAbsent Long meanToFixMs,
+      List<TrendView> trend,
+      Differences differences) {}
+
+  record TierShare(
+      int tier, int resources, double mean, double worst, String worstName, int kept) {}
+
+  record ProofMove(
+      String resource, String name, @MayBeAbsent Integer tier, String rung, Instant at) {}
+
+  record FailureView(
+      String kind, String cause, int times, int resources, Instant first, Instant last) {
+    static FailureView of(Insights.FailureCause f) {
+      return new FailureView(f.kind(), f.cause(), f.times(), f.resources(), f.first(), f.last());
+    }
+  }
+
+  record TrendView(
+      Instant at, long points, long bytes, @MayBeAbsent Long medianReachMs) {}
+
+  @GetMapping("/insights")
+  InsightView insights(@RequestParam Instant from, @RequestParam(required = false) Instant to) {
+    Evaluated end = evaluations.at(to);
+    Instant until = end.estate().asAt();
+    if (!from.isBefore(until)) {
+      throw new IllegalArgumentException("the period ends before it begins: choose from before to");
+    }
+    Evaluation before = evaluations.at(from).evaluation();
+    List<Stretch> stretches = log.stretches(from, until);
+    Insights i = Insights.of(end.estate(), end.evaluation().standard(), from, stretches);
+    return new InsightView(
+        from,
+        until,
+        i.sentences(),
+        i.attainment().stream()
+            .map(t -> new TierShare(
+                t.tier(), t.resources(), t.mean(), t.worst(), t.worstName(), t.kept()))
+            .toList(),
+        i.gained().stream().map(InsightController::move).toList(),
+        i.lapsed().stream().map(InsightController::move).toList(),
+        i.failures().stream().limit(CAUSES_SHOWN).map(FailureView::of).toList(),
+        i.openAtStart(),
+        i.opened(),
+        i.closed(),
+        i.openAtEnd(),
+        i.meanToFix() == null ? null : i.meanToFix().toMillis(),
+        i.trend().stream()
+            .map(t -> new TrendView(
+                t.at(),
+                t.points(),
+                t.bytes(),
+                t.medianReach() == null ? null : t.medianReach().toMillis()))
+            .toList(),
+        Differences.of(before, end.evaluation()));
+  }
+
+  private static ProofMove move(Insights.ProofChange c) {
+    return new ProofMove(c.resource(), c.name(), c.tier(), c.rung().code(), c.at());
+  }
+
+  /**
+   * How jobs went.
+   *
+   * @param repeated causes that came more than once in the two weeks
+   */
+  record JobSummary(
+      Instant asAt,
+      List<JobCounts> lastDay,
+      List<JobCounts> twoWeeks,
+      List<FailureView> repeated,
+      List<String> sentences) {}
+
+  /** Jobs of a type by outcome. */
+  record JobCounts(String type, Map<String, Integer> outcomes) {}
+
+  @GetMapping("/job-summary")
+  JobSummary jobs(@RequestParam(required = false) Instant asAt) {
+    Estate estate = evaluations.at(asAt).estate();
+    Instant now = estate.asAt();
+    List<FailureView> repeated = Insights.failures(estate, now.minus(TWO_WEEKS), now).stream()
+        .filter(f -> f.times() > 1)
+        .limit(CAUSES_SHOWN)
+        .map(FailureView::of)
+        .toList();
+    return new JobSummary(
+        now,
+        counts(estate, now.minus(DAY)),
+        counts(estate, now.minus(TWO_WEEKS)),
+        repeated,
+        repeated.stream()
+            .map(f -> f.kind() + " failed " + f.times() + " times on "
+                + Wording.count(f.resources(), "resource", "resources") + ", each time: "
+                + f.cause())
+            .toList());
+  }
+
+  private static List<JobCounts> counts(Estate estate, Instant since) {
+    Map<Job.Type, Map<String, Integer>> counts = new LinkedHashMap<>();
+    estate.facts().jobs().stream()
+        .filter(j -> (j.ended() == null ? j.started() : j.ended()).isAfter(since))
+        .sorted(Comparator.comparing(Job::type).thenComparing(Job::outcome))
+        .forEach(j -> counts
+            .computeIfAbsent(j.type(), k -> new LinkedHashMap<>())
+            .merge(j.outcome().code(), 1, Integer::sum));
+    return counts.entrySet().stream()
+        .map(e -> new JobCounts(e.getKey().code(), e.getValue()))
+        .toList();
+  }
+}

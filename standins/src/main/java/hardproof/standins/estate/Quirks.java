@@ -1,0 +1,70 @@
+package hardproof.standins.estate;
+
+import hardproof.standins.estate.Scenario.ResourceRow;
+
+/** What is odd about single resources, so that there is something to find. */
+final class Quirks {
+  private Quirks() {}
+
+  /** Its schedule was changed six days ago, and nobody thought of how many points it keeps. */
+  static boolean evening(ResourceRow r) {
+    return r.workload().equals("workshop-tickets") && !r.key().equals("tickets-spool");
+  }
+
+  static String outcome(ResourceRow r, int day) {
+    return r.key().equals("camera-ramp") && day == 0 ? "partial" : "complete";
+  }
+
+  static Integer skipped(ResourceRow r, int day) {
+    if (r.key().equals("camera-ramp")) {
+      return day == 0 ? 212 : 0;
+    }
+    return r.kind().equals("mail-store") ? 0 : null;
+  }
+
+  /** Telling the telemetry database was set up once and has never worked. */
+  static String preStep(ResourceRow r) {
+    return r.kind().equals("database") ? r.key().equals("telemetry-db") ? "no" : "yes" : null;
+  }
+
+  /** The rota's second server stopped three days ago, and nobody noticed. */
+  static String sourceRole(ResourceRow r, int day) {
+    return r.key().equals("rota-db") ? day <= 3 ? "active" : "passive" : null;
+  }
+
+  static long size(ResourceRow r, int day, long size) {
+    return r.key().equals("camera-index") && day == 0 ? size * 2 / 5 : size;
+  }
+
+  static boolean copyIsMissing(ResourceRow r, String store, int day) {
+    return r.key().equals("radio-index") && store.equals("nordal-object") && day >= 2 && day <= 4;
+  }
+
+  static Integer agentSilentForDays(ResourceRow r) {
+    return switch (r.key()) {
+      case "tickets-server" -> 12;
+      case "radio-gateway", "galley-kiosk", "portal-server", "telemetry-gateway" -> 0;
+      default -> null;
+    };
+  }
+
+  static String importantPaths(ResourceRow r) {
+    return r.key().equals("payroll-letters") ? "/letters;/slips" : null;
+  }
+
+  static String parent(ResourceRow r) {
+    return switch (r.key()) {
+      case "portal-data" -> "portal-server";
+      case "tickets-spool" -> "tickets-server";
+      default -> null;
+    };
+  }
+
+  static String dataClass(String workload) {
+    return switch (workload) {
+      case "payroll", "crew-rota", "staff-directory" -> "personal";
+      case "payments-relay", "seat-sales" -> "payment";
+      default -> null;
+    };
+  }
+}
