@@ -3,7 +3,9 @@ import { createRouter, createWebHistory } from 'vue-router'
 /** The sections that are there, in the order of the work. */
 export const sections = [
   { name: 'board', path: '/board', title: 'Board' },
+  { name: 'findings', path: '/findings', title: 'Findings' },
   { name: 'drills', path: '/drills', title: 'Drills' },
+  { name: 'criteria', path: '/criteria', title: 'Criteria' },
   { name: 'feeds', path: '/feeds', title: 'Feeds' },
   { name: 'evidence', path: '/evidence', title: 'Evidence' },
 ] as const
@@ -13,6 +15,21 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: '/board' },
     { path: '/board', name: 'board', component: () => import('./proof/BoardView.vue') },
+    {
+      path: '/findings',
+      name: 'findings',
+      component: () => import('./findings/FindingsView.vue'),
+    },
+    {
+      path: '/criteria',
+      name: 'criteria',
+      component: () => import('./criteria/CriteriaView.vue'),
+    },
+    {
+      path: '/insights',
+      name: 'insights',
+      component: () => import('./insights/InsightsView.vue'),
+    },
     { path: '/drills', name: 'drills', component: () => import('./drills/DrillsView.vue') },
     { path: '/feeds', name: 'feeds', component: () => import('./feeds/FeedsView.vue') },
     { path: '/evidence', name: 'evidence', component: () => import('./evidence/EvidenceView.vue') },

@@ -33,6 +33,34 @@ export type PackTask = Schemas['PackTask']
 export type PackPreview = Schemas['PackPreview']
 export type Verification = Schemas['Verification']
 export type Session = Schemas['Session']
+export type FindingsPage = Schemas['FindingsPage']
+export type FindingRow = Schemas['FindingRow']
+export type FindingGroup = Schemas['FindingGroup']
+export type FindingEvent = Schemas['Event']
+export type PolicyView = Schemas['PolicyView']
+export type PolicyTrial = Schemas['PolicyTrial']
+export type ExceptionView = Schemas['ExceptionView']
+export type SelectorMatches = Schemas['SelectorMatches']
+export type SelectorMatch = Schemas['SelectorMatch']
+export type SelectorFields = Schemas['SelectorFields']
+export type Differences = Schemas['Differences']
+export type VerdictMove = Schemas['VerdictMove']
+export type OutcomeTurn = Schemas['OutcomeTurn']
+export type Standards = Schemas['Standards']
+export type StandardDraft = Schemas['StandardDraft']
+export type StandardName = Schemas['StandardName']
+export type Version = Schemas['Version']
+export type Trial = Schemas['Trial']
+export type ExpressionTrial = Schemas['ExpressionTrial']
+export type OwnForm = Schemas['OwnForm']
+export type ParameterForm = Schemas['ParameterForm']
+export type CriterionForm = Schemas['CriterionForm']
+export type InsightView = Schemas['InsightView']
+export type JobSummary = Schemas['JobSummary']
+export type FailureView = Schemas['FailureView']
+export type VerdictEvent = Schemas['VerdictEvent']
+export type NextToGo = Schemas['NextToGo']
+export type Proposed = Schemas['Proposed']
 
 /** An answer that is not the one asked for; `message` is a sentence a person can act on. */
 export class Problem extends Error {
@@ -71,13 +99,19 @@ async function problemOf(response: Response): Promise<Problem> {
  *
  * @throws Problem with the server's own words where it gave some
  */
-export async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+export async function call<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<T> {
   const form = body instanceof FormData
   let response: Response
   try {
     response = await fetch(`/api/${path}`, {
       method,
       headers: {
+        ...headers,
         ...(method === 'GET' ? {} : { 'X-XSRF-TOKEN': csrfToken() }),
         ...(body === undefined || form ? {} : { 'Content-Type': 'application/json' }),
       },

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { call, Problem, type NewProgramme } from '@/api/client'
 import FormDialog from '@/frame/FormDialog.vue'
-import ScopeField from '@/frame/ScopeField.vue'
+import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 
 /** A new programme: what it drills, how often, how late a start may be. */
 const emit = defineEmits<{ close: []; added: [] }>()
@@ -71,7 +71,7 @@ async function add() {
     @submit="add"
   >
     <v-text-field v-model="name" label="Name" autofocus maxlength="80" />
-    <ScopeField v-model="scope" />
+    <SelectorBuilder v-model="scope" />
     <v-select v-model="often" :items="CADENCES" label="How often" />
     <v-text-field
       v-if="!often"

@@ -10,7 +10,7 @@ import {
   type Verification,
 } from '@/api/client'
 import { useServerData } from '@/api/useServerData'
-import ScopeField from '@/frame/ScopeField.vue'
+import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import { bytes, count, relative, time } from '@/wording/format'
 
@@ -115,7 +115,7 @@ async function verify(pack: Issued) {
           placeholder="Recoverability, November 2026"
           maxlength="120"
         />
-        <ScopeField v-model="scope" />
+        <SelectorBuilder v-model="scope" />
         <v-btn
           type="submit"
           color="primary"

@@ -14,7 +14,7 @@ const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const theme = useTheme()
-const { asAt, lookingBack } = useAsAt()
+const { lookingBack, query } = useAsAt()
 const keysShown = ref(false)
 
 useKeys({
@@ -47,7 +47,7 @@ async function signOut() {
       <router-link
         v-for="s in sections"
         :key="s.name"
-        :to="{ name: s.name, query: asAt ? { asAt } : {} }"
+        :to="{ name: s.name, query }"
         :class="{ here: route.name === s.name }"
         >{{ s.title }}</router-link
       >

@@ -1,14 +1,28 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { time } from '@/wording/format'
+import { calendarPeriods } from './periods'
 import { useAsAt } from './useAsAt'
 
-const { asAt, lookingBack, set } = useAsAt()
+const { asAt, from, lookingBack, set, setPeriod } = useAsAt()
 const open = ref(false)
 const day = ref('')
 const clock = ref('')
 
-const shown = computed(() => (lookingBack.value ? time(asAt.value) : 'now'))
+const first = ref('')
+const last = ref('')
+const periods = computed(() => (open.value ? calendarPeriods(Date.now()) : []))
+const shown = computed(() => {
+  const end = lookingBack.value ? time(asAt.value) : 'now'
+  if (!from.value) return end
+  const known = calendarPeriods(Date.now()).find(
+    (p) => p.from === from.value && p.until === asAt.value,
+  )
+  return known?.title ?? `${time(from.value)} to ${end}`
+})
+const wrongPeriod = computed(() =>
+  first.value && last.value && first.value > last.value ? 'The period ends before it begins.' : '',
+)
 const chosen = computed(() => {
   const instant = new Date(`${day.value}T${clock.value || '00:00'}:00Z`)
   return Number.isNaN(instant.getTime()) ? undefined : instant
@@ -32,6 +46,20 @@ function apply() {
   if (!chosen.value || wrong.value) return
   set(chosen.value.toISOString().replace('.000Z', 'Z'))
   open.value = false
+}
+
+function period(begin: string, until: string) {
+  setPeriod(begin, until)
+  open.value = false
+}
+
+function applyPeriod() {
+  if (!first.value || wrongPeriod.value) return
+  const after = last.value ? Date.parse(`${last.value}T00:00:00Z`) + 86_400_000 : Infinity
+  period(
+    `${first.value}T00:00:00Z`,
+    after < Date.now() ? new Date(after).toISOString().replace('.000Z', 'Z') : '',
+  )
 }
 
 function now() {
@@ -58,8 +86,28 @@ function now() {
         <v-btn type="submit" color="primary" variant="flat" :disabled="!day || !!wrong"
           >Look back</v-btn
         >
-        <v-btn v-if="lookingBack" @click="now">Now</v-btn>
+        <v-btn v-if="lookingBack || from" @click="now">Now</v-btn>
       </div>
+    </form>
+    <form class="sheet period" @submit.prevent="applyPeriod">
+      <p class="small quiet">
+        Or over a period: what moved in it, seen from its end.
+        <button
+          v-for="p in periods"
+          :key="p.title"
+          type="button"
+          class="link"
+          @click="period(p.from, p.until)"
+        >
+          {{ p.title }}
+        </button>
+      </p>
+      <div class="row">
+        <v-text-field v-model="first" type="date" label="First day" />
+        <v-text-field v-model="last" type="date" label="Last day" />
+        <v-btn type="submit" :disabled="!first || !!wrongPeriod">Period</v-btn>
+      </div>
+      <p v-if="wrongPeriod" class="wrong" role="alert">{{ wrongPeriod }}</p>
     </form>
   </v-menu>
 </template>
@@ -84,7 +132,13 @@ function now() {
   padding: 12px;
   display: grid;
   gap: 10px;
-  width: 330px;
+  width: 360px;
+}
+.period {
+  border-top: 0;
+}
+.period .link {
+  margin-left: 8px;
 }
 .sheet p {
   margin: 0;

@@ -11,6 +11,7 @@ import BoardFilters from './BoardFilters.vue'
 import BoardRowLine from './BoardRowLine.vue'
 import BoardSummary from './BoardSummary.vue'
 import CaseFile from './CaseFile.vue'
+import MovesLine from './MovesLine.vue'
 import { useBoardList, type Sort } from './useBoardList'
 import { usePane } from './usePane'
 import WaterlineChart from './WaterlineChart.vue'
@@ -139,6 +140,7 @@ function choose(keys: string[]) {
             :chosen="list.verdicts.value"
             @toggle="list.toggle('verdict', $event)"
           />
+          <MovesLine v-if="rows.length" />
           <WaterlineChart
             v-if="rows.length"
             :rows="rows"

@@ -58,7 +58,7 @@ function figures(o: CriterionOutcome): string {
           v-for="f in o.facts"
           :key="f.kind + f.key"
           class="link mono"
-          :disabled="f.kind === 'drills'"
+          :disabled="f.kind === 'drills' || f.kind === 'feeds'"
           @click="fact = f"
         >
           {{ f.kind === 'drills' ? `drill ${f.key.slice(0, 8)}` : f.key }}

@@ -117,6 +117,14 @@ public final class RunningServer implements AutoCloseable {
           .build());
     }
 
+    public Answer put(String path, String json, String ifMatch) {
+      return send(withToken(path)
+          .header("Content-Type", "application/json")
+          .header("If-Match", ifMatch)
+          .PUT(BodyPublishers.ofString(json))
+          .build());
+    }
+
     public Answer put(String path, String json) {
       return send(withToken(path)
           .header("Content-Type", "application/json")

@@ -20,6 +20,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /** Turns an evaluation into findings. Pure. */
 public final class Findings {
@@ -29,11 +30,25 @@ public final class Findings {
   /** An exception that ended is told of for as long as this. */
   public static final Duration ENDED_LATELY = Duration.ofDays(30);
 
-  /** Unprotected first; then by tier, by how far over, and by name. What is excepted comes last. */
+  /** What is wrong with the data itself now, before what is wrong with plans and habits. */
+  private static final Set<String> URGENT = Set.of(
+      CriterionCode.COVER_PROTECTED.code(),
+      CriterionCode.FRESH_EXPOSURE_NOW.code(),
+      CriterionCode.COPIES_ZERO_ERRORS.code(),
+      CriterionCode.SOUND_COMPLETE.code(),
+      CriterionCode.SOUND_CHAIN.code(),
+      CriterionCode.PROOF_LAST_DRILL.code(),
+      "feed-overdue");
+
+  /**
+   * Unprotected first; then by tier, what is wrong with the data now before the rest, by how far over,
+   * and by name. What is excepted comes last.
+   */
   public static final Comparator<Finding> IN_ORDER = Comparator.comparing(
           (Finding f) -> f.open() ? 0 : 1)
       .thenComparing(f -> f.unprotected() ? 0 : 1)
       .thenComparing(f -> f.tier() == null ? 1 : f.tier())
+      .thenComparing(f -> URGENT.contains(f.code()) ? 0 : 1)
       .thenComparing(Finding::over, Comparator.reverseOrder())
       .thenComparing(Finding::name)
       .thenComparing(Finding::key);

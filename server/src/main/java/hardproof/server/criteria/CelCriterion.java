@@ -75,7 +75,7 @@ public final class CelCriterion {
         "tags",
         new Known(
             MapType.create(SimpleType.STRING, SimpleType.STRING), "texts by name", "its tags"));
-    v.put("size", new Known(SimpleType.INT, "whole number", "size in bytes"));
+    v.put("size_bytes", new Known(SimpleType.INT, "whole number", "its size"));
     v.put(
         "policies",
         new Known(ListType.create(SimpleType.STRING), "list of texts", "keys of its policies"));
@@ -185,20 +185,25 @@ public final class CelCriterion {
         ? "nothing of the resource is asked"
         : String.join(
             ", ", used.stream().map(v -> v + " = " + words(values.get(v))).toList());
+    String problem;
     try {
-      boolean met = Boolean.TRUE.equals(program.eval(values));
-      return new Ruling(
-          met ? OutcomeState.MET : OutcomeState.NOT_MET,
-          s.resource().name() + (met ? " meets it: " : " does not meet it: ") + why,
-          why);
+      // Anything else than yes or no is what comes of a variable that is not there.
+      if (program.eval(values) instanceof Boolean met) {
+        return new Ruling(
+            met ? OutcomeState.MET : OutcomeState.NOT_MET,
+            s.resource().name() + (met ? " meets it: " : " does not meet it: ") + why,
+            why);
+      }
+      problem = "it comes to neither yes nor no";
     } catch (CelEvaluationException | IllegalArgumentException e) {
-      return new Ruling(
-          OutcomeState.NOT_ENOUGH_DATA,
-          missing.isEmpty()
-              ? "it can't be worked out for " + s.resource().name() + ": " + e.getMessage()
-              : String.join(", ", missing) + " of " + s.resource().name() + " is not known",
-          why);
+      problem = e.getMessage();
     }
+    return new Ruling(
+        OutcomeState.NOT_ENOUGH_DATA,
+        missing.isEmpty()
+            ? "it can't be worked out for " + s.resource().name() + ": " + problem
+            : String.join(", ", missing) + " of " + s.resource().name() + " is not known",
+        why);
   }
 
   private static String words(Object value) {
@@ -223,7 +228,7 @@ public final class CelCriterion {
     put(v, "owner", w == null ? null : w.owner());
     put(v, "data_class", w == null ? null : w.dataClass());
     put(v, "tags", r.tags());
-    put(v, "size", r.sizeBytes());
+    put(v, "size_bytes", r.sizeBytes());
     put(v, "policies", s.policies().stream().map(Policy::key).toList());
     put(v, "points", (long) s.points().size());
     List<Judged> usable = new ArrayList<>();

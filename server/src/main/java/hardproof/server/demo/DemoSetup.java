@@ -157,12 +157,12 @@ public final class DemoSetup {
     }
   }
 
-  /** What was found is written down daily in the last ten days, and every four days before. */
+  /** What was found is written down every other day of the last ten, and weekly before. */
   private static boolean timeToLook(Instant looked, SettableClock clock, DemoEstate demo) {
     Instant last = demo.deliveries().get(demo.deliveries().size() - 1).received();
     Duration every = Duration.between(clock.instant(), last).toDays() <= 10
-        ? Duration.ofHours(20)
-        : Duration.ofHours(92);
+        ? Duration.ofHours(44)
+        : Duration.ofHours(164);
     return !clock.instant().isAfter(last)
         && clock.instant().isAfter(demo.deliveries().get(0).received())
         && (looked.equals(Instant.MIN)

@@ -206,8 +206,9 @@ class PolicyController {
         .forEach(t -> promises.add("a copy on " + estate.storeName(t.store()) + " within "
             + Wording.duration(t.deadline())));
     if (p.copyWindow() != null) {
-      promises.add("copies go on from " + p.copyWindow().from() + " to "
-          + p.copyWindow().until() + " (" + p.zone() + ")");
+      promises.add(
+          "copies go on from " + p.copyWindow().from() + " to " + p.copyWindow().until() + " ("
+              + (p.zone() instanceof java.time.ZoneOffset ? "UTC" : p.zone().getId()) + ")");
     }
     return promises;
   }

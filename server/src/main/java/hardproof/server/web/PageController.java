@@ -30,7 +30,17 @@ class PageController {
     }
   }
 
-  @GetMapping({"/", "/board", "/drills", "/feeds", "/evidence", "/sign-in"})
+  @GetMapping({
+    "/",
+    "/board",
+    "/findings",
+    "/criteria",
+    "/insights",
+    "/drills",
+    "/feeds",
+    "/evidence",
+    "/sign-in"
+  })
   ResponseEntity<String> page() {
     byte[] bytes = new byte[18];
     random.nextBytes(bytes);

@@ -1,0 +1,317 @@
+package hardproof.server.findings;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.server.RunningServer;
+import hardproof.server.RunningServer.Answer;
+import hardproof.server.RunningServer.Client;
+import hardproof.server.installation.Installation;
+import hardproof.server.people.Role;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Base64;
+import java.util.List;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+
+/** Find, act, and see the finding close: through the REST interface of the real application. */
+class FindingsTest {
+  @TempDir
+  Path folder;
+
+  private RunningServer server;
+  private Client operator;
+  private Client auditor;
+  private Client approver;
+
+  @BeforeEach
+  void start() throws IOException {
+    server = new RunningServer(folder).with(Role.OPERATOR, Role.AUDITOR, Role.APPROVER);
+    operator = server.as(Role.OPERATOR);
+    auditor = server.as(Role.AUDITOR);
+    approver = server.as(Role.APPROVER);
+    server.estate.take(
+        "policies.csv",
+        "key,name,schedule,scope\n"
+            + "daily,Daily,24h,\"{\"\"all\"\":[{\"\"field\"\":\"\"key\"\",\"\"in\"\":[\"\"share\"\",\"\"db\"\"]}]}\"\n");
+    server.estate.take(
+        "resources.csv",
+        "key,name,kind,workload,site,environment,first_seen\n"
+            + "bare,BARE,database,w,B,test,2026-11-20T00:00:00Z\n");
+  }
+
+  @AfterEach
+  void stop() {
+    server.close();
+  }
+
+  private Installation installation() {
+    return server.estate.installation;
+  }
+
+  private void pass(Duration time) {
+    server.estate.clock.forward(time);
+    installation().logFindings(installation().evaluations().now());
+  }
+
+  private JsonNode findings(String query) {
+    return auditor.get("/api/findings" + query).json();
+  }
+
+  private static List<String> keys(JsonNode page) {
+    return page.path("rows").valueStream().map(r -> r.path("key").asString()).toList();
+  }
+
+  @Test
+  void theUnprotectedComesFirstAndClosesWhenAPointIsMadeUnderAPolicy() throws IOException {
+    pass(Duration.ofSeconds(1));
+    JsonNode first = findings("").path("rows").path(0);
+    assertThat(first.path("key").asString()).isEqualTo("cover-protected:bare");
+    assertThat(first.path("unprotected").asBoolean()).isTrue();
+    assertThat(first.path("opened").asString()).isEqualTo("2026-11-24T10:00:01Z");
+
+    JsonNode trial = operator
+        .post("/api/policy-trials", "{\"policy\":\"daily\",\"resources\":[\"bare\"]}")
+        .json();
+    assertThat(trial.path("firstPoints").path(0).asString())
+        .startsWith("BARE: the first point by 25 Nov");
+    assertThat(findings("").path("rows").path(0).path("key").asString())
+        .as("trying changes nothing")
+        .isEqualTo("cover-protected:bare");
+
+    Answer added = operator.post(
+        "/api/policy-additions",
+        "{\"policy\":\"daily\",\"resources\":[\"bare\"],\"reason\":\"it was forgotten\"}");
+    assertThat(added.status()).isEqualTo(204);
+    assertThat(findings("").path("rows").path(0).path("sentence").asString())
+        .contains("BARE is in the scope of Daily but no recovery point has been made of it");
+
+    pass(Duration.ofHours(2));
+    server.estate.take(
+        "points.csv",
+        "key,resource,form,data_time,available,outcome\n"
+            + "bare-1,bare,full,2026-11-24T10:30:00Z,2026-11-24T11:00:00Z,complete\n");
+    pass(Duration.ofSeconds(30));
+    assertThat(keys(findings("?limit=500"))).doesNotContain("cover-protected:bare");
+    assertThat(auditor
+            .get("/api/finding-events?finding=cover-protected:bare")
+            .json()
+            .valueStream()
+            .map(e -> e.path("event").asString())
+            .toList())
+        .containsExactly("opened", "closed");
+    assertThat(keys(findings("?asAt=2026-11-24T10:00:02Z")).get(0))
+        .as("then it was open")
+        .isEqualTo("cover-protected:bare");
+  }
+
+  @Test
+  void aFindingThatComesBackOpensAgainAndIsNewToWhoLooked() throws IOException {
+    pass(Duration.ofSeconds(1));
+    assertThat(operator
+            .post(
+                "/api/findings/looks",
+                "{\"findings\":[\"cover-owner:bare\",\"cover-protected:bare\"],\"note\":\"asked Nils\"}")
+            .status())
+        .isEqualTo(204);
+    assertThat(keys(findings("?state=looked"))).contains("cover-protected:bare");
+    assertThat(keys(findings("?state=new&limit=500"))).doesNotContain("cover-protected:bare");
+    operator.post(
+        "/api/policy-additions",
+        "{\"policy\":\"daily\",\"resources\":[\"bare\"],\"reason\":\"now\"}");
+    server.estate.take(
+        "points.csv",
+        "key,resource,form,data_time,available,outcome\n"
+            + "bare-1,bare,full,2026-11-24T08:30:00Z,2026-11-24T09:00:00Z,complete\n");
+    pass(Duration.ofMinutes(1));
+    assertThat(operator.delete("/api/policy-additions/daily/bare").status()).isEqualTo(204);
+    pass(Duration.ofMinutes(1));
+    assertThat(auditor
+            .get("/api/finding-events?finding=cover-protected:bare")
+            .json()
+            .valueStream()
+            .map(e -> e.path("event").asString())
+            .toList())
+        .containsExactly("opened", "closed", "opened");
+    assertThat(keys(findings("?state=new&limit=500"))).contains("cover-protected:bare");
+  }
+
+  @Test
+  void oneProposesAndAnotherDecides() {
+    pass(Duration.ofSeconds(1));
+    String proposal =
+        "{\"selector\":\"{\\\"all\\\":[{\\\"field\\\":\\\"key\\\",\\\"in\\\":[\\\"bare\\\"]}]}\","
+            + "\"reason\":\"made anew from scripts\",\"until\":\"2026-12-24T00:00:00Z\"}";
+    JsonNode proposed = auditor.post("/api/exceptions", proposal).json();
+    String key = proposed.path("key").asString();
+    assertThat(proposed.path("resources").asInt()).isEqualTo(1);
+    assertThat(keys(findings(""))).as("a proposal hides nothing").contains("cover-protected:bare");
+
+    String approve = "{\"approve\":true}";
+    assertThat(operator.post("/api/exceptions/" + key + "/decision", approve).status())
+        .isEqualTo(403);
+    assertThat(approver.post("/api/exceptions/" + key + "/decision", approve).status())
+        .isEqualTo(204);
+    assertThat(keys(findings("?limit=500"))).doesNotContain("cover-protected:bare");
+    assertThat(approver.post("/api/exceptions/" + key + "/decision", approve).detail())
+        .contains("is decided already: it is in force");
+    pass(Duration.ofHours(1));
+    assertThat(operator.post("/api/exceptions/" + key + "/end", "").status()).isEqualTo(204);
+    assertThat(keys(findings("?limit=500"))).contains("cover-protected:bare");
+    assertThat(keys(findings("?asAt=2026-11-24T10:30:00Z&limit=500")))
+        .as("while it held")
+        .doesNotContain("cover-protected:bare");
+  }
+
+  @Test
+  void nobodyDecidesTheirOwnProposal() {
+    String proposal =
+        "{\"selector\":\"{\\\"all\\\":[{\\\"field\\\":\\\"key\\\",\\\"in\\\":[\\\"bare\\\"]}]}\","
+            + "\"criterion\":\"cover-protected\",\"reason\":\"because\",\"until\":\"2026-12-24T00:00:00Z\"}";
+    String key = approver.post("/api/exceptions", proposal).json().path("key").asString();
+    assertThat(approver
+            .post("/api/exceptions/" + key + "/decision", "{\"approve\":true}")
+            .detail())
+        .isEqualTo("You proposed this yourself; another person must decide.");
+  }
+
+  @Test
+  void proposalsThatCantBeRightAreRefused() {
+    String form = "{\"selector\":\"%s\",\"criterion\":\"%s\",\"reason\":\"r\",\"until\":\"%s\"}";
+    String bare = "{\\\"all\\\":[{\\\"field\\\":\\\"key\\\",\\\"in\\\":[\\\"bare\\\"]}]}";
+    String later = "2026-12-24T00:00:00Z";
+    assertThat(auditor
+            .post("/api/exceptions", form.formatted("{}", "cover-seen", later))
+            .detail())
+        .contains("An exception for everything is refused");
+    assertThat(
+            auditor.post("/api/exceptions", form.formatted(bare, "nice", later)).detail())
+        .contains("'nice' is no criterion");
+    assertThat(auditor
+            .post("/api/exceptions", form.formatted(bare, "cover-seen", "2026-11-24T10:00:00Z"))
+            .detail())
+        .contains("has been already");
+    assertThat(auditor
+            .post("/api/exceptions", form.formatted(bare, "cover-seen", "2028-01-01T00:00:00Z"))
+            .detail())
+        .contains("ends within a year");
+    assertThat(auditor
+            .post(
+                "/api/exceptions",
+                form.formatted(bare.replace("bare", "nobody"), "cover-seen", later))
+            .detail())
+        .isEqualTo("No resource matches: key is nobody.");
+    assertThat(auditor
+            .post(
+                "/api/exceptions",
+                form.formatted(
+                    "{\\\"all\\\":[{\\\"field\\\":\\\"colour\\\",\\\"in\\\":[\\\"red\\\"]}]}",
+                    "",
+                    later))
+            .detail())
+        .contains("'colour' can't be selected by");
+  }
+
+  @Test
+  void groupsPagesAndSearch() {
+    JsonNode all = findings("?limit=500");
+    int total = all.path("total").asInt();
+    assertThat(total).isGreaterThan(10);
+    JsonNode grouped = findings("?group=resource&limit=1");
+    assertThat(grouped
+            .path("groups")
+            .valueStream()
+            .mapToInt(g -> g.path("count").asInt())
+            .sum())
+        .isEqualTo(total);
+    List<String> paged = new java.util.ArrayList<>();
+    String after = "";
+    do {
+      JsonNode page = findings("?limit=3" + (after.isEmpty() ? "" : "&after=" + after));
+      if (page.path("rows").isEmpty()) {
+        break;
+      }
+      paged.addAll(keys(page));
+      after = paged.get(paged.size() - 1);
+    } while (paged.size() < total);
+    assertThat(paged).isEqualTo(keys(all));
+    assertThat(keys(findings("?search=bare&limit=500"))).allMatch(k -> k.endsWith(":bare"));
+    assertThat(findings("?group=resource&in=bare").path("total").asInt())
+        .isEqualTo(keys(findings("?search=bare&limit=500")).size());
+    assertThat(auditor.get("/api/findings?group=colour").detail()).contains("not by 'colour'");
+  }
+
+  @Test
+  void findingsGoToWhoeverCanActAsTableAndAsMail() throws IOException {
+    Answer table = auditor.post("/api/findings/table", "{\"findings\":[\"cover-protected:bare\"]}");
+    assertThat(table.body())
+        .startsWith("workload,tier,owner,resource,criterion")
+        .contains("Wages,3,Somebody,BARE,cover-protected,Covered,");
+    Answer mail = auditor.post(
+        "/api/findings/hand-overs",
+        "{\"findings\":[\"cover-protected:bare\"],\"to\":\"nils@tarnwick.example\",\"note\":\"Bitte prüfen\"}");
+    assertThat(mail.status()).isEqualTo(201);
+    String message = Files.readString(
+        installation().folder().mailDrop().resolve(mail.json().path("file").asString()));
+    assertThat(message).contains("To: <nils@tarnwick.example>").contains("findings.csv");
+    String text = new String(
+        Base64.getMimeDecoder().decode(message.split("\r\n\r\n")[2].split("\r\n--")[0]),
+        StandardCharsets.UTF_8);
+    assertThat(text).contains("Bitte prüfen").contains("BARE, Covered: BARE was first seen");
+    assertThat(auditor
+            .post(
+                "/api/findings/hand-overs",
+                "{\"findings\":[\"cover-protected:bare\"],\"to\":\"nils\\r\\nBcc: all@x\",\"note\":\"\"}")
+            .detail())
+        .contains("is no mail address");
+    assertThat(
+            auditor.post("/api/findings/table", "{\"findings\":[\"gone:x\"]}").detail())
+        .contains("None of these findings is there any more");
+  }
+
+  @Test
+  void aDifferenceNamesWhatMovedAndInsightsSumItUp() throws IOException {
+    pass(Duration.ofSeconds(1));
+    Instant before = server.estate.clock.instant();
+    pass(Duration.ofHours(30));
+    JsonNode difference = auditor.get("/api/differences?from=" + before).json();
+    assertThat(difference.path("turned").asInt())
+        .isEqualTo(difference.path("turns").size());
+    JsonNode turn = difference
+        .path("turns")
+        .valueStream()
+        .filter(t -> t.path("criterion").asString().equals("fresh-exposure-now"))
+        .findFirst()
+        .orElseThrow();
+    assertThat(turn.path("from").asString()).isEqualTo("met");
+    assertThat(turn.path("to").asString()).isEqualTo("not-met");
+    JsonNode insight = auditor.get("/api/insights?from=" + before).json();
+    assertThat(insight.path("opened").asInt()).isGreaterThan(0);
+    assertThat(insight.path("sentences").path(0).asString())
+        .startsWith("Tier 3: the promised limit");
+    assertThat(auditor.get("/api/insights?from=2026-11-26T00:00:00Z").status()).isEqualTo(400);
+    assertThat(auditor
+            .get("/api/differences?from=2026-11-25T00:00:00Z&to=2026-11-24T00:00:00Z")
+            .detail())
+        .contains("The period ends before it begins");
+  }
+
+  @Test
+  void theLogOutlivesTheApplication() {
+    pass(Duration.ofSeconds(1));
+    FindingLog again = new FindingLog(installation().database());
+    int events = again.events("cover-protected:bare").size();
+    var now = installation().evaluations().now();
+    again.record(
+        now.evaluation(),
+        hardproof.core.findings.Findings.of(now.evaluation(), now.estate(), java.util.Map.of()));
+    assertThat(again.events("cover-protected:bare")).hasSize(events);
+  }
+}

@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { FindingRow } from '@/api/client'
+import { duration, time } from '@/wording/format'
+
+/** One finding in the list. */
+const props = defineProps<{
+  finding: FindingRow
+  marked: boolean
+  atCursor: boolean
+  open: boolean
+  asAt: string
+}>()
+defineEmits<{ mark: []; open: [] }>()
+
+const age = computed(() => {
+  if (!props.finding.opened) return 'new'
+  const ms = Date.parse(props.asAt) - Date.parse(props.finding.opened)
+  return ms < 3_600_000 ? 'new' : duration(ms)
+})
+</script>
+
+<template>
+  <div
+    class="finding-line one"
+    role="row"
+    :aria-selected="open"
+    :class="{ cursor: atCursor, open, marked }"
+    @click="$emit('open')"
+  >
+    <span role="gridcell"
+      ><input
+        type="checkbox"
+        :checked="marked"
+        :aria-label="`Mark ${finding.title} of ${finding.name}`"
+        @click.stop
+        @change="$emit('mark')"
+    /></span>
+    <span role="gridcell" class="two">
+      <b>{{ finding.name }}</b>
+      <span class="small quiet">{{ finding.workloadName ?? finding.group.toLowerCase() }}</span>
+    </span>
+    <span role="gridcell" class="mono">{{ finding.tier ?? '–' }}</span>
+    <span role="gridcell" class="two">
+      <span class="what"
+        ><b :class="{ wrong: finding.unprotected }">{{
+          finding.unprotected ? 'No cover at all' : finding.title
+        }}</b>
+        <span v-if="finding.exception" class="tag">accepted</span>
+        <span v-else-if="finding.look" class="tag">looked at</span>
+        <span v-if="finding.measured" class="mono small quiet"
+          >{{ finding.measured
+          }}<template v-if="finding.demanded"> / {{ finding.demanded }}</template></span
+        ></span
+      >
+      <span class="small sentence" :title="finding.sentence">{{ finding.sentence }}</span>
+    </span>
+    <span
+      role="gridcell"
+      class="n mono small"
+      :title="finding.opened ? `open since ${time(finding.opened)}` : 'found by this evaluation'"
+      >{{ age }}</span
+    >
+  </div>
+</template>
+
+<style scoped>
+.one {
+  height: 50px;
+  border-bottom: 1px solid var(--rule);
+  cursor: pointer;
+}
+.one > * {
+  min-width: 0;
+}
+.one.cursor {
+  box-shadow: inset 3px 0 0 var(--accent);
+}
+.one.open,
+.one.marked {
+  background: var(--selected);
+}
+.two {
+  display: grid;
+}
+.two > * {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.what {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+}
+.tag {
+  font-size: 12px;
+  border: 1px dotted var(--quiet);
+  padding: 0 5px;
+  color: var(--quiet);
+}
+.wrong {
+  color: var(--disproven);
+}
+</style>

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { call, Problem, withQuery, type ExceptionView } from '@/api/client'
+import { useEvents } from '@/api/useEvents'
+import { useServerData } from '@/api/useServerData'
+import { useAsAt } from '@/frame/useAsAt'
+import { useSession } from '@/people/session'
+import { relative, time, words } from '@/wording/format'
+
+/** Accepted deviations: proposed by one person, decided by another, with an end. */
+const { asAt, lookingBack } = useAsAt()
+const session = useSession()
+const { data, problem, refresh } = useServerData<ExceptionView[]>(() =>
+  withQuery('exceptions', { asAt: asAt.value }),
+)
+useEvents({ facts: () => void refresh() })
+const said = ref('')
+
+async function act(path: string, body?: unknown) {
+  said.value = ''
+  try {
+    await call('POST', `exceptions/${path}`, body)
+    await refresh()
+  } catch (e) {
+    said.value = e instanceof Problem ? e.message : String(e)
+  }
+}
+
+const mayDecide = (e: ExceptionView) =>
+  session.person?.role === 'approver' &&
+  !lookingBack.value &&
+  e.proposedBy?.toLowerCase() !== session.person.name.toLowerCase()
+const mayEnd = (e: ExceptionView) =>
+  !lookingBack.value &&
+  e.feed === 'written here' &&
+  ['in-force', 'proposed'].includes(e.state) &&
+  (session.mayWork || session.person?.role === 'approver')
+</script>
+
+<template>
+  <p class="small quiet">
+    An exception accepts a finding for a time, or leaves test resources out; the arithmetic stays.
+    It is proposed from Findings, and another person decides here.
+  </p>
+  <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+  <p v-if="said" class="wrong" role="alert">{{ said }}</p>
+  <p v-if="data && !data.length">None is known.</p>
+  <table v-if="data?.length" class="plain">
+    <thead>
+      <tr>
+        <th>State</th>
+        <th>What is accepted</th>
+        <th>For</th>
+        <th>Why</th>
+        <th>Proposed, decided</th>
+        <th>Until (UTC)</th>
+        <th></th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="e in data" :key="e.key" :class="{ past: ['ended', 'refused'].includes(e.state) }">
+        <td>
+          <b>{{ words(e.state) }}</b>
+        </td>
+        <td>{{ e.title ?? 'left out of judgement' }}</td>
+        <td>
+          {{ e.scope }}<br /><span class="small quiet">{{ e.resources }} resources</span>
+        </td>
+        <td>{{ e.reason }}</td>
+        <td>
+          {{ e.proposedBy ?? 'not known'
+          }}<template v-if="e.approvedBy">, approved by {{ e.approvedBy }}</template
+          ><template v-if="e.refusedBy">, refused by {{ e.refusedBy }}</template>
+        </td>
+        <td class="nowrap">
+          <template v-if="e.until"
+            ><span class="mono">{{ time(e.until) }}</span
+            ><br /><span class="small quiet">{{ relative(e.until) }}</span></template
+          ><template v-else>no end</template>
+        </td>
+        <td class="nowrap">
+          <template v-if="e.state === 'proposed' && mayDecide(e)">
+            <v-btn
+              color="primary"
+              variant="flat"
+              @click="act(`${e.key}/decision`, { approve: true })"
+              >Approve</v-btn
+            >
+            <v-btn class="ml-1" @click="act(`${e.key}/decision`, { approve: false })">Refuse</v-btn>
+          </template>
+          <button v-else-if="mayEnd(e)" class="link" @click="act(`${e.key}/end`)">
+            {{ e.state === 'proposed' ? 'take back' : 'end now' }}
+          </button>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.past td {
+  color: var(--quiet);
+}
+.wrong {
+  color: var(--disproven);
+}
+</style>

@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { withQuery, type PolicyView } from '@/api/client'
+import { useServerData } from '@/api/useServerData'
+import { useAsAt } from '@/frame/useAsAt'
+import { useSession } from '@/people/session'
+import { count } from '@/wording/format'
+import PolicyForm from './PolicyForm.vue'
+
+/** Every policy with what it can come to. */
+const { asAt, lookingBack } = useAsAt()
+const session = useSession()
+const { data, problem, refresh } = useServerData<PolicyView[]>(() =>
+  withQuery('policies', { asAt: asAt.value }),
+)
+const editing = ref<{ fields: Record<string, string>; key?: string; edited?: string }>()
+const mayWork = () => session.mayWork && !lookingBack.value
+
+function open(p: PolicyView) {
+  editing.value = {
+    fields: { ...p.fields, key: p.ours ? p.key : `${p.key}-ours` },
+    key: p.ours ? p.key : undefined,
+    edited: p.ours ? p.edited : undefined,
+  }
+}
+
+function saved() {
+  editing.value = undefined
+  void refresh()
+}
+</script>
+
+<template>
+  <div class="row-between">
+    <p class="small quiet">
+      What is promised, and what the promise can come to. Policies of a feed are changed where they
+      come from; here a change of them can be tried, and kept as a policy of our own.
+    </p>
+    <v-btn :disabled="!mayWork()" @click="editing = { fields: {} }">New policy</v-btn>
+  </div>
+  <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+  <p v-if="data && !data.length">
+    No policy is known{{ asAt ? ' as at this instant' : '' }}. Bring in policies.csv, or write one
+    here.
+  </p>
+  <table v-if="data?.length" class="plain">
+    <thead>
+      <tr>
+        <th>Policy</th>
+        <th>Scope</th>
+        <th class="n">In scope</th>
+        <th class="n">Nearly</th>
+        <th>What it can come to</th>
+        <th></th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="p in data" :key="p.key">
+        <td>
+          <b>{{ p.name }}</b><br /><span class="mono small quiet">{{ p.key }}</span
+          ><br /><span class="small quiet">{{ p.feed }}</span>
+        </td>
+        <td class="scope">
+          {{ p.scope }}
+        </td>
+        <td class="n">{{ p.inScope }}</td>
+        <td class="n">{{ p.nearly }}</td>
+        <td>
+          <p v-for="s in p.promises" :key="s" :class="{ wrong: s.includes('too short') }">
+            {{ s }}
+          </p>
+          <p v-if="p.cannot" class="wrong">
+            {{ count(p.cannot, 'resource', 'resources') }} in scope can never keep the RPO on this
+            schedule
+          </p>
+        </td>
+        <td>
+          <button class="link nowrap" :disabled="lookingBack" @click="open(p)">
+            {{ p.ours ? 'Change' : 'Try a change' }}
+          </button>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+  <PolicyForm v-if="editing" :start="editing" @close="editing = undefined" @saved="saved" />
+</template>
+
+<style scoped>
+p {
+  margin: 0 0 2px;
+}
+.scope {
+  max-width: 260px;
+  overflow-wrap: anywhere;
+}
+.wrong {
+  color: var(--disproven);
+}
+</style>
