@@ -15,6 +15,7 @@ import hardproof.server.evidence.PackDesk;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.Importer;
+import hardproof.server.feeds.MappingStore;
 import hardproof.server.feeds.Uploads;
 import hardproof.server.findings.FindingLog;
 import hardproof.server.findings.MailDrop;
@@ -63,6 +64,11 @@ public class ServerApplication {
   @Bean
   FindingLog findingLog(Installation i) {
     return i.findingLog();
+  }
+
+  @Bean
+  MappingStore mappingStore(Installation i) {
+    return i.mappings();
   }
 
   @Bean

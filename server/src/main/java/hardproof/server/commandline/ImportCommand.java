@@ -1,5 +1,6 @@
 package hardproof.server.commandline;
 
+import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.Rejection;
 import hardproof.core.wording.Wording;
 import hardproof.proving.sandboxes.Sandboxes;
@@ -38,6 +39,11 @@ final class ImportCommand implements Callable<Integer> {
       description = "Take nothing of a file in which any row is rejected.")
   private boolean noneIfRejected;
 
+  @Option(
+      names = "--mapping",
+      description = "Saved mapping for files that are not named after a file of the bundle.")
+  private String mapping;
+
   @Option(names = "--preview", description = "Only show what would change.")
   private boolean preview;
 
@@ -57,7 +63,13 @@ final class ImportCommand implements Callable<Integer> {
     PrintWriter out = spec.commandLine().getOut();
     Path work = Files.createTempDirectory("hard-proof-import-");
     try (Installation installation = data.open()) {
-      Bundle bundle = Bundle.of(paths, work);
+      Mapping with = mapping == null
+          ? null
+          : installation
+              .mappings()
+              .find(mapping)
+              .orElseThrow(() -> new IOException("there is no mapping '" + mapping + "'"));
+      Bundle bundle = Bundle.of(paths, work, with);
       Importer importer = installation.importer();
       var now = installation.clock().instant();
       List<FileResult> results = preview

@@ -154,6 +154,30 @@ public final class FactTable<T> {
     return new Known<>(reader.read(row), row.text("feed"), row.instant("recorded_at"));
   }
 
+  /** Whether nothing was ever known of this kind. */
+  public boolean isEmpty(Connection connection) throws SQLException {
+    try (PreparedStatement select =
+            connection.prepareStatement("SELECT 1 FROM " + table + " LIMIT 1");
+        ResultSet rows = select.executeQuery()) {
+      return !rows.next();
+    }
+  }
+
+  /** The first key field of every fact of a feed that is known now. */
+  public List<String> keysOf(Connection connection, String feed) throws SQLException {
+    List<String> found = new ArrayList<>();
+    try (PreparedStatement select = connection.prepareStatement(
+        "SELECT " + keys.get(0) + " FROM " + table + " WHERE feed = ? AND replaced_at IS NULL")) {
+      select.setString(1, feed);
+      try (ResultSet rows = select.executeQuery()) {
+        while (rows.next()) {
+          found.add(rows.getString(1));
+        }
+      }
+    }
+    return found;
+  }
+
   /** Looks up and writes facts through one connection; to be closed. */
   public Session session(Connection connection) throws SQLException {
     return new Session(connection);

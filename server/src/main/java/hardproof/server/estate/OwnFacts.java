@@ -32,7 +32,8 @@ public final class OwnFacts {
    * @throws Conflict when the fact has changed since, or is there already
    * @throws Refused when it came by a feed
    */
-  public void put(BundleFile type, Object fact, Instant seen, String by, Instant now) {
+  public void put(BundleFile type, Object fact, Instant seen, String by, Instant clock) {
+    Instant now = database.notBefore(clock);
     FactTable<Object> table = FactTables.of(type);
     database.change(() -> database.onWriter(connection -> {
       try (FactTable<Object>.Session session = table.session(connection)) {
@@ -65,7 +66,8 @@ public final class OwnFacts {
 
   /** Puts resources under a policy besides what its scope says. Those that are there stay. */
   public void addToPolicy(
-      String policy, Collection<String> resources, String reason, String by, Instant now) {
+      String policy, Collection<String> resources, String reason, String by, Instant clock) {
+    Instant now = database.notBefore(clock);
     database.change(() -> {
       for (String resource : new TreeSet<>(resources)) {
         database
@@ -88,7 +90,8 @@ public final class OwnFacts {
   }
 
   /** Takes back an addition. */
-  public void removeFromPolicy(String policy, String resource, String by, Instant now) {
+  public void removeFromPolicy(String policy, String resource, String by, Instant clock) {
+    Instant now = database.notBefore(clock);
     database.change(() -> {
       int removed = database
           .writes()

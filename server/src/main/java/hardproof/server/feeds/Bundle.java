@@ -1,6 +1,7 @@
 package hardproof.server.feeds;
 
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.Rejection;
 import hardproof.core.wording.Wording;
 import hardproof.proving.sandboxes.Sandboxes;
@@ -17,6 +18,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
@@ -30,9 +32,14 @@ import java.util.zip.ZipInputStream;
 public record Bundle(List<Member> files, List<Rejection> unknown) {
   private static final long ZIP_MAX_BYTES = 4L << 30;
   private static final int ZIP_MAX_FILES = 1000;
+  private static final Pattern TABLE = Pattern.compile("(?i).*\\.(csv|tsv|json|jsonl|ndjson)");
 
-  /** One file: its name as handed in, and where it lies. */
-  public record Member(String name, Path path, BundleFile type) {}
+  /**
+   * One file: its name as handed in, and where it lies.
+   *
+   * @param mapping what turns it into the file it is taken as; null when it is that already
+   */
+  public record Member(String name, Path path, BundleFile type, Mapping mapping) {}
 
   public Bundle {
     files = files.stream()
@@ -43,6 +50,14 @@ public record Bundle(List<Member> files, List<Rejection> unknown) {
 
   /** Files by themselves, a folder's files, or zips of them; zips are unpacked below {@code work}. */
   public static Bundle of(List<Path> paths, Path work) throws IOException {
+    return of(paths, work, null);
+  }
+
+  /**
+   * @param mapping for every CSV or JSON file that is not named after a file of the bundle; null for
+   *     none
+   */
+  public static Bundle of(List<Path> paths, Path work, Mapping mapping) throws IOException {
     List<Member> files = new ArrayList<>();
     List<Rejection> unknown = new ArrayList<>();
     for (Path path : paths) {
@@ -50,27 +65,34 @@ public record Bundle(List<Member> files, List<Rejection> unknown) {
         try (Stream<Path> children = Files.list(path)) {
           for (Path child : children.sorted().toList()) {
             if (Files.isRegularFile(child)) {
-              add(child, child.getFileName().toString(), work, files, unknown);
+              add(child, child.getFileName().toString(), work, mapping, files, unknown);
             }
           }
         }
       } else {
-        add(path, path.getFileName().toString(), work, files, unknown);
+        add(path, path.getFileName().toString(), work, mapping, files, unknown);
       }
     }
     return new Bundle(files, unknown);
   }
 
   private static void add(
-      Path path, String name, Path work, List<Member> files, List<Rejection> unknown)
+      Path path,
+      String name,
+      Path work,
+      Mapping mapping,
+      List<Member> files,
+      List<Rejection> unknown)
       throws IOException {
     if (name.toLowerCase(Locale.ROOT).endsWith(".zip")) {
-      unzip(path, name, work, files, unknown);
+      unzip(path, name, work, mapping, files, unknown);
       return;
     }
     Optional<BundleFile> type = BundleFile.named(name);
     if (type.isPresent()) {
-      files.add(new Member(name, path, type.get()));
+      files.add(new Member(name, path, type.get(), null));
+    } else if (mapping != null && TABLE.matcher(name).matches()) {
+      files.add(new Member(name, path, mapping.file(), mapping));
     } else {
       unknown.add(new Rejection(
           name,
@@ -85,7 +107,12 @@ public record Bundle(List<Member> files, List<Rejection> unknown) {
 
   /** A zip with one bad name is refused whole: what it means to do can't be known. */
   private static void unzip(
-      Path zip, String name, Path work, List<Member> files, List<Rejection> unknown)
+      Path zip,
+      String name,
+      Path work,
+      Mapping mapping,
+      List<Member> files,
+      List<Rejection> unknown)
       throws IOException {
     Files.createDirectories(work);
     Path folder = Files.createTempDirectory(work, "zip-");
@@ -112,7 +139,9 @@ public record Bundle(List<Member> files, List<Rejection> unknown) {
         String inZip = name + "/" + entry.getName();
         Optional<BundleFile> type = BundleFile.named(entry.getName());
         if (type.isPresent()) {
-          found.add(new Member(inZip, target, type.get()));
+          found.add(new Member(inZip, target, type.get(), null));
+        } else if (mapping != null && TABLE.matcher(entry.getName()).matches()) {
+          found.add(new Member(inZip, target, mapping.file(), mapping));
         } else {
           others.add(new Rejection(inZip, 0, null, null, "is no file of a bundle"));
         }

@@ -33,6 +33,9 @@ final class CsvRows implements Rows {
   private final List<String> header = new ArrayList<>();
   private long line = 1;
 
+  /**
+   * @param type whose columns it must have; null lets it have any, in lower case
+   */
   CsvRows(Reader text, String file, BundleFile type) throws IOException {
     this.file = file;
     this.type = type;
@@ -86,7 +89,7 @@ final class CsvRows implements Rows {
     Set<String> seen = new HashSet<>();
     for (String column : record.getFields()) {
       String name = column.strip().toLowerCase(Locale.ROOT);
-      if (!type.hasField(name)) {
+      if (type != null && !type.hasField(name)) {
         throw new UnreadableFile(
             file,
             1,
@@ -99,6 +102,9 @@ final class CsvRows implements Rows {
       }
       header.add(name);
     }
+    if (type == null) {
+      return;
+    }
     List<String> missing = type.fields().stream()
         .filter(f -> f.required() && !seen.contains(f.name()))
         .map(BundleFile.Field::name)
@@ -110,6 +116,10 @@ final class CsvRows implements Rows {
           null,
           "lacks the column " + String.join(", ", missing) + "; required are " + columns(true));
     }
+  }
+
+  List<String> header() {
+    return header;
   }
 
   private String columns(boolean requiredOnly) {

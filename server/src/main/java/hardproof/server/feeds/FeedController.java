@@ -2,8 +2,10 @@ package hardproof.server.feeds;
 
 import hardproof.core.estate.Feed;
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.Rejection;
 import hardproof.core.feeds.Values;
+import hardproof.core.wording.Coded;
 import hardproof.server.estate.FactStore;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
@@ -11,15 +13,20 @@ import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -45,14 +52,22 @@ class FeedController {
   private final FactStore facts;
   private final Importer importer;
   private final Uploads uploads;
+  private final MappingStore mappings;
+  private final Map<String, ImportProgress> underWay = new ConcurrentHashMap<>();
   private final Clock clock;
 
   FeedController(
-      FeedStore feeds, FactStore facts, Importer importer, Uploads uploads, Clock clock) {
+      FeedStore feeds,
+      FactStore facts,
+      Importer importer,
+      Uploads uploads,
+      MappingStore mappings,
+      Clock clock) {
     this.feeds = feeds;
     this.facts = facts;
     this.importer = importer;
     this.uploads = uploads;
+    this.mappings = mappings;
     this.clock = clock;
   }
 
@@ -74,7 +89,8 @@ class FeedController {
       @MayBeAbsent Instant lastReceived,
       boolean overdue,
       @MayBeAbsent String sentence,
-      long pending) {}
+      long pending,
+      List<String> fullListings) {}
 
   record FileForm(String file, List<BundleFile.Field> fields) {}
 
@@ -83,7 +99,13 @@ class FeedController {
 
   record Acceptance(@NotNull Boolean takeGoodRows) {}
 
-  record Rhythm(@MayBeAbsent String expectedEvery) {}
+  /**
+   * What is expected of a feed.
+   *
+   * @param fullListings files of which it always brings all rows; absent leaves that as it is
+   */
+  record Rhythm(
+      @MayBeAbsent String expectedEvery, @MayBeAbsent List<String> fullListings) {}
 
   @GetMapping("/feeds")
   Feeds feeds() {
@@ -107,7 +129,8 @@ class FeedController {
         f.lastReceived(),
         overdue,
         overdue ? f.overdueSentence(now) : null,
-        feeds.pending(f.key()));
+        feeds.pending(f.key()),
+        feeds.fullListings(f.key()).stream().map(BundleFile::code).toList());
   }
 
   @PutMapping("/feeds/{key}")
@@ -122,12 +145,32 @@ class FeedController {
     if (!feeds.expect(key, every)) {
       throw new NotFound("No feed '" + key + "' is known.");
     }
+    if (rhythm.fullListings() != null) {
+      Set<BundleFile> files = EnumSet.noneOf(BundleFile.class);
+      for (String file : rhythm.fullListings()) {
+        BundleFile type = Coded.of(BundleFile.class, file);
+        if (type != BundleFile.RESOURCES) {
+          throw new Refused("Only resources are listed in full: a point or a job that a file leaves"
+              + " out has not gone.");
+        }
+        files.add(type);
+      }
+      feeds.listsAll(key, files);
+    }
   }
 
   @PostMapping(path = "/imports", consumes = MediaType.MULTIPART_FORM_DATA_VALUE)
   @ResponseStatus(HttpStatus.CREATED)
-  ImportPreview handIn(@RequestParam String feed, @RequestPart List<MultipartFile> files)
+  ImportPreview handIn(
+      @RequestParam String feed,
+      @RequestParam(required = false) String mapping,
+      @RequestPart List<MultipartFile> files)
       throws IOException {
+    Mapping with = mapping == null || mapping.isBlank()
+        ? null
+        : mappings
+            .find(mapping)
+            .orElseThrow(() -> new NotFound("No mapping '" + mapping + "' is known."));
     String name = feed.strip();
     if (!name.matches("[\\p{L}\\p{N} ._-]{1,64}")) {
       throw new Refused(
@@ -139,7 +182,7 @@ class FeedController {
           file.getOriginalFilename() == null ? "unnamed" : file.getOriginalFilename(),
           file.getInputStream()));
     }
-    String id = uploads.keep(name, incoming);
+    String id = uploads.keep(name, incoming, with);
     try {
       return preview(id);
     } catch (IOException | RuntimeException e) {
@@ -150,7 +193,8 @@ class FeedController {
 
   private ImportPreview preview(String id) throws IOException {
     String feed = feed(id);
-    return new ImportPreview(id, feed, importer.preview(uploads.bundle(id), feed, clock.instant()));
+    return new ImportPreview(
+        id, feed, watched(id, p -> importer.preview(bundle(id), feed, clock.instant(), p)));
   }
 
   private String feed(String id) {
@@ -167,26 +211,67 @@ class FeedController {
   List<FileResult> accept(
       @PathVariable String id, @Valid @RequestBody Acceptance acceptance, Principal person)
       throws IOException {
-    List<FileResult> taken = importer.take(
-        uploads.bundle(idOf(id)),
-        feed(id),
-        clock.instant(),
-        person.getName(),
-        acceptance.takeGoodRows()
-            ? Importer.WithRejections.TAKE_GOOD_ROWS
-            : Importer.WithRejections.TAKE_NONE);
+    String feed = feed(id);
+    List<FileResult> taken = watched(
+        id,
+        p -> importer.take(
+            bundle(id),
+            feed,
+            clock.instant(),
+            person.getName(),
+            acceptance.takeGoodRows()
+                ? Importer.WithRejections.TAKE_GOOD_ROWS
+                : Importer.WithRejections.TAKE_NONE,
+            p));
     uploads.drop(id);
     return taken;
   }
 
-  private String idOf(String id) {
-    feed(id);
-    return id;
+  private Bundle bundle(String id) {
+    try {
+      return uploads.bundle(id);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private <T> T watched(String id, Function<ImportProgress, T> work) {
+    ImportProgress progress = new ImportProgress();
+    underWay.put(id, progress);
+    try {
+      return work.apply(progress);
+    } catch (ImportProgress.ImportCancelled e) {
+      throw new Refused(
+          "The import was cancelled; nothing of the file that was being read was kept.");
+    } finally {
+      underWay.remove(id);
+    }
+  }
+
+  /** How far an import has come. */
+  record ProgressView(String id, String file, long rows, long bytes, long totalBytes) {}
+
+  /** Imports that are being read now. */
+  @GetMapping("/imports")
+  List<ProgressView> underWay() {
+    return underWay.entrySet().stream()
+        .map(e -> new ProgressView(
+            e.getKey(),
+            e.getValue().file(),
+            e.getValue().rows(),
+            e.getValue().bytes(),
+            e.getValue().totalBytes()))
+        .toList();
   }
 
   @DeleteMapping("/imports/{id}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void drop(@PathVariable String id) throws IOException {
+    ImportProgress progress = underWay.get(id);
+    if (progress != null) {
+      progress.cancel();
+      return;
+    }
     uploads.drop(id);
   }
 

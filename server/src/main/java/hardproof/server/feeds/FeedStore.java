@@ -1,13 +1,19 @@
 package hardproof.server.feeds;
 
+import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Rejection;
+import hardproof.core.feeds.Values;
+import hardproof.core.wording.Coded;
 import hardproof.server.storage.Database;
 import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 
 /** Feeds, what came by them, and what was rejected. */
 public final class FeedStore {
@@ -36,6 +42,35 @@ public final class FeedStore {
             .writes()
             .sql("UPDATE feed SET expected_every_ms = :every WHERE key = :key")
             .param("every", every == null ? null : every.toMillis())
+            .param("key", feed)
+            .update())
+        == 1;
+  }
+
+  /** Files of which this feed always brings all rows; empty for an unknown feed. */
+  public Set<BundleFile> fullListings(String feed) {
+    return database
+        .reads()
+        .sql("SELECT full_listings FROM feed WHERE key = :key")
+        .param("key", feed)
+        .query(String.class)
+        .optional()
+        .map(text -> Values.list(text).stream()
+            .map(code -> Coded.of(BundleFile.class, code))
+            .collect(Collectors.toCollection(() -> EnumSet.noneOf(BundleFile.class))))
+        .orElse(EnumSet.noneOf(BundleFile.class));
+  }
+
+  /**
+   * Says of which files a feed always brings all rows.
+   *
+   * @return false when there is no such feed
+   */
+  public boolean listsAll(String feed, Set<BundleFile> files) {
+    return database.change(() -> database
+            .writes()
+            .sql("UPDATE feed SET full_listings = :files WHERE key = :key")
+            .param("files", files.stream().map(BundleFile::code).collect(Collectors.joining(";")))
             .param("key", feed)
             .update())
         == 1;

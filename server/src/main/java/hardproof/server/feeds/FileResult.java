@@ -11,6 +11,7 @@ import java.util.List;
  * @param rejections the first of them; {@code rejected} counts all
  * @param fileRejected true when nothing of the file can be taken
  * @param taken whether it was stored
+ * @param notSeen facts that a full listing does not name any more
  */
 public record FileResult(
     String file,
@@ -22,15 +23,26 @@ public record FileResult(
     long rejected,
     List<Rejection> rejections,
     boolean fileRejected,
-    boolean taken) {
+    boolean taken,
+    long notSeen) {
   static final int REJECTIONS_KEPT = 1000;
 
   static FileResult none(Rejection why, String type) {
-    return new FileResult(why.file(), type, 0, 0, 0, 0, 0, List.of(why), true, false);
+    return new FileResult(why.file(), type, 0, 0, 0, 0, 0, List.of(why), true, false, 0);
   }
 
   FileResult leftOut() {
     return new FileResult(
-        file, type, read, added, changed, unchanged, rejected, rejections, fileRejected, false);
+        file,
+        type,
+        read,
+        added,
+        changed,
+        unchanged,
+        rejected,
+        rejections,
+        fileRejected,
+        false,
+        notSeen);
   }
 }

@@ -1,9 +1,12 @@
 package hardproof.server.feeds;
 
+import hardproof.core.estate.Resource;
+import hardproof.core.estate.Workload;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactReader;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.feeds.Rejection;
+import hardproof.core.feeds.Values;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.server.estate.FactTable;
 import hardproof.server.estate.FactTable.Known;
@@ -13,6 +16,7 @@ import hardproof.server.schedule.Schedules;
 import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -40,9 +44,18 @@ public final class Importer {
 
   /** What the bundle would change. Stores nothing. */
   public List<FileResult> preview(Bundle bundle, String feed, Instant now) {
+    return preview(bundle, feed, now, ImportProgress.UNWATCHED);
+  }
+
+  /** As {@link #preview(Bundle, String, Instant)}, watched. */
+  public List<FileResult> preview(
+      Bundle bundle, String feed, Instant now, ImportProgress progress) {
     List<FileResult> results = unknown(bundle);
+    Set<BundleFile> listings = new FeedStore(database).fullListings(feed);
     for (Bundle.Member file : bundle.files()) {
-      results.add(look(file, feed, now));
+      boolean listing = listings.contains(file.type());
+      results.add(database.read(
+          () -> database.onReader(c -> pass(c, file, feed, now, false, listing, progress))));
     }
     return results;
   }
@@ -50,25 +63,55 @@ public final class Importer {
   /** Takes the bundle; {@code by} is who brought it. */
   public List<FileResult> take(
       Bundle bundle, String feed, Instant now, String by, WithRejections choice) {
+    return take(bundle, feed, now, by, choice, ImportProgress.UNWATCHED);
+  }
+
+  /**
+   * As {@link #take(Bundle, String, Instant, String, WithRejections)}, watched.
+   *
+   * @throws ImportProgress.ImportCancelled when it was asked to stop; files taken before stay taken
+   */
+  public List<FileResult> take(
+      Bundle bundle,
+      String feed,
+      Instant clock,
+      String by,
+      WithRejections choice,
+      ImportProgress progress) {
+    Instant now = database.notBefore(clock);
     List<FileResult> results = unknown(bundle);
     FeedStore feeds = new FeedStore(database);
+    Set<BundleFile> listings = feeds.fullListings(feed);
     for (Bundle.Member file : bundle.files()) {
-      // The first pass tells whether to store at all: nothing has to be undone.
-      FileResult seen = look(file, feed, now);
-      boolean store =
-          !seen.fileRejected() && (seen.rejected() == 0 || choice == WithRejections.TAKE_GOOD_ROWS);
-      if (!store) {
-        results.add(seen.leftOut());
-        continue;
+      FileResult[] left = new FileResult[1];
+      try {
+        results.add(database.change(() -> {
+          feeds.ensure(feed);
+          FileResult taken = database.onWriter(
+              c -> pass(c, file, feed, now, true, listings.contains(file.type()), progress));
+          boolean store = !taken.fileRejected()
+              && (taken.rejected() == 0 || choice == WithRejections.TAKE_GOOD_ROWS);
+          if (!store) {
+            left[0] = taken.leftOut();
+            throw new LeftOut();
+          }
+          feeds.record(feed, taken, now, by);
+          return taken;
+        }));
+      } catch (LeftOut e) {
+        results.add(left[0]);
       }
-      results.add(database.change(() -> {
-        feeds.ensure(feed);
-        FileResult taken = database.onWriter(c -> pass(c, file, feed, now, true));
-        feeds.record(feed, taken, now, by);
-        return taken;
-      }));
     }
     return results;
+  }
+
+  /** Undoes the transaction of a file that is not taken. */
+  private static final class LeftOut extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    LeftOut() {
+      super("left out", null, false, false);
+    }
   }
 
   private static List<FileResult> unknown(Bundle bundle) {
@@ -77,18 +120,24 @@ public final class Importer {
     return results;
   }
 
-  /** Compares without storing. */
-  private FileResult look(Bundle.Member file, String feed, Instant now) {
-    return database.read(() -> database.onReader(c -> pass(c, file, feed, now, false)));
-  }
-
   private static FileResult pass(
-      Connection connection, Bundle.Member file, String feed, Instant now, boolean store)
+      Connection connection,
+      Bundle.Member file,
+      String feed,
+      Instant now,
+      boolean store,
+      boolean listing,
+      ImportProgress progress)
       throws SQLException {
-    try (Rows rows = Rows.open(file.path(), file.name(), file.type());
-        FactTable<Object>.Session session = FactTables.of(file.type()).session(connection)) {
-      Pass pass = new Pass(file, feed, now, session, store);
-      pass.run(rows);
+    FactTable<Object> table = FactTables.of(file.type());
+    try (FactTable<Object>.Session session = table.session(connection)) {
+      progress.begin(file.name(), Files.size(file.path()));
+      Pass pass = new Pass(file, feed, now, session, store, progress);
+      pass.empty = table.isEmpty(connection);
+      pass.run();
+      if (listing && pass.rejected == 0) {
+        pass.markWhatIsNotSeen(table.keysOf(connection, feed));
+      }
       return pass.result();
     } catch (UnreadableFile e) {
       return FileResult.none(e.rejection(), file.type().code());
@@ -106,21 +155,29 @@ public final class Importer {
     private final FactTable<Object>.Session session;
     private final boolean store;
     private final FactReader reader;
-    private final Set<List<String>> keys = new HashSet<>();
+    private final Set<String> keys = new HashSet<>();
+    private final ImportProgress progress;
+    /** Nothing has to be looked up in a table that had no rows. */
+    private boolean empty;
+
     private final List<Rejection> rejections = new ArrayList<>();
     private final BasedOnCircles circles = new BasedOnCircles();
+    private final NeedCircles needs = new NeedCircles();
     private long read;
     private long added;
     private long changed;
     private long unchanged;
     private long rejected;
+    private long notSeen;
 
     Pass(
         Bundle.Member file,
         String feed,
         Instant now,
         FactTable<Object>.Session session,
-        boolean store) {
+        boolean store,
+        ImportProgress progress) {
+      this.progress = progress;
       this.file = file;
       this.feed = feed;
       this.now = now;
@@ -130,31 +187,78 @@ public final class Importer {
       this.reader = new FactReader(feed, now, SelectorJson::read, Schedules::read);
     }
 
-    void run(Rows rows) throws IOException, SQLException {
+    void run() throws IOException, SQLException {
       if (file.type() == BundleFile.POINTS) {
-        findChains();
+        findCircles("based_on");
+      } else if (file.type() == BundleFile.RESOURCES) {
+        findCircles("parent");
       }
-      Rows.Next next;
-      while ((next = rows.next()) != null) {
-        read++;
-        if (next.rejection() != null) {
-          reject(next.rejection());
-        } else {
-          row(next.row());
+      if (file.type() == BundleFile.RESOURCES || file.type() == BundleFile.WORKLOADS) {
+        findNeeds();
+      }
+      try (Rows rows = Rows.open(file, progress)) {
+        Rows.Next next;
+        while ((next = rows.next()) != null) {
+          progress.row(++read);
+          if (next.rejection() != null) {
+            reject(next.rejection());
+          } else {
+            row(next.row());
+          }
         }
       }
       session.flush();
     }
 
-    /** Chains can only be judged when the whole file has been seen. */
-    private void findChains() throws IOException {
-      try (Rows rows = Rows.open(file.path(), file.name(), file.type())) {
-        Rows.Next next;
-        while ((next = rows.next()) != null) {
-          if (next.row() != null && next.row().values().get("based_on") != null) {
-            circles.add(next.row().values().get("key"), next.row().values().get("based_on"));
+    /** Resources that a full listing does not name any more: they are kept, with since when. */
+    void markWhatIsNotSeen(List<String> known) throws SQLException {
+      for (String key : known) {
+        if (keys.contains(key)) {
+          continue;
+        }
+        Known<Object> state = session.current(List.of(key));
+        if (state != null && state.fact() instanceof Resource r && r.missingSince() == null) {
+          notSeen++;
+          if (store) {
+            session.put(r.missing(now), feed, now, true);
           }
         }
+      }
+      session.flush();
+    }
+
+    /** Circles can only be judged when the whole file has been seen. */
+    private void findCircles(String field) throws IOException {
+      try (Rows rows = Rows.open(file, progress)) {
+        Rows.Next next;
+        while ((next = rows.next()) != null) {
+          if (next.row() != null && next.row().values().get(field) != null) {
+            circles.add(next.row().values().get("key"), next.row().values().get(field));
+          }
+        }
+      }
+    }
+
+    private void findNeeds() throws IOException {
+      try (Rows rows = Rows.open(file, progress)) {
+        Rows.Next next;
+        while ((next = rows.next()) != null) {
+          if (next.row() != null && next.row().values().get("needs") != null) {
+            needs.add(
+                next.row().values().get("key"), Values.list(next.row().values().get("needs")));
+          }
+        }
+      }
+    }
+
+    private List<String> storedNeeds(String key) {
+      try {
+        Known<Object> known = empty ? null : session.current(List.of(key));
+        return known == null
+            ? List.of()
+            : known.fact() instanceof Workload w ? w.needs() : ((Resource) known.fact()).needs();
+      } catch (SQLException e) {
+        throw new IllegalStateException(e);
       }
     }
 
@@ -167,11 +271,11 @@ public final class Importer {
       }
       Object fact = result.fact();
       List<String> key = table.key(fact);
-      if (!keys.add(key)) {
+      if (!keys.add(key.size() == 1 ? key.get(0) : String.join("\u0000", key))) {
         reject(row, "is in this file twice; which one holds can't be known");
         return;
       }
-      Known<Object> known = session.current(key);
+      Known<Object> known = empty ? null : session.current(key);
       if (known != null && !known.feed().equals(feed)) {
         reject(
             row,
@@ -179,8 +283,17 @@ public final class Importer {
                 + "' already; import it there, or give it another key");
         return;
       }
-      if (fact instanceof RecoveryPoint point && circular(point)) {
+      if (fact instanceof RecoveryPoint point && circular(point.key(), point.basedOn())) {
         reject(row, "is based on a chain that leads back to itself");
+        return;
+      }
+      if (fact instanceof Resource resource && circular(resource.key(), resource.parent())) {
+        reject(row, "lies inside itself: its parents lead back to it");
+        return;
+      }
+      if ((fact instanceof Resource || fact instanceof Workload)
+          && needs.leadsBack(key.get(0), this::storedNeeds)) {
+        reject(row, "needs itself: what it needs leads back to it");
         return;
       }
       if (known != null && table.same(known.fact(), fact)) {
@@ -197,12 +310,16 @@ public final class Importer {
       }
     }
 
-    private boolean circular(RecoveryPoint point) {
-      return point.basedOn() != null
-          && circles.circles(point.key(), key -> {
+    private boolean circular(String key, String above) {
+      return above != null
+          && circles.circles(key, other -> {
             try {
-              Known<Object> known = session.current(List.of(key));
-              return known == null ? null : ((RecoveryPoint) known.fact()).basedOn();
+              Known<Object> known = empty ? null : session.current(List.of(other));
+              return known == null
+                  ? null
+                  : known.fact() instanceof RecoveryPoint p
+                      ? p.basedOn()
+                      : ((Resource) known.fact()).parent();
             } catch (SQLException e) {
               throw new IllegalStateException(e);
             }
@@ -234,7 +351,8 @@ public final class Importer {
           rejected,
           List.copyOf(rejections),
           false,
-          store);
+          store,
+          notSeen);
     }
   }
 }

@@ -28,6 +28,9 @@ final class JsonRows implements Rows {
   private boolean started;
   private long item;
 
+  /**
+   * @param type whose fields it may have; null lets it have any, in lower case
+   */
   JsonRows(Reader text, String file, BundleFile type) {
     this.file = file;
     this.type = type;
@@ -64,7 +67,7 @@ final class JsonRows implements Rows {
   private Next row(JsonNode object) {
     Map<String, String> values = new LinkedHashMap<>();
     for (Map.Entry<String, JsonNode> field : object.properties()) {
-      if (!type.hasField(field.getKey())) {
+      if (type != null && !type.hasField(field.getKey())) {
         return new Next(
             null,
             new Rejection(
@@ -78,7 +81,9 @@ final class JsonRows implements Rows {
       }
       String value = text(field.getKey(), field.getValue());
       if (value != null && !value.isBlank()) {
-        values.put(field.getKey(), value.strip());
+        String name =
+            type == null ? field.getKey().toLowerCase(java.util.Locale.ROOT) : field.getKey();
+        values.put(name, value.strip());
       }
     }
     return new Next(new RawRow(item, values), null);

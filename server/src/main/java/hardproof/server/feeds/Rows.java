@@ -34,11 +34,34 @@ interface Rows extends Closeable {
    *     type
    */
   static Rows open(Path path, String name, BundleFile type) throws IOException {
+    return open(path, name, type, ImportProgress.UNWATCHED);
+  }
+
+  /** As it stands, or through the mapping that comes with it. */
+  static Rows open(Bundle.Member file, ImportProgress progress) throws IOException {
+    if (file.mapping() == null) {
+      return open(file.path(), file.name(), file.type(), progress);
+    }
+    Rows any = open(file.path(), file.name(), null, progress);
+    if (any instanceof CsvRows csv) {
+      try {
+        MappedRows.refuseMissing(file.mapping(), csv.header(), file.name());
+      } catch (UnreadableFile e) {
+        any.close();
+        throw e;
+      }
+    }
+    return new MappedRows(any, file.name(), file.mapping());
+  }
+
+  private static Rows open(Path path, String name, BundleFile type, ImportProgress progress)
+      throws IOException {
     if (Files.size(path) == 0) {
       throw new UnreadableFile(
           name, 0, null, "is empty; a CSV file begins with a line of column names");
     }
-    InputStream bytes = new BufferedInputStream(Files.newInputStream(path), 1 << 16);
+    InputStream bytes =
+        new BufferedInputStream(new Watched(Files.newInputStream(path), progress), 1 << 16);
     try {
       Reader text = new InputStreamReader(
           withoutMark(bytes, name),
@@ -53,6 +76,25 @@ interface Rows extends Closeable {
     } catch (IOException | RuntimeException e) {
       bytes.close();
       throw e;
+    }
+  }
+
+  /** Tells how far it was read. */
+  final class Watched extends java.io.FilterInputStream {
+    private final ImportProgress progress;
+    private long position;
+
+    Watched(InputStream in, ImportProgress progress) {
+      super(in);
+      this.progress = progress;
+    }
+
+    @Override
+    public int read(byte[] buffer, int from, int most) throws IOException {
+      int n = super.read(buffer, from, most);
+      position += Math.max(0, n);
+      progress.read(position);
+      return n;
     }
   }
 

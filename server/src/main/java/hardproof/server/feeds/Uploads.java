@@ -1,5 +1,6 @@
 package hardproof.server.feeds;
 
+import hardproof.core.feeds.Mapping;
 import hardproof.proving.sandboxes.Sandboxes;
 import java.io.IOException;
 import java.io.InputStream;
@@ -15,7 +16,9 @@ import java.util.stream.Stream;
 /** Files that were handed in on the screen and wait for somebody to accept them. */
 public final class Uploads {
   private final Path root;
-  private final Map<String, String> feeds = new ConcurrentHashMap<>();
+  private final Map<String, Upload> uploads = new ConcurrentHashMap<>();
+
+  private record Upload(String feed, Mapping mapping) {}
 
   /** Whatever an earlier process left is removed: nobody can accept it any more. */
   public Uploads(Path root) throws IOException {
@@ -26,8 +29,17 @@ public final class Uploads {
   /** A file on its way in. */
   public record Incoming(String name, InputStream content) {}
 
-  /** Keeps the files until they are accepted or dropped. */
+  /** As {@link #keep(String, List, Mapping)}, without a mapping. */
   public String keep(String feed, List<Incoming> files) throws IOException {
+    return keep(feed, files, null);
+  }
+
+  /**
+   * Keeps the files until they are accepted or dropped.
+   *
+   * @param mapping for files that are not named after a file of the bundle; null for none
+   */
+  public String keep(String feed, List<Incoming> files, Mapping mapping) throws IOException {
     String id = UUID.randomUUID().toString();
     Path folder = root.resolve(id).resolve("files");
     int number = 0;
@@ -41,13 +53,14 @@ public final class Uploads {
       Path own = Files.createDirectories(folder.resolve(Integer.toString(1000 + number++)));
       Files.copy(file.content(), own.resolve(name));
     }
-    feeds.put(id, feed);
+    uploads.put(id, new Upload(feed, mapping));
     return id;
   }
 
   /** The feed of an upload; null when there is no such upload. */
   public String feed(String id) {
-    return feeds.get(id);
+    Upload upload = uploads.get(id);
+    return upload == null ? null : upload.feed();
   }
 
   /** Reads the upload's files as a bundle. */
@@ -59,12 +72,13 @@ public final class Uploads {
     try (Stream<Path> all = Files.walk(folder.resolve("files"))) {
       all.filter(Files::isRegularFile).sorted().forEach(files::add);
     }
-    return Bundle.of(files, work);
+    Upload upload = uploads.get(id);
+    return Bundle.of(files, work, upload == null ? null : upload.mapping());
   }
 
   /** Forgets an upload and removes its files. */
   public void drop(String id) throws IOException {
-    if (feeds.remove(id) != null) {
+    if (uploads.remove(id) != null) {
       Sandboxes.removeTree(root.resolve(id));
     }
   }

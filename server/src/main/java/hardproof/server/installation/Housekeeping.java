@@ -15,6 +15,7 @@ public final class Housekeeping implements AutoCloseable {
   private static final long DUE_SECONDS = 5;
   private static final long EVALUATE_SECONDS = 3;
   private static final long CLEAN_UP_SECONDS = 30;
+  private static final long INBOX_SECONDS = 5;
 
   private final Installation installation;
   private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(r -> {
@@ -37,6 +38,7 @@ public final class Housekeeping implements AutoCloseable {
       }
     });
     every(EVALUATE_SECONDS, "evaluating", () -> installation.evaluations().keepFresh());
+    every(INBOX_SECONDS, "taking in the inbox", () -> installation.inbox().takeWhatIsThere());
     every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
   }
 

@@ -17,6 +17,8 @@ import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.Importer;
+import hardproof.server.feeds.Inbox;
+import hardproof.server.feeds.MappingStore;
 import hardproof.server.findings.FindingLog;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.proof.Evaluated;
@@ -141,6 +143,14 @@ public final class Installation implements AutoCloseable {
 
   public Importer importer() {
     return new Importer(database);
+  }
+
+  public MappingStore mappings() {
+    return new MappingStore(database);
+  }
+
+  public Inbox inbox() {
+    return new Inbox(folder.inbox(), importer(), mappings(), clock);
   }
 
   public FeedStore feeds() {

@@ -72,7 +72,7 @@ public final class Evaluations {
   private Evaluated newerThan(Duration most) {
     long changes = database.changes();
     // Whole milliseconds, as everything that is stored: a pack must carry the very instant.
-    Instant instant = clock.instant().truncatedTo(ChronoUnit.MILLIS);
+    Instant instant = database.notBefore(clock.instant().truncatedTo(ChronoUnit.MILLIS));
     boolean fresh = now != null
         && nowAtChange == changes
         && !instant.isBefore(now.estate().asAt())

@@ -12,6 +12,7 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Instant;
 import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
@@ -212,6 +213,18 @@ public final class Database implements AutoCloseable {
     } finally {
       DataSourceUtils.releaseConnection(connection, source);
     }
+  }
+
+  /**
+   * The later of {@code clock} and the newest instant at which a fact was recorded: when a clock was set
+   * back, what is new must still come after what was known.
+   */
+  public Instant notBefore(Instant clock) {
+    long newest = reads
+        .sql("SELECT coalesce(max(received_at), 0) FROM import_batch")
+        .query(Long.class)
+        .single();
+    return newest > clock.toEpochMilli() ? Instant.ofEpochMilli(newest) : clock;
   }
 
   /** Grows with every {@link #change}, also those of other processes. */

@@ -1,0 +1,250 @@
+package hardproof.core.feeds;
+
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.time.format.DateTimeFormatterBuilder;
+import java.time.temporal.ChronoField;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+
+/**
+ * Turns the rows of somebody else's export into rows of the bundle.
+ *
+ * @param file what the export becomes
+ * @param columns by field, the column it comes from
+ * @param constants by field, a value that every row gets where its column is empty or there is none
+ * @param values by field, what their values mean; compared without regard to case; others stay as
+ *     they are
+ * @param zone of times that are written without an offset; null where there are none
+ * @param timePattern as in java.time (dd.MM.yyyy HH:mm), {@code epoch-seconds} or {@code
+ *     epoch-milliseconds}; null for RFC 3339
+ * @param units by field, the unit of plain numbers: kB … TiB for sizes, s m h d for durations
+ */
+public record Mapping(
+    String name,
+    BundleFile file,
+    Map<String, String> columns,
+    Map<String, String> constants,
+    Map<String, Map<String, String>> values,
+    String zone,
+    String timePattern,
+    Map<String, String> units) {
+  private static final String SECONDS = "epoch-seconds";
+  private static final String MILLISECONDS = "epoch-milliseconds";
+  static final Set<String> TIMES = Set.of(
+      "first_seen",
+      "last_seen",
+      "agent_seen",
+      "data_time",
+      "started",
+      "available",
+      "finished",
+      "locked_until",
+      "expires",
+      "last_read",
+      "ended",
+      "from",
+      "until");
+  static final Set<String> SIZES = Set.of("size", "daily_change", "throughput", "bytes");
+  static final Set<String> DURATIONS =
+      Set.of("rpo", "rto", "start_window", "complete_within", "keep_for");
+  private static final Map<String, DateTimeFormatter> PATTERNS = new ConcurrentHashMap<>();
+
+  /**
+   * @throws IllegalArgumentException with what can't be right
+   */
+  public Mapping {
+    if (name == null || name.isBlank()) {
+      throw new IllegalArgumentException("a mapping needs a name");
+    }
+    columns = Map.copyOf(columns);
+    constants = Map.copyOf(constants);
+    values = Map.copyOf(values);
+    units = Map.copyOf(units);
+    List<String> named = new ArrayList<>(columns.keySet());
+    named.addAll(constants.keySet());
+    named.addAll(values.keySet());
+    named.addAll(units.keySet());
+    for (String field : named) {
+      if (!file.hasField(field)) {
+        throw new IllegalArgumentException("'" + field + "' is no field of " + file.code());
+      }
+    }
+    List<String> missing = new ArrayList<>();
+    for (BundleFile.Field field : file.fields()) {
+      if (field.required()
+          && !columns.containsKey(field.name())
+          && !constants.containsKey(field.name())) {
+        missing.add(field.name());
+      }
+    }
+    if (!missing.isEmpty()) {
+      throw new IllegalArgumentException("nothing is mapped to " + String.join(", ", missing)
+          + ", which " + file.code() + " must have; name a column, or give every row one value");
+    }
+    if (zone != null) {
+      try {
+        ZoneId.of(zone);
+      } catch (DateTimeException e) {
+        throw new IllegalArgumentException(
+            "'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
+      }
+    }
+    if (timePattern != null && !timePattern.startsWith("epoch-")) {
+      if (zone == null && !timePattern.matches(".*[xXzZOV].*")) {
+        throw new IllegalArgumentException("times by the pattern '" + timePattern
+            + "' have no offset: say which zone they are in");
+      }
+      formatter(timePattern);
+    } else if (timePattern != null
+        && !timePattern.equals(SECONDS)
+        && !timePattern.equals(MILLISECONDS)) {
+      throw new IllegalArgumentException("'" + timePattern
+          + "' is no way to write times; use a pattern, " + SECONDS + " or " + MILLISECONDS);
+    }
+  }
+
+  private static DateTimeFormatter formatter(String pattern) {
+    try {
+      return PATTERNS.computeIfAbsent(
+          pattern,
+          p -> new DateTimeFormatterBuilder()
+              .parseCaseInsensitive()
+              .appendPattern(p)
+              .parseDefaulting(ChronoField.SECOND_OF_MINUTE, 0)
+              .toFormatter(Locale.ENGLISH));
+    } catch (IllegalArgumentException e) {
+      throw new IllegalArgumentException(
+          "'" + pattern + "' is no time pattern (" + e.getMessage() + "); write it as"
+              + " dd.MM.yyyy HH:mm",
+          e);
+    }
+  }
+
+  /** A row of the bundle, or why there is none. */
+  public record Applied(RawRow row, List<Rejection> rejections) {}
+
+  /**
+   * @param row with the columns of the export, by their names in lower case
+   */
+  public Applied apply(String fileName, RawRow row) {
+    Map<String, String> mapped = new LinkedHashMap<>();
+    List<Rejection> rejections = new ArrayList<>();
+    for (BundleFile.Field field : file.fields()) {
+      String column = columns.get(field.name());
+      String value = column == null ? null : row.values().get(column.toLowerCase(Locale.ROOT));
+      if (value == null) {
+        value = constants.get(field.name());
+      } else {
+        try {
+          value = convert(field.name(), value);
+        } catch (IllegalArgumentException e) {
+          rejections.add(new Rejection(fileName, row.line(), field.name(), value, e.getMessage()));
+        }
+      }
+      if (value != null && !value.isBlank()) {
+        mapped.put(field.name(), value);
+      }
+    }
+    return rejections.isEmpty()
+        ? new Applied(new RawRow(row.line(), mapped), List.of())
+        : new Applied(null, rejections);
+  }
+
+  private String convert(String field, String value) {
+    Map<String, String> meanings = values.get(field);
+    if (meanings != null) {
+      Map<String, String> byCase = new TreeMap<>(String.CASE_INSENSITIVE_ORDER);
+      byCase.putAll(meanings);
+      String meaning = byCase.get(value.strip());
+      if (meaning != null) {
+        return meaning;
+      }
+    }
+    if (TIMES.contains(field) && (timePattern != null || zone != null)) {
+      return time(value).toString();
+    }
+    String unit = units.get(field);
+    return unit != null && value.strip().matches("\\d+(\\.\\d+)?")
+        ? withUnit(field, value.strip(), unit)
+        : value;
+  }
+
+  private static String withUnit(String field, String number, String unit) {
+    if (!DURATIONS.contains(field)) {
+      return number + " " + unit;
+    }
+    double seconds = Double.parseDouble(number)
+        * switch (unit) {
+          case "s" -> 1;
+          case "m" -> 60;
+          case "h" -> 3600;
+          case "d" -> 86_400;
+          default ->
+            throw new IllegalArgumentException(
+                "is a duration, which '" + unit + "' is no unit of; use s, m, h or d");
+        };
+    return Duration.ofMillis(Math.round(seconds * 1000)).toString();
+  }
+
+  /**
+   * A local time that a clock change leaves out is refused: it can't have been. One that comes twice
+   * is taken as the earlier of the two: data is then called older than it may be, never younger.
+   */
+  private Instant time(String value) {
+    String text = value.strip();
+    if (SECONDS.equals(timePattern) || MILLISECONDS.equals(timePattern)) {
+      if (!text.matches("\\d{1,15}(\\.\\d+)?")) {
+        throw new IllegalArgumentException(
+            "is not a number of " + timePattern.substring(6) + " since 1970");
+      }
+      double number = Double.parseDouble(text);
+      return Instant.ofEpochMilli(Math.round(SECONDS.equals(timePattern) ? number * 1000 : number));
+    }
+    if (timePattern == null) {
+      return localOrRfc(text);
+    }
+    try {
+      var parsed = formatter(timePattern).parse(text);
+      if (parsed.isSupported(ChronoField.INSTANT_SECONDS)) {
+        return Instant.from(parsed);
+      }
+      LocalTime clock = parsed.query(java.time.temporal.TemporalQueries.localTime());
+      var day = parsed.query(java.time.temporal.TemporalQueries.localDate());
+      if (day == null) {
+        throw new IllegalArgumentException("has no day by the pattern " + timePattern);
+      }
+      return atZone(day.atTime(clock == null ? LocalTime.MIDNIGHT : clock));
+    } catch (DateTimeException e) {
+      throw new IllegalArgumentException("is not a time by the pattern " + timePattern, e);
+    }
+  }
+
+  private Instant localOrRfc(String text) {
+    try {
+      return atZone(LocalDateTime.parse(text.replace(' ', 'T')));
+    } catch (DateTimeException e) {
+      return Values.time(text);
+    }
+  }
+
+  private Instant atZone(LocalDateTime local) {
+    ZoneId id = ZoneId.of(zone == null ? "UTC" : zone);
+    if (id.getRules().getValidOffsets(local).isEmpty()) {
+      throw new IllegalArgumentException(
+          "is no time in " + zone + ": the clock was put forward over it");
+    }
+    return local.atZone(id).withEarlierOffsetAtOverlap().toInstant();
+  }
+}
