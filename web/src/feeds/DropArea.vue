@@ -1,6 +1,9 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import type { Feeds } from '@/api/client'
+import { computed, onScopeDispose, ref, watch } from 'vue'
+import { call, type Feeds, type MappingForm, type ProgressView } from '@/api/client'
+import { useServerData } from '@/api/useServerData'
+import { bytes } from '@/wording/format'
+import MappingSheet from './MappingSheet.vue'
 
 /** Where files are dropped or chosen. Nothing is stored by it. */
 const props = defineProps<{
@@ -9,13 +12,49 @@ const props = defineProps<{
   files: Feeds['files']
   reading: boolean
 }>()
-const emit = defineEmits<{ handIn: [feed: string, files: File[]] }>()
+const emit = defineEmits<{ handIn: [feed: string, files: File[], mapping: string] }>()
 
 const MOST = 100_000_000
 const feed = ref('')
 const over = ref(false)
 const problem = ref('')
 const input = ref<HTMLInputElement>()
+
+const { data: mappings, refresh: refreshMappings } = useServerData<MappingForm[]>(() => 'mappings')
+const mapping = ref('')
+const editing = ref<{ start?: MappingForm }>()
+const mappingNames = computed(() => [
+  { value: '', title: 'named and shaped as below' },
+  ...(mappings.value ?? []).map((m) => ({ value: m.name, title: `${m.name}: ${m.file}` })),
+])
+
+/** How far a large file has come; asked for while one is read. */
+const progress = ref<ProgressView>()
+const ASK_EVERY_MS = 700
+let asking = 0
+watch(
+  () => props.reading,
+  (reading) => {
+    window.clearInterval(asking)
+    progress.value = undefined
+    if (reading) {
+      asking = window.setInterval(async () => {
+        progress.value = (await call<ProgressView[]>('GET', 'imports'))[0]
+      }, ASK_EVERY_MS)
+    }
+  },
+)
+onScopeDispose(() => window.clearInterval(asking))
+
+function cancel() {
+  if (progress.value) void call('DELETE', `imports/${progress.value.id}`)
+}
+
+function kept(name: string) {
+  mapping.value = name
+  editing.value = undefined
+  void refreshMappings()
+}
 
 const named = computed(() => feed.value?.trim() ?? '')
 
@@ -34,7 +73,7 @@ function take(list: FileList | null | undefined) {
       'screen takes; nothing was sent. Split it, or use ./hard-proof import, which has no limit.'
     return
   }
-  emit('handIn', named.value, files)
+  emit('handIn', named.value, files, mapping.value)
 }
 
 function drop(event: DragEvent) {
@@ -68,6 +107,23 @@ function choose() {
         hide-details
         class="feed"
       />
+      <v-select
+        v-model="mapping"
+        :items="mappingNames"
+        :disabled="!mayWork"
+        label="The files are"
+        density="compact"
+        hide-details
+        class="feed"
+      />
+      <button
+        class="link small"
+        type="button"
+        :disabled="!mayWork"
+        @click="editing = { start: mappings?.find((m) => m.name === mapping) }"
+      >
+        {{ mapping ? 'change this mapping' : 'they have other columns' }}
+      </button>
       <span>Drop CSV or JSON files, or a zip of them, or</span>
       <v-btn :disabled="!mayWork || reading" :loading="reading" @click="input?.click()"
         >choose files</v-btn
@@ -87,7 +143,14 @@ function choose() {
     <p v-if="!mayWork" class="small quiet">
       Operators and administrators bring facts in, and only as at now.
     </p>
-    <p v-if="reading" class="small" role="status">Reading and comparing with what is known …</p>
+    <p v-if="reading" class="small" role="status">
+      Reading and comparing with what is known …
+      <template v-if="progress">
+        {{ progress.file }}: {{ progress.rows.toLocaleString('en') }} rows,
+        {{ bytes(progress.bytes) }} of {{ bytes(progress.totalBytes) }}
+        <button class="link" type="button" @click="cancel">cancel</button>
+      </template>
+    </p>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <details class="small">
       <summary class="quiet">What the files are called and which columns they have</summary>
@@ -105,9 +168,18 @@ function choose() {
         </tbody>
       </table>
       <p class="quiet">
-        Bold ones are required. Times as 2026-11-24T03:10:00Z; empty means not known.
+        Bold ones are required. Times as 2026-11-24T03:10:00Z; empty means not known. Files may also
+        be laid into
+        <span class="mono">inbox/FEED/</span> of the data folder; they are taken by themselves.
       </p>
     </details>
+    <MappingSheet
+      v-if="editing"
+      :files="files"
+      :start="editing.start"
+      @close="editing = undefined"
+      @kept="kept"
+    />
   </section>
 </template>
 

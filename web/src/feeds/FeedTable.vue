@@ -17,6 +17,20 @@ function edit(feed: FeedView) {
   problem.value = ''
 }
 
+/** A resource that a full listing leaves out counts as not seen since. */
+async function setListsAll(feed: FeedView, listsAll: boolean) {
+  problem.value = ''
+  try {
+    await call('PUT', `feeds/${encodeURIComponent(feed.key)}`, {
+      expectedEvery: feed.expectedEveryMs ? `PT${feed.expectedEveryMs / 1000}S` : undefined,
+      fullListings: listsAll ? ['resources'] : [],
+    })
+    emit('changed')
+  } catch (e) {
+    problem.value = e instanceof Problem ? e.message : String(e)
+  }
+}
+
 async function save() {
   try {
     await call('PUT', `feeds/${encodeURIComponent(editing.value)}`, {
@@ -40,6 +54,7 @@ async function save() {
           <th>Last came</th>
           <th></th>
           <th>Expected every</th>
+          <th title="what a full listing leaves out counts as not seen since">Resources</th>
           <th class="n" title="facts that name others which are not known yet">Pending</th>
           <th>State</th>
         </tr>
@@ -68,6 +83,17 @@ async function save() {
             <span v-if="editing === f.key && problem" class="wrong small" role="alert">{{
               problem
             }}</span>
+          </td>
+          <td>
+            <label class="nowrap"
+              ><input
+                type="checkbox"
+                :checked="f.fullListings.includes('resources')"
+                :disabled="!mayWork"
+                @change="setListsAll(f, ($event.target as HTMLInputElement).checked)"
+              />
+              full listings</label
+            >
           </td>
           <td class="n">{{ f.pending }}</td>
           <td>

@@ -31,11 +31,12 @@ const known = computed(() =>
     .join(', '),
 )
 
-async function handIn(feed: string, files: File[]) {
+async function handIn(feed: string, files: File[], mapping: string) {
   handInProblem.value = ''
   taken.value = ''
   const form = new FormData()
   form.set('feed', feed)
+  if (mapping) form.set('mapping', mapping)
   files.forEach((f) => form.append('files', f, f.name))
   reading.value = true
   try {

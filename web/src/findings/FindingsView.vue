@@ -159,7 +159,8 @@ function onScroll(event: Event) {
                   all</b
                 ></template
               ><template v-if="page.excepted"
-                >; {{ page.excepted }} more {{ page.excepted === 1 ? 'is' : 'are' }} accepted</template
+                >; {{ page.excepted }} more
+                {{ page.excepted === 1 ? 'is' : 'are' }} accepted</template
               >.
             </template>
             <template v-else>Nothing is open.</template>

@@ -1,11 +1,18 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { withQuery, type ActionStep, type CaseView, type DrillRuns } from '@/api/client'
+import {
+  withQuery,
+  type ActionStep,
+  type CaseView,
+  type DrillRuns,
+  type NextToGo,
+  type VerdictEvent,
+} from '@/api/client'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import RunLine from '@/drills/RunLine.vue'
 import { useAsAt } from '@/frame/useAsAt'
-import { count, words } from '@/wording/format'
+import { count, duration, relative, time, words } from '@/wording/format'
 import CaseOutcomes from './CaseOutcomes.vue'
 import CopyFigures from './CopyFigures.vue'
 import ExposureCurve from './ExposureCurve.vue'
@@ -45,6 +52,15 @@ const drills = computed(() => {
       (!lookingBack.value || (!!r.endedAt && Date.parse(r.endedAt) <= Date.parse(asAt.value))),
   )
 })
+
+const { data: verdicts } = useServerData<VerdictEvent[]>(() =>
+  withQuery(`workloads/${encodeURIComponent(props.workload)}/verdicts`, { asAt: asAt.value }),
+)
+const { data: next } = useServerData<NextToGo>(() =>
+  chosen.value
+    ? withQuery(`resources/${encodeURIComponent(chosen.value)}/next-to-go`, { asAt: asAt.value })
+    : '',
+)
 
 const otherCauses = computed(() => {
   const first = data.value?.workload.sentence
@@ -160,6 +176,42 @@ defineExpose({ drillThis })
         <CaseOutcomes :member="member" />
       </section>
 
+      <section v-if="verdicts && verdicts.length > 1" class="part">
+        <details>
+          <summary>
+            <h2 class="inline">How the verdict moved</h2>
+            <span class="small quiet"> {{ count(verdicts.length, 'time', 'times') }}</span>
+          </summary>
+          <p v-for="(v, i) in [...verdicts].reverse()" :key="i" class="small">
+            <span class="mono">{{ time(v.at) }}</span> <VerdictMark :verdict="v.verdict" />
+            <span class="quiet">{{ v.sentence }}</span>
+          </p>
+        </details>
+      </section>
+      <section v-if="next?.points.length" class="part">
+        <details>
+          <summary>
+            <h2 class="inline">What goes next</h2>
+            <span class="small quiet">
+              of {{ member?.name }}, kept by {{ next.policy ?? 'no policy' }}</span
+            >
+          </summary>
+          <p class="small">
+            <template v-for="(r, i) in next.reach" :key="r.day"
+              ><template v-if="i"> · </template>{{ i ? relative(r.day) : 'now' }}:
+              {{ r.reachMs === undefined ? 'nothing' : duration(r.reachMs) }}</template
+            >
+            <span class="quiet"> of reach are left of the points there are</span>
+          </p>
+          <p v-for="p in next.points.slice(0, 8)" :key="p.point" class="small">
+            <span class="mono">{{ p.point }}</span>
+            <span class="quiet">
+              {{ p.leaves ? `goes ${relative(p.leaves)}` : 'nothing says when it goes' }}</span
+            >
+          </p>
+        </details>
+      </section>
+
       <section class="part">
         <div class="row-between">
           <h2>Drills</h2>
@@ -237,5 +289,11 @@ p {
 }
 .wrong {
   color: var(--disproven);
+}
+summary {
+  cursor: pointer;
+}
+.inline {
+  display: inline;
 }
 </style>

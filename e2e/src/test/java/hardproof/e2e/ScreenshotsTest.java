@@ -52,6 +52,21 @@ class ScreenshotsTest {
       browser.sees("within RPO");
       shoot("case-file-dark");
       browser.script("localStorage.removeItem('hard-proof-theme')");
+      browser.open("/findings?group=criterion&finding=fresh-exposure-now:camera-south");
+      browser.sees("What happened to it");
+      shoot("findings");
+      browser.open("/criteria");
+      browser.sees("If this held now");
+      browser.script("const i = document.querySelector('[aria-label=\"RPO, tier 1\"]');"
+          + "i.value = '1h'; i.dispatchEvent(new Event('change'))");
+      browser.sees("would turn");
+      shoot("criteria");
+      browser.open("/criteria?part=policies");
+      browser.sees("What it can come to");
+      shoot("policies");
+      browser.open("/insights");
+      browser.sees("How the limit of data loss was kept");
+      shoot("insights");
       browser.open("/board?w=lost-property");
       browser.sees("within RPO");
       browser.click("Drill this");

@@ -16,6 +16,7 @@ import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -40,6 +41,7 @@ final class EstateMaker {
   private final Path stores;
   private final List<PointRow> points = new ArrayList<>();
   private final List<CopyRow> copies = new ArrayList<>();
+  private final Map<String, Long> usual = new HashMap<>();
   private final JobJournal jobs = new JobJournal();
 
   private record PointRow(String feed, Instant available, String csv) {}
@@ -107,9 +109,7 @@ final class EstateMaker {
     if (wanted(r, day, slot)) {
       artifact = shelf.make(r, DAYS - day, data, full);
     }
-    long size = artifact == null
-        ? (full ? 200_000_000L : 9_000_000L) + random.nextInt(4_000_000)
-        : artifact.bytes().length;
+    long size = artifact == null ? usualSize(r, full, random) : artifact.bytes().length;
     points.add(new PointRow(
         feedOf(r),
         available,
@@ -134,6 +134,20 @@ final class EstateMaker {
     }
     copies(r, day, slot, key, available, artifact, random);
     return key;
+  }
+
+  /** As large as its artifacts are, where it has some: a size tells the same story all along. */
+  private long usualSize(ResourceRow r, boolean full, Random random) throws IOException {
+    if (!r.artifacts()) {
+      return (full ? 200_000_000L : 9_000_000L) + random.nextInt(4_000_000);
+    }
+    String key = r.key() + full;
+    Long known = usual.get(key);
+    if (known == null) {
+      known = (long) shelf.make(r, 1, daysAgo(DAYS - 1), full).bytes().length;
+      usual.put(key, known);
+    }
+    return known + random.nextInt((int) Math.max(2, known / 50));
   }
 
   /** How old the data of a point is; the newest slot of day 0 is the newest point. */
