@@ -85,7 +85,8 @@ class DemoTest {
     browser.press("j");
     browser.press("k");
     browser.press(Keys.ENTER);
-    browser.until("the case file", d -> browser.find("aside h1").getText().equals("Workshop tickets"));
+    browser.until(
+        "the case file", d -> browser.find("aside h1").getText().equals("Workshop tickets"));
     browser.press("]");
     browser.until(
         "the next that is not proven",

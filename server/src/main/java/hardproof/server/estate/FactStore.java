@@ -3,6 +3,7 @@ package hardproof.server.estate;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Policy;
+import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactWriter;
@@ -29,11 +30,7 @@ public final class FactStore {
   private final Function<Instant, List<DrillFact>> drills;
   private final long historyMost;
   private final OwnFacts own;
-  private volatile Imported newest;
   private volatile History history;
-
-  /** What imports brought, up to and with a batch. Imports alone change it. */
-  private record Imported(long batch, Instant readAt, Facts facts) {}
 
   /**
    * @param drills the drills that had ended by an instant
@@ -43,7 +40,7 @@ public final class FactStore {
   }
 
   /**
-   * @param historyMost with more states of points and copies than this, instants are read one by one
+   * @param historyMost with more states of points and copies than this they stay in the file
    */
   FactStore(Database database, Function<Instant, List<DrillFact>> drills, long historyMost) {
     this.database = database;
@@ -63,8 +60,26 @@ public final class FactStore {
             .toList();
   }
 
-  /** All facts as known at {@code asAt}, read from one state of the database. */
-  public Facts facts(Instant asAt) {
+  /**
+   * The estate as known at {@code asAt}. Points and copies are in memory where they fit, and otherwise
+   * read one resource at a time: states that are over do not change, so that it comes out the same.
+   */
+  public Estate estate(Instant asAt) {
+    Facts facts = facts(asAt);
+    return fitsInMemory()
+        ? new Estate(asAt, facts)
+        : new Estate(asAt, facts, StoredPoints.at(database, asAt));
+  }
+
+  private boolean fitsInMemory() {
+    return states() <= historyMost;
+  }
+
+  /**
+   * All facts as known at {@code asAt}, read from one state of the database; without points and copies
+   * where they do not fit into memory.
+   */
+  private Facts facts(Instant asAt) {
     return database.read(() -> {
       Facts imported = imported(asAt);
       return new Facts(
@@ -81,7 +96,6 @@ public final class FactStore {
     });
   }
 
-  /** Reading millions of rows again is spared while nothing new came in since they were read. */
   private Facts imported(Instant asAt) {
     long batch = database
         .reads()
@@ -92,36 +106,21 @@ public final class FactStore {
     if (all != null && all.batch() == batch) {
       return all.at(asAt);
     }
-    if (states() <= historyMost) {
+    if (fitsInMemory()) {
       history = database.onReader(connection -> History.read(batch, connection));
       return history.at(asAt);
     }
     history = null;
-    Imported kept = newest;
-    if (kept != null && kept.batch() == batch && !asAt.isBefore(kept.readAt())) {
-      return kept.facts();
-    }
-    Facts read = readImported(asAt);
-    if (!newestReceived().isAfter(asAt)) {
-      newest = new Imported(batch, asAt, read);
-    }
-    return read;
+    return readImported(asAt);
   }
 
   private long states() {
     return database
         .reads()
-        .sql("SELECT (SELECT count(*) FROM recovery_point) + (SELECT count(*) FROM copy)")
+        .sql("SELECT coalesce((SELECT max(rowid) FROM recovery_point), 0)"
+            + " + coalesce((SELECT max(rowid) FROM copy), 0)")
         .query(Long.class)
         .single();
-  }
-
-  private Instant newestReceived() {
-    return Instant.ofEpochMilli(database
-        .reads()
-        .sql("SELECT coalesce(max(received_at), 0) FROM import_batch")
-        .query(Long.class)
-        .single());
   }
 
   private Facts readImported(Instant asAt) {
@@ -131,8 +130,8 @@ public final class FactStore {
         known(FactTables.RESOURCES, connection, asAt),
         known(FactTables.STORES, connection, asAt),
         known(FactTables.POLICIES, connection, asAt),
-        known(FactTables.POINTS, connection, asAt),
-        known(FactTables.COPIES, connection, asAt),
+        List.of(),
+        List.of(),
         known(FactTables.JOBS, connection, asAt),
         known(FactTables.EXCEPTIONS, connection, asAt),
         List.of())));

@@ -122,6 +122,25 @@ public final class FactTable<T> {
     }
   }
 
+  /** As known at {@code asAt}, those that meet a condition with one value. */
+  List<T> knownWhere(Connection connection, String condition, String value, Instant asAt)
+      throws SQLException {
+    String sql = "SELECT feed, recorded_at, " + names() + " FROM " + table + " WHERE " + condition
+        + " AND recorded_at <= ? AND (replaced_at IS NULL OR replaced_at > ?)";
+    List<T> facts = new ArrayList<>();
+    try (PreparedStatement select = connection.prepareStatement(sql)) {
+      select.setString(1, value);
+      select.setLong(2, asAt.toEpochMilli());
+      select.setLong(3, asAt.toEpochMilli());
+      try (ResultSet rows = select.executeQuery()) {
+        while (rows.next()) {
+          facts.add(reader.read(new FactRow(rows, index)));
+        }
+      }
+    }
+    return facts;
+  }
+
   /**
    * A state of a fact, known from {@code recordedAt} (inclusive) until {@code replacedAt} (exclusive;
    * {@link Long#MAX_VALUE} for the newest), in epoch milliseconds.

@@ -4,26 +4,41 @@ import hardproof.core.criteria.Standard;
 import hardproof.core.facts.Estate;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
+import java.time.Duration;
 
 /** The facts at an instant with their evaluation, which is made when it is first asked for. */
 public final class Evaluated {
   private final Estate estate;
   private final Standard standard;
   private Evaluation evaluation;
+  private Duration took = Duration.ZERO;
 
   Evaluated(Estate estate, Standard standard) {
     this.estate = estate;
     this.standard = standard;
   }
 
+  /** With an evaluation that was made already. */
+  Evaluated(Estate estate, Evaluation evaluation) {
+    this(estate, evaluation.standard());
+    this.evaluation = evaluation;
+  }
+
   public Estate estate() {
     return estate;
+  }
+
+  /** How long evaluating took; nothing while it was not asked for. */
+  synchronized Duration took() {
+    return took;
   }
 
   /** Always the same one. */
   public synchronized Evaluation evaluation() {
     if (evaluation == null) {
+      long begun = System.nanoTime();
       evaluation = Evaluator.evaluate(estate, standard);
+      took = Duration.ofNanos(System.nanoTime() - begun);
     }
     return evaluation;
   }

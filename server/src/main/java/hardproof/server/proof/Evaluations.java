@@ -2,7 +2,9 @@ package hardproof.server.proof;
 
 import hardproof.core.criteria.Standard;
 import hardproof.core.facts.Estate;
+import hardproof.core.proof.Evaluator;
 import hardproof.server.estate.FactStore;
+import hardproof.server.estate.Marks;
 import hardproof.server.storage.Database;
 import java.time.Clock;
 import java.time.Duration;
@@ -11,6 +13,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.Consumer;
 import java.util.function.Function;
@@ -22,6 +25,14 @@ public final class Evaluations {
 
   private static final int KEPT = 8;
 
+  /**
+   * Where evaluating everything takes longer than this, only what a change touches is evaluated for a
+   * while: for {@link #REST} times as long as everything took. The ages of the rest are then as old.
+   */
+  private static final Duration COSTLY = Duration.ofSeconds(2);
+
+  private static final int REST = 20;
+
   private final Database database;
   private final FactStore facts;
   private final Clock clock;
@@ -29,6 +40,8 @@ public final class Evaluations {
   private final List<Consumer<Evaluated>> listeners = new CopyOnWriteArrayList<>();
   private Evaluated now;
   private Evaluated told;
+  private Marks nowMarks;
+  private Evaluated whole;
   private long nowAtChange = -1;
   private final Map<Instant, Evaluated> past = new LinkedHashMap<>();
   private long pastAtChange = -1;
@@ -69,6 +82,14 @@ public final class Evaluations {
     listeners.forEach(l -> l.accept(fresh));
   }
 
+  private boolean wholeStillHolds(Instant instant) {
+    if (whole == null || whole.took().compareTo(COSTLY) < 0) {
+      return false;
+    }
+    Duration age = Duration.between(whole.estate().asAt(), instant);
+    return !age.isNegative() && age.compareTo(whole.took().multipliedBy(REST)) < 0;
+  }
+
   private Evaluated newerThan(Duration most) {
     long changes = database.changes();
     // Whole milliseconds, as everything that is stored: a pack must carry the very instant.
@@ -78,7 +99,17 @@ public final class Evaluations {
         && !instant.isBefore(now.estate().asAt())
         && Duration.between(now.estate().asAt(), instant).compareTo(most) < 0;
     if (!fresh) {
-      now = evaluate(instant);
+      Marks marks = Marks.now(database);
+      Set<String> touched =
+          wholeStillHolds(instant) ? marks.touchedSince(nowMarks, database) : null;
+      if (touched == null) {
+        now = evaluate(instant);
+        whole = now;
+      } else if (nowAtChange != changes) {
+        Estate estate = facts.estate(instant);
+        now = new Evaluated(estate, Evaluator.update(now.evaluation(), estate, touched));
+      }
+      nowMarks = marks;
       nowAtChange = changes;
     }
     return now;
@@ -109,6 +140,6 @@ public final class Evaluations {
   }
 
   private Evaluated evaluate(Instant asAt) {
-    return new Evaluated(new Estate(asAt, facts.facts(asAt)), standards.apply(asAt));
+    return new Evaluated(facts.estate(asAt), standards.apply(asAt));
   }
 }

@@ -44,7 +44,7 @@ class ImporterTest {
   }
 
   private List<Workload> workloads() {
-    return estate.installation.facts().facts(estate.clock.instant()).workloads();
+    return estate.installation.facts().estate(estate.clock.instant()).facts().workloads();
   }
 
   private static String point(String key, String base) {
@@ -99,10 +99,15 @@ class ImporterTest {
     estate.clock.forward(Duration.ofDays(1));
     estate.take("workloads.csv", "key,name,tier\na,A,2\n");
     assertThat(workloads()).extracting(Workload::tier).containsExactly(2);
-    assertThat(estate.installation.facts().facts(Estate.NOW).workloads())
+    assertThat(estate.installation.facts().estate(Estate.NOW).facts().workloads())
         .extracting(Workload::tier)
         .containsExactly(1);
-    assertThat(estate.installation.facts().facts(Estate.NOW.minusMillis(1)).workloads())
+    assertThat(estate
+            .installation
+            .facts()
+            .estate(Estate.NOW.minusMillis(1))
+            .facts()
+            .workloads())
         .isEmpty();
   }
 

@@ -1,0 +1,235 @@
+package hardproof.core.criteria;
+
+import static hardproof.core.Given.NOW;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.core.Given;
+import hardproof.core.copies.Copy;
+import hardproof.core.drills.Method;
+import hardproof.core.estate.Feed;
+import hardproof.core.estate.Job;
+import hardproof.core.estate.Policy;
+import hardproof.core.estate.Resource;
+import hardproof.core.estate.Selector;
+import hardproof.core.estate.Store;
+import hardproof.core.estate.Workload;
+import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactReader;
+import hardproof.core.feeds.FactWriter;
+import hardproof.core.feeds.RawRow;
+import hardproof.core.feeds.Values;
+import hardproof.core.points.RecoveryPoint;
+import hardproof.core.schedule.Schedule;
+import hardproof.core.wording.Coded;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/**
+ * Every criterion stands in docs/criteria.md with a worked example; the examples are carried out here.
+ * Each begins with the small estate that the document describes.
+ */
+class CriteriaDocTest {
+  private static final Path DOC = Path.of("../docs/criteria.md");
+  private static final Pattern EXAMPLE = Pattern.compile("```example\n(.*?)```", Pattern.DOTALL);
+
+  static Stream<String> examples() throws IOException {
+    Matcher matcher = EXAMPLE.matcher(Files.readString(DOC));
+    List<String> examples = new ArrayList<>();
+    while (matcher.find()) {
+      examples.add(matcher.group(1));
+    }
+    return examples.stream();
+  }
+
+  @Test
+  void everyCriterionIsThereWithAnExample() throws IOException {
+    String doc = Files.readString(DOC);
+    for (CriterionCode code : CriterionCode.values()) {
+      assertThat(doc).contains("`" + code.code() + "`").contains("=> " + code.code() + " ");
+    }
+  }
+
+  private final Given g = Given.estate();
+  private Standard standard = Standard.shipped();
+  private final FactWriter writer = new FactWriter(s -> "");
+  private final FactReader reader = new FactReader(
+      "feed", NOW, s -> Selector.EVERYTHING, (text, zone) -> Schedule.every(Duration.ofHours(1)));
+
+  @ParameterizedTest
+  @MethodSource("examples")
+  void theExampleComesOutAsTheDocumentSays(String example) {
+    int asked = 0;
+    for (String line : example.split("\n")) {
+      if (line.startsWith("=> ")) {
+        check(line.substring(3));
+        asked++;
+      } else if (!line.isBlank()) {
+        given(line);
+      }
+    }
+    assertThat(asked).isPositive();
+  }
+
+  private static Map<String, String> fields(String[] words, int from) {
+    Map<String, String> fields = new LinkedHashMap<>();
+    for (String word : Arrays.copyOfRange(words, from, words.length)) {
+      String[] pair = word.split("=", 2);
+      String value = pair[1].replace('_', ' ');
+      if (value.matches("[+-]\\d+[smhdw]")) {
+        Duration by = Values.duration(value.substring(1));
+        value = (value.startsWith("-") ? NOW.minus(by) : NOW.plus(by)).toString();
+      }
+      fields.put(pair[0], value);
+    }
+    return fields;
+  }
+
+  private RawRow changed(Map<String, String> row, Map<String, String> fields) {
+    Map<String, String> all = new HashMap<>(row);
+    all.putAll(fields);
+    all.values().removeIf(String::isBlank);
+    return new RawRow(1, all);
+  }
+
+  private <T> T read(FactReader.Read<T> read) {
+    assertThat(read.rejections()).isEmpty();
+    return read.fact();
+  }
+
+  private void given(String line) {
+    String[] words = line.split(" ");
+    switch (words[0]) {
+      case "tier" -> g.workloads.set(0, Given.workload("w", Integer.valueOf(words[1])));
+      case "strict" -> standard = ShippedStandards.strict();
+      case "regions" ->
+        standard = new Standard(
+            "S",
+            1,
+            standard.period(),
+            standard.zone(),
+            standard.tiers(),
+            Map.of(words[1], List.of(words[2])),
+            List.of());
+      case "workload" ->
+        g.workloads.set(
+            0,
+            read(
+                reader.workload("doc", changed(writer.row(g.workloads.get(0)), fields(words, 1)))));
+      case "resource" -> resource(fields(words, 1));
+      case "store" -> store(words[1], fields(words, 2));
+      case "no-policy" -> g.policies.clear();
+      case "policy" -> policy(fields(words, 1));
+      case "point" -> point(words[1], fields(words, 2));
+      case "copy" -> copy(words[1], words[2], fields(words, 3));
+      case "job" -> job(words[1], fields(words, 2));
+      case "drill" ->
+        g.drill(
+            words[1],
+            words[5],
+            Coded.of(Method.class, words[2]),
+            words[3].equals("passed"),
+            Values.duration(words[4].substring(1)).toMinutes() / 1440.0,
+            words[3].equals("passed") ? null : words[1],
+            words[3].equals("passed") ? null : words[5]);
+      case "feed" ->
+        g.feeds.add(new Feed(
+            "feed", Values.duration(words[1]), NOW.minus(Values.duration(words[2].substring(1)))));
+      default -> throw new IllegalArgumentException("the document says '" + line + "'");
+    }
+  }
+
+  private void resource(Map<String, String> fields) {
+    String since = fields.remove("missing_since");
+    Resource r = read(reader.resource("doc", changed(writer.row(g.resources.get(0)), fields)));
+    g.resources.set(0, since == null ? r : r.missing(java.time.Instant.parse(since)));
+  }
+
+  private void store(String key, Map<String, String> fields) {
+    int at = key.equals("near") ? 0 : 1;
+    Store changed = read(reader.store("doc", changed(writer.row(g.stores.get(at)), fields)));
+    g.stores.set(at, changed);
+  }
+
+  private void policy(Map<String, String> fields) {
+    Map<String, String> row = new HashMap<>(Map.of("key", "p", "name", "Daily"));
+    Policy policy = read(reader.policy("doc", changed(row, fields)));
+    g.policies.clear();
+    g.policies.add(policy);
+  }
+
+  private void point(String key, Map<String, String> fields) {
+    Map<String, String> row = new HashMap<>(Map.of(
+        "key",
+        key,
+        "resource",
+        "r",
+        "policy",
+        "p",
+        "form",
+        "full",
+        "outcome",
+        "complete",
+        "consistency",
+        "file"));
+    boolean copies = !"none".equals(fields.remove("copies"));
+    RecoveryPoint point = read(reader.point("doc", changed(row, fields)));
+    g.points.add(point);
+    if (copies) {
+      g.copy(key, "near").copy(key, "far");
+    }
+  }
+
+  private void copy(String point, String store, Map<String, String> fields) {
+    Copy known = g.copies.stream()
+        .filter(c -> c.point().equals(point) && c.store().equals(store))
+        .findFirst()
+        .orElseThrow();
+    g.copies.set(
+        g.copies.indexOf(known), read(reader.copy("doc", changed(writer.row(known), fields), NOW)));
+  }
+
+  private void job(String key, Map<String, String> fields) {
+    Map<String, String> row = new HashMap<>(Map.of("key", key, "type", "backup", "resource", "r"));
+    Job job = read(reader.job("doc", changed(row, fields)));
+    g.jobs.add(job);
+  }
+
+  private void check(String expected) {
+    String[] words = expected.split(" ", 3);
+    CriterionCode code = Coded.of(CriterionCode.class, words[0]);
+    Outcome outcome =
+        Criteria.evaluate(new Subject(g.at(NOW), standard, g.resources.get(0))).stream()
+            .filter(o -> o.criterion() == code)
+            .findFirst()
+            .orElseThrow();
+    String figures = (outcome.measured() == null ? "–" : outcome.measured().words()) + " / "
+        + (outcome.demanded() == null ? "–" : outcome.demanded().words());
+    String state = Coded.of(OutcomeState.class, words[1]).code();
+    assertThat(outcome.state().code() + " " + figures)
+        .as(outcome.sentence() + " (" + BundleFile.POINTS.code() + " " + g.points.size() + ")")
+        .isEqualTo(state + " " + (words.length > 2 ? words[2] : "– / –"));
+    assertThat(workloadOf(outcome)).isNotNull();
+  }
+
+  private Workload workloadOf(Outcome outcome) {
+    return g.resources.stream()
+        .filter(r -> r.key().equals(outcome.resource()))
+        .map(r -> g.at(NOW).workload(r.workload()))
+        .findFirst()
+        .orElse(null);
+  }
+}
