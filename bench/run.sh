@@ -3,3 +3,4 @@
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")"
 ./read-through.sh "${1:-5}"
+./facts.sh

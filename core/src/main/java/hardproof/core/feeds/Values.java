@@ -23,6 +23,7 @@ import java.util.regex.Pattern;
 public final class Values {
   private static final Pattern SHORT_DURATION = Pattern.compile("(\\d{1,9})\\s*([smhdw])");
   private static final Pattern SIZE = Pattern.compile("(\\d+(?:\\.\\d+)?)\\s*([kKMGT]i?)?B?");
+  private static final Pattern PLAIN_NUMBER = Pattern.compile("\\d+");
   private static final Pattern SHA256 = Pattern.compile("[0-9a-f]{64}");
 
   private Values() {}
@@ -133,6 +134,9 @@ public final class Values {
 
   /** Bytes, or a number with kB MB GB TB (powers of 1000) or KiB MiB GiB TiB (powers of 1024). */
   public static long size(String text) {
+    if (text.length() <= 18 && PLAIN_NUMBER.matcher(text).matches()) {
+      return Long.parseLong(text);
+    }
     Matcher matcher = SIZE.matcher(text);
     if (!matcher.matches()) {
       throw new IllegalArgumentException(

@@ -37,6 +37,7 @@ public final class FactTable<T> {
   private final String table;
   private final List<String> keys;
   private final List<Column<T>> columns;
+  private final List<Column<T>> keyColumns;
   private final Reader<T> reader;
   private final Map<String, Integer> index = new HashMap<>();
 
@@ -44,6 +45,9 @@ public final class FactTable<T> {
     this.table = table;
     this.keys = List.of(keys.split(" "));
     this.columns = List.copyOf(columns);
+    this.keyColumns = this.keys.stream()
+        .map(k -> columns.stream().filter(c -> c.name().equals(k)).findFirst().orElseThrow())
+        .toList();
     this.reader = reader;
     index.put("feed", 1);
     index.put("recorded_at", 2);
@@ -64,14 +68,18 @@ public final class FactTable<T> {
 
   /** The values that identify a fact, in the order of the key columns. */
   public List<String> key(T fact) {
-    return keys.stream()
-        .map(k -> columns.stream().filter(c -> c.name().equals(k)).findFirst().orElseThrow())
-        .map(c -> String.valueOf(c.value().apply(fact)))
-        .toList();
+    if (keyColumns.size() == 1) {
+      return List.of(String.valueOf(keyColumns.get(0).value().apply(fact)));
+    }
+    return keyColumns.stream().map(c -> String.valueOf(c.value().apply(fact))).toList();
   }
 
   private Object[] values(T fact) {
-    return columns.stream().map(c -> stored(c.value().apply(fact))).toArray();
+    Object[] values = new Object[columns.size()];
+    for (int i = 0; i < values.length; i++) {
+      values[i] = stored(columns.get(i).value().apply(fact));
+    }
+    return values;
   }
 
   private static Object stored(Object value) {
@@ -122,19 +130,26 @@ public final class FactTable<T> {
     }
   }
 
-  /** As known at {@code asAt}, those that meet a condition with one value. */
+  /**
+   * As known at {@code asAt}, those that meet a condition with one value. What is current and what is
+   * over are asked for apart, so that each is found by its own index.
+   */
   List<T> knownWhere(Connection connection, String condition, String value, Instant asAt)
       throws SQLException {
-    String sql = "SELECT feed, recorded_at, " + names() + " FROM " + table + " WHERE " + condition
-        + " AND recorded_at <= ? AND (replaced_at IS NULL OR replaced_at > ?)";
+    String from = "SELECT feed, recorded_at, " + names() + " FROM " + table + " WHERE " + condition
+        + " AND recorded_at <= ? AND ";
     List<T> facts = new ArrayList<>();
-    try (PreparedStatement select = connection.prepareStatement(sql)) {
-      select.setString(1, value);
-      select.setLong(2, asAt.toEpochMilli());
-      select.setLong(3, asAt.toEpochMilli());
-      try (ResultSet rows = select.executeQuery()) {
-        while (rows.next()) {
-          facts.add(reader.read(new FactRow(rows, index)));
+    for (String state : List.of("replaced_at IS NULL", "replaced_at > ?")) {
+      try (PreparedStatement select = connection.prepareStatement(from + state)) {
+        select.setString(1, value);
+        select.setLong(2, asAt.toEpochMilli());
+        if (state.endsWith("?")) {
+          select.setLong(3, asAt.toEpochMilli());
+        }
+        try (ResultSet rows = select.executeQuery()) {
+          while (rows.next()) {
+            facts.add(reader.read(new FactRow(rows, index)));
+          }
         }
       }
     }

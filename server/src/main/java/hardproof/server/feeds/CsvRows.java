@@ -118,6 +118,11 @@ final class CsvRows implements Rows {
     }
   }
 
+  @Override
+  public boolean mayHave(String field) {
+    return header.contains(field);
+  }
+
   List<String> header() {
     return header;
   }

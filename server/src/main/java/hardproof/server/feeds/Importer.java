@@ -230,6 +230,9 @@ public final class Importer {
     /** Circles can only be judged when the whole file has been seen. */
     private void findCircles(String field) throws IOException {
       try (Rows rows = Rows.open(file, progress)) {
+        if (!rows.mayHave(field)) {
+          return;
+        }
         Rows.Next next;
         while ((next = rows.next()) != null) {
           if (next.row() != null && next.row().values().get(field) != null) {
@@ -241,6 +244,9 @@ public final class Importer {
 
     private void findNeeds() throws IOException {
       try (Rows rows = Rows.open(file, progress)) {
+        if (!rows.mayHave("needs")) {
+          return;
+        }
         Rows.Next next;
         while ((next = rows.next()) != null) {
           if (next.row() != null && next.row().values().get("needs") != null) {

@@ -33,6 +33,11 @@ final class MappedRows implements Rows {
   }
 
   @Override
+  public boolean mayHave(String field) {
+    return mapping.columns().containsKey(field) || mapping.constants().containsKey(field);
+  }
+
+  @Override
   public Next next() throws IOException {
     Next next = rows.next();
     if (next == null || next.row() == null) {

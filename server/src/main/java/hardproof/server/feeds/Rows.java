@@ -20,6 +20,11 @@ interface Rows extends Closeable {
   /** A row, or why there is none at this place. */
   record Next(RawRow row, Rejection rejection) {}
 
+  /** False when no row can have a value in this field, so that nobody has to look. */
+  default boolean mayHave(String field) {
+    return true;
+  }
+
   /**
    * The next row; null at the end.
    *

@@ -13,6 +13,8 @@ import hardproof.server.web.NotFound;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
+import java.util.WeakHashMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -25,6 +27,8 @@ import org.springframework.web.bind.annotation.RestController;
 class ProofController {
   private final Evaluations evaluations;
   private final FactStore facts;
+  /** Ten thousand rows are not put together anew for each who looks. */
+  private final Map<Evaluated, BoardView> boards = new WeakHashMap<>();
 
   ProofController(Evaluations evaluations, FactStore facts) {
     this.evaluations = evaluations;
@@ -33,7 +37,10 @@ class ProofController {
 
   @GetMapping("/board")
   BoardView board(@RequestParam(required = false) Instant asAt) {
-    return BoardView.of(evaluations.at(asAt).evaluation());
+    Evaluated evaluated = evaluations.at(asAt);
+    synchronized (boards) {
+      return boards.computeIfAbsent(evaluated, e -> BoardView.of(e.evaluation()));
+    }
   }
 
   @GetMapping("/workloads/{key}")
