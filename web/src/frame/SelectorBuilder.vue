@@ -116,6 +116,7 @@ const isPattern = (field: string) => field === 'name' || field === 'key'
         v-model="r.values"
         :items="fields?.values[r.field] ?? []"
         multiple
+        variant="outlined"
         density="compact"
         hide-details
         :placeholder="isPattern(r.field) ? 'payroll-*' : 'one or more'"

@@ -5,7 +5,7 @@ import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
-import { relative, time, words } from '@/wording/format'
+import { count, relative, time, words } from '@/wording/format'
 
 /** Accepted deviations: proposed by one person, decided by another, with an end. */
 const { asAt, lookingBack } = useAsAt()
@@ -64,7 +64,9 @@ const mayEnd = (e: ExceptionView) =>
         </td>
         <td>{{ e.title ?? 'left out of judgement' }}</td>
         <td>
-          {{ e.scope }}<br /><span class="small quiet">{{ e.resources }} resources</span>
+          {{ e.scope }}<br /><span class="small quiet">{{
+            count(e.resources, 'resource', 'resources')
+          }}</span>
         </td>
         <td>{{ e.reason }}</td>
         <td>

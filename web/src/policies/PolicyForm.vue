@@ -13,7 +13,16 @@ const props = defineProps<{
 const emit = defineEmits<{ close: []; saved: [] }>()
 const session = useSession()
 
-const fields = ref<Record<string, string>>({ ...props.start.fields })
+/** PT24H as 24h, PT720H as 30d: as people write it, where that is exact. */
+function short(text: string): string {
+  return text.replace(/PT(\d+)H/g, (_, hours: string) =>
+    Number(hours) >= 72 && Number(hours) % 24 === 0 ? `${Number(hours) / 24}d` : `${hours}h`,
+  )
+}
+
+const fields = ref<Record<string, string>>(
+  Object.fromEntries(Object.entries(props.start.fields).map(([k, v]) => [k, short(v)])),
+)
 const scope = computed({
   get: () => fields.value.scope ?? '',
   set: (text: string) => (fields.value.scope = text || '{}'),
