@@ -64,6 +64,9 @@ p {
   list-style: none;
   margin: 6px 0;
 }
+.moves li b {
+  margin-right: 7px;
+}
 .moves li {
   padding: 4px 0;
   border-top: 1px solid var(--rule);

@@ -120,7 +120,8 @@ class FindingController {
             search,
             tier,
             after,
-            Math.max(1, Math.min(limit, PAGE_MOST))));
+            Math.max(1, Math.min(limit, PAGE_MOST)),
+            asAt != null));
     return new FindingsPage(
         evaluated.estate().asAt(),
         page.open(),

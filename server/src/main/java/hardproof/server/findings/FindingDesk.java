@@ -20,9 +20,35 @@ import java.util.function.Function;
 
 /** Findings of an evaluation with their history, filtered, grouped and by the page. */
 final class FindingDesk {
+  /** A look at what is shown is later than the evaluation that shows it. */
+  private static final Instant LATER = Instant.ofEpochMilli(Long.MAX_VALUE);
+
   private final FindingLog log;
   private final FeedStore feeds;
   private final Map<Evaluated, List<Finding>> known = new WeakHashMap<>();
+  private final Map<Evaluated, Log> logs = new WeakHashMap<>();
+  private final Map<Evaluated, List<String>> texts = new WeakHashMap<>();
+
+  /** What was written down about an evaluation's findings, as of a version of the log. */
+  private record Log(
+      long version, Map<String, Instant> opened, Map<String, FindingLog.Look> looks) {}
+
+  private synchronized Log log(Evaluated evaluated, boolean lookingBack) {
+    long version = log.version();
+    Log kept = logs.get(evaluated);
+    if (kept == null || kept.version() != version) {
+      Instant asAt = evaluated.estate().asAt();
+      kept = new Log(version, log.openedBefore(asAt), log.looksBefore(lookingBack ? asAt : LATER));
+      logs.put(evaluated, kept);
+    }
+    return kept;
+  }
+
+  /** What a search looks in, in the order of {@link #all}. */
+  private synchronized List<String> texts(Evaluated evaluated) {
+    return texts.computeIfAbsent(
+        evaluated, e -> all(e).stream().map(FindingDesk::text).toList());
+  }
 
   FindingDesk(FindingLog log, FeedStore feeds) {
     this.log = log;
@@ -46,6 +72,7 @@ final class FindingDesk {
    *
    * @param state open, excepted, or looked (open and looked at since it opened)
    * @param in value of the group
+   * @param lookingBack whether what was noted since the evaluation is left out
    * @param after key of the last one that the page before had
    */
   record Query(
@@ -55,7 +82,8 @@ final class FindingDesk {
       String search,
       Integer tier,
       String after,
-      int limit) {}
+      int limit,
+      boolean lookingBack) {}
 
   /** A value that findings have in common. {@code unprotected} and {@code tier} of the worst of them. */
   record Group(String value, String title, int count, boolean unprotected, Integer tier) {}
@@ -73,9 +101,9 @@ final class FindingDesk {
 
   Page page(Evaluated evaluated, Query query) {
     List<Finding> all = all(evaluated);
-    Instant asAt = evaluated.estate().asAt();
-    Map<String, FindingLog.Look> looks = log.looksBefore(asAt);
-    Map<String, Instant> opened = log.openedBefore(asAt);
+    Log written = log(evaluated, query.lookingBack());
+    Map<String, FindingLog.Look> looks = written.looks();
+    Map<String, Instant> opened = written.opened();
     String search =
         query.search() == null ? "" : query.search().toLowerCase(Locale.ROOT).strip();
     Map<String, Group> groups = new LinkedHashMap<>();
@@ -83,11 +111,14 @@ final class FindingDesk {
     int open = 0;
     int excepted = 0;
     int unprotected = 0;
-    for (Finding f : all) {
+    List<String> texts = search.isEmpty() ? null : texts(evaluated);
+    for (int i = 0; i < all.size(); i++) {
+      Finding f = all.get(i);
       open += f.open() ? 1 : 0;
       excepted += f.open() ? 0 : 1;
       unprotected += f.unprotected() && f.open() ? 1 : 0;
-      if (!wanted(f, query, search, looks, opened)) {
+      boolean found = texts == null || texts.get(i).contains(search);
+      if (!found || !wanted(f, query, looks, opened)) {
         continue;
       }
       boolean in = query.in() == null;
@@ -126,11 +157,7 @@ final class FindingDesk {
   }
 
   private static boolean wanted(
-      Finding f,
-      Query query,
-      String search,
-      Map<String, FindingLog.Look> looks,
-      Map<String, Instant> opened) {
+      Finding f, Query query, Map<String, FindingLog.Look> looks, Map<String, Instant> opened) {
     boolean state = query.state() == null
         || switch (query.state()) {
           case "excepted" -> !f.open();
@@ -138,9 +165,7 @@ final class FindingDesk {
           case "new" -> f.open() && !looked(f, looks, opened);
           default -> f.open();
         };
-    return state
-        && (query.tier() == null || Objects.equals(query.tier(), f.tier()))
-        && (search.isEmpty() || text(f).contains(search));
+    return state && (query.tier() == null || Objects.equals(query.tier(), f.tier()));
   }
 
   /** Looked at since it opened: one that came back is new again. */

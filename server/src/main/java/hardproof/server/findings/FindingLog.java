@@ -23,6 +23,7 @@ import java.util.Set;
  */
 public final class FindingLog {
   private final Database database;
+  private volatile long version;
   private Map<String, Open> open;
   private Map<String, String> verdicts;
 
@@ -30,6 +31,11 @@ public final class FindingLog {
 
   public FindingLog(Database database) {
     this.database = database;
+  }
+
+  /** Grows with everything that this process writes down. */
+  long version() {
+    return version;
   }
 
   /** One thing that happened to a finding. */
@@ -92,6 +98,7 @@ public final class FindingLog {
     }
     open = now;
     verdicts = verdictsNow;
+    version++;
   }
 
   private static Object[] row(String key, Instant at, String event, Finding f) {
@@ -208,7 +215,7 @@ public final class FindingLog {
   }
 
   /** Marks findings as looked at. */
-  public void look(Collection<String> findings, String note, String by, Instant now) {
+  public synchronized void look(Collection<String> findings, String note, String by, Instant now) {
     database.write(() -> {
       findings.forEach(f -> database
           .writes()
@@ -220,6 +227,7 @@ public final class FindingLog {
           .update());
       return null;
     });
+    version++;
   }
 
   /** By finding, the newest look as known at an instant. */

@@ -115,6 +115,8 @@ class FindingsTest {
   @Test
   void aFindingThatComesBackOpensAgainAndIsNewToWhoLooked() throws IOException {
     pass(Duration.ofSeconds(1));
+    findings("");
+    server.estate.clock.forward(Duration.ofSeconds(2));
     assertThat(operator
             .post(
                 "/api/findings/looks",
