@@ -16,6 +16,7 @@ import hardproof.core.facts.Usability.Judged;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Wording;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -132,6 +133,7 @@ final class CopyCriteria {
     List<String> over = new ArrayList<>();
     List<FactRef> facts = new ArrayList<>();
     CopyLag worst = null;
+    String projected = "";
     for (Judged j : s.points()) {
       RecoveryPoint point = j.point();
       if (point.available() == null
@@ -144,6 +146,9 @@ final class CopyCriteria {
         CopyLag lag = CopyLag.of(
             point.available(), finished(s, point, target.store()), target.deadline(), s.asAt());
         judged++;
+        if (lag.state() == CopyLag.State.PENDING) {
+          projected = projection(s, point, target, projected);
+        }
         if (lag.state() == CopyLag.State.LATE || lag.state() == CopyLag.State.MISSING) {
           over.add(sentence(s, point, target, lag));
           facts.add(new FactRef("points", point.key()));
@@ -165,11 +170,13 @@ final class CopyCriteria {
           "points = 0",
           List.of());
     }
-    String sentence = over.isEmpty()
-        ? "all " + Wording.count(judged, "promised copy was", "promised copies were")
-            + " in time or still have time"
-        : over.size() + " of " + Wording.count(judged, "promised copy was", "promised copies were")
-            + " late or missing: " + over.get(over.size() - 1);
+    String sentence = (over.isEmpty()
+            ? "all " + Wording.count(judged, "promised copy was", "promised copies were")
+                + " in time or still have time"
+            : over.size() + " of "
+                + Wording.count(judged, "promised copy was", "promised copies were")
+                + " late or missing: " + over.get(over.size() - 1))
+        + projected;
     return outcome(
         CriterionCode.COPIES_DEADLINE,
         s,
@@ -179,6 +186,32 @@ final class CopyCriteria {
         sentence,
         "lag = copy finished − point available; late when over the deadline",
         facts.stream().distinct().limit(5).toList());
+  }
+
+  /**
+   * When a copy that is not there yet will be, if it begins now: its size ÷ the store's throughput,
+   * in the hours in which the policy lets copies be made. Said only where it will be late.
+   */
+  private static String projection(
+      Subject s, RecoveryPoint point, Policy.CopyTarget target, String otherwise) {
+    Store store = s.estate().store(target.store());
+    if (store == null || store.throughput() == null || point.sizeBytes() == null) {
+      return otherwise;
+    }
+    Duration work = Duration.ofMillis(Math.round(point.sizeBytes() * 1000.0 / store.throughput()));
+    Policy policy = s.policies().stream()
+        .filter(p -> p.copyTo().contains(target))
+        .findFirst()
+        .orElseThrow();
+    Instant done = policy.copyWindow() == null
+        ? s.asAt().plus(work)
+        : policy.copyWindow().done(s.asAt(), work, policy.zone());
+    Duration late = Duration.between(point.available().plus(target.deadline()), done);
+    return late.isNegative() || late.isZero()
+        ? otherwise
+        : "; the copy of " + point.key() + " to " + store.name() + " will be there at "
+            + Wording.time(done, s.asAt()) + " at the earliest, " + Wording.duration(late)
+            + " after its deadline";
   }
 
   private static Instant finished(Subject s, RecoveryPoint point, String store) {

@@ -108,4 +108,67 @@ class CriteriaTest {
             List.of()))
         .hasMessage("a standard has 4 tiers, not 3");
   }
+
+  /** 36 GB at 1 MB a second are ten hours, of which only those from 22:00 to 06:00 count. */
+  @Test
+  void aCopyThatWillBeLateIsForetold() {
+    Given g = Given.estate().point("a", "r", Form.FULL, null, 1, PointOutcome.COMPLETE);
+    var p = g.points.get(0);
+    g.points.set(
+        0,
+        new hardproof.core.points.RecoveryPoint(
+            "a",
+            "r",
+            "p",
+            Form.FULL,
+            null,
+            p.dataTime(),
+            null,
+            p.available(),
+            p.outcome(),
+            p.consistency(),
+            null,
+            null,
+            36_000_000_000L,
+            null,
+            null,
+            "feed"));
+    var far = g.stores.get(1);
+    g.stores.set(
+        1,
+        new hardproof.core.estate.Store(
+            "far",
+            "FAR",
+            "B",
+            "nordal",
+            far.medium(),
+            null,
+            false,
+            null,
+            null,
+            1_000_000L,
+            null,
+            null));
+    g.policies.set(
+        0,
+        new hardproof.core.estate.Policy(
+            "p",
+            "Daily",
+            hardproof.core.estate.Selector.EVERYTHING,
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            List.of(new hardproof.core.estate.Policy.CopyTarget("far", Duration.ofHours(24))),
+            hardproof.core.schedule.HoursOfDay.parse("22:00-06:00"),
+            List.of()));
+    Outcome o = g.outcome(CriterionCode.COPIES_DEADLINE);
+    assertThat(o.state()).as("it still has time").isEqualTo(OutcomeState.MET);
+    assertThat(o.sentence())
+        .endsWith("; the copy of a to FAR will be there at 26 Nov 00:00 at the earliest, 14 h 30 m"
+            + " after its deadline");
+  }
 }
