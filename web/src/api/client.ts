@@ -62,7 +62,7 @@ export type VerdictEvent = Schemas['VerdictEvent']
 export type MappingForm = Schemas['MappingForm']
 export type MappingSuggestion = Schemas['MappingSuggestion']
 export type ProgressView = Schemas['ProgressView']
-export type NextToGo = Schemas['NextToGo']
+export type NextToGo = Schemas['NextToGoView']
 export type Proposed = Schemas['Proposed']
 
 /** An answer that is not the one asked for; `message` is a sentence a person can act on. */

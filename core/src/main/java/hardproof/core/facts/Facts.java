@@ -23,4 +23,11 @@ public record Facts(
     List<Copy> copies,
     List<Job> jobs,
     List<AcceptedException> exceptions,
-    List<DrillFact> drills) {}
+    List<DrillFact> drills) {
+
+  /** The same with other policies. */
+  public Facts withPolicies(List<Policy> other) {
+    return new Facts(
+        feeds, workloads, resources, stores, other, points, copies, jobs, exceptions, drills);
+  }
+}

@@ -18,6 +18,10 @@ public final class Wording {
       DateTimeFormatter.ofPattern("d MMM yyyy HH:mm", Locale.ENGLISH).withZone(ZoneOffset.UTC);
   private static final String[] BYTE_UNITS = {"B", "kB", "MB", "GB", "TB", "PB"};
 
+  private static final long MINUTE_MS = 60_000;
+  private static final long HOUR_MS = 60 * MINUTE_MS;
+  private static final long DAY_MS = 24 * HOUR_MS;
+
   private Wording() {}
 
   /**
@@ -45,6 +49,22 @@ public final class Wording {
     }
     long days = hours / 24;
     return hours % 24 == 0 ? days + " d" : days + " d " + two(hours % 24) + " h";
+  }
+
+  /**
+   * A duration as people type it and {@link hardproof.core.feeds.Values#duration} reads it back, exactly:
+   * {@code 30d}, {@code 24h}, {@code 90m}; ISO 8601 where none of these is exact.
+   */
+  public static String typed(Duration duration) {
+    long millis = duration.toMillis();
+    if (millis >= 3 * DAY_MS && millis % DAY_MS == 0) {
+      return millis / DAY_MS + "d";
+    } else if (millis > 0 && millis % HOUR_MS == 0) {
+      return millis / HOUR_MS + "h";
+    } else if (millis > 0 && millis % MINUTE_MS == 0) {
+      return millis / MINUTE_MS + "m";
+    }
+    return duration.toString();
   }
 
   private static String two(long value) {
