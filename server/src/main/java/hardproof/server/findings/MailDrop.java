@@ -1,6 +1,12 @@
 package hardproof.server.findings;
 
+import jakarta.mail.MessagingException;
+import jakarta.mail.Session;
+import jakarta.mail.internet.AddressException;
+import jakarta.mail.internet.InternetAddress;
+import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -8,14 +14,14 @@ import java.nio.file.StandardCopyOption;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
-import java.util.Base64;
+import java.util.Date;
 import java.util.Locale;
+import java.util.Properties;
 import java.util.UUID;
+import org.springframework.core.io.ByteArrayResource;
+import org.springframework.mail.javamail.MimeMessageHelper;
 
-/**
- * Leaves messages as {@code .eml} files (RFC 5322, MIME of RFC 2045) in a folder, for a mail system
- * to take or a person to open.
- */
+/** Leaves messages as {@code .eml} files in a folder, for a mail system to take or a person to open. */
 public final class MailDrop {
   private static final DateTimeFormatter NAME =
       DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss", Locale.ROOT).withZone(ZoneOffset.UTC);
@@ -34,47 +40,44 @@ public final class MailDrop {
    */
   public String leave(String to, String subject, String text, String table, Instant now)
       throws IOException {
-    if (!to.matches("[^\\s<>,;:@\"]+@[A-Za-z0-9.-]+")) {
-      throw new IllegalArgumentException(
-          "'" + to + "' is no mail address, such as name@example.org");
+    MimeMessage message = new MimeMessage(Session.getInstance(new Properties()));
+    try {
+      MimeMessageHelper parts = new MimeMessageHelper(message, true, StandardCharsets.UTF_8.name());
+      parts.setFrom("hard-proof@localhost", "Hard Proof");
+      parts.setTo(address(to));
+      parts.setSubject(subject);
+      parts.setSentDate(Date.from(now));
+      parts.setText(text);
+      parts.addAttachment(
+          "findings.csv",
+          new ByteArrayResource(table.getBytes(StandardCharsets.UTF_8)),
+          "text/csv; charset=utf-8");
+      message.saveChanges();
+      Files.createDirectories(folder);
+      String name = NAME.format(now) + "-" + UUID.randomUUID().toString().substring(0, 8) + ".eml";
+      // Under a name of its own until it is whole: a mail system may look at any moment.
+      Path half = Files.createTempFile(folder, ".", ".part");
+      try (OutputStream out = Files.newOutputStream(half)) {
+        message.writeTo(out);
+      }
+      Files.move(half, folder.resolve(name), StandardCopyOption.ATOMIC_MOVE);
+      return name;
+    } catch (MessagingException e) {
+      throw new IOException("the message can't be written: " + e.getMessage(), e);
     }
-    String boundary =
-        "part-" + UUID.nameUUIDFromBytes((to + subject + now).getBytes(StandardCharsets.UTF_8));
-    String message = "From: Hard Proof <hard-proof@localhost>\r\n"
-        + "To: <" + to + ">\r\n"
-        + "Subject: " + word(subject) + "\r\n"
-        + "Date: " + DateTimeFormatter.RFC_1123_DATE_TIME.format(now.atOffset(ZoneOffset.UTC))
-        + "\r\n"
-        + "Message-ID: <" + boundary + "@hard-proof.localhost>\r\n"
-        + "MIME-Version: 1.0\r\n"
-        + "Content-Type: multipart/mixed; boundary=\"" + boundary + "\"\r\n\r\n"
-        + part(boundary, "text/plain; charset=utf-8", "", text)
-        + part(
-            boundary,
-            "text/csv; charset=utf-8",
-            "Content-Disposition: attachment; filename=\"findings.csv\"\r\n",
-            table)
-        + "--" + boundary + "--\r\n";
-    Files.createDirectories(folder);
-    String name = NAME.format(now) + "-" + boundary.substring(5, 13) + ".eml";
-    Path half = Files.createTempFile(folder, ".", ".part");
-    Files.writeString(half, message, StandardCharsets.US_ASCII);
-    Files.move(half, folder.resolve(name), StandardCopyOption.ATOMIC_MOVE);
-    return name;
   }
 
-  private static String part(String boundary, String type, String more, String content) {
-    return "--" + boundary + "\r\nContent-Type: " + type + "\r\n" + more
-        + "Content-Transfer-Encoding: base64\r\n\r\n"
-        + Base64.getMimeEncoder().encodeToString(content.getBytes(StandardCharsets.UTF_8))
-        + "\r\n";
-  }
-
-  /** An encoded word (RFC 2047) where the text is not plain ASCII. */
-  private static String word(String text) {
-    return text.matches("[\\x20-\\x7e]*")
-        ? text
-        : "=?utf-8?B?" + Base64.getEncoder().encodeToString(text.getBytes(StandardCharsets.UTF_8))
-            + "?=";
+  private static InternetAddress address(String to) {
+    try {
+      InternetAddress[] addresses = InternetAddress.parse(to, true);
+      if (addresses.length == 1 && addresses[0].getAddress().contains("@")) {
+        addresses[0].validate();
+        return addresses[0];
+      }
+    } catch (AddressException e) {
+      // said below
+    }
+    throw new IllegalArgumentException(
+        "'" + to + "' is not one mail address; write it as name@example.org");
   }
 }

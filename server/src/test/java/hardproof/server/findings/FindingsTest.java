@@ -7,14 +7,20 @@ import hardproof.server.RunningServer.Answer;
 import hardproof.server.RunningServer.Client;
 import hardproof.server.installation.Installation;
 import hardproof.server.people.Role;
+import jakarta.mail.MessagingException;
+import jakarta.mail.Multipart;
+import jakarta.mail.Part;
+import jakarta.mail.Session;
+import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Base64;
 import java.util.List;
+import java.util.Properties;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -251,7 +257,7 @@ class FindingsTest {
   }
 
   @Test
-  void findingsGoToWhoeverCanActAsTableAndAsMail() throws IOException {
+  void findingsGoToWhoeverCanActAsTableAndAsMail() throws IOException, MessagingException {
     Answer table = auditor.post("/api/findings/table", "{\"findings\":[\"cover-protected:bare\"]}");
     assertThat(table.body())
         .startsWith("workload,tier,owner,resource,criterion")
@@ -260,22 +266,41 @@ class FindingsTest {
         "/api/findings/hand-overs",
         "{\"findings\":[\"cover-protected:bare\"],\"to\":\"nils@tarnwick.example\",\"note\":\"Bitte prüfen\"}");
     assertThat(mail.status()).isEqualTo(201);
-    String message = Files.readString(
-        installation().folder().mailDrop().resolve(mail.json().path("file").asString()));
-    assertThat(message).contains("To: <nils@tarnwick.example>").contains("findings.csv");
-    String text = new String(
-        Base64.getMimeDecoder().decode(message.split("\r\n\r\n")[2].split("\r\n--")[0]),
-        StandardCharsets.UTF_8);
-    assertThat(text).contains("Bitte prüfen").contains("BARE, Covered: BARE was first seen");
+    Path file =
+        installation().folder().mailDrop().resolve(mail.json().path("file").asString());
+    try (InputStream in = Files.newInputStream(file)) {
+      MimeMessage message = new MimeMessage(Session.getInstance(new Properties()), in);
+      assertThat(message.getAllRecipients())
+          .extracting(Object::toString)
+          .containsExactly("nils@tarnwick.example");
+      assertThat(message.getSubject()).isEqualTo("1 finding for you");
+      Multipart parts = (Multipart) message.getContent();
+      assertThat(text(parts.getBodyPart(0)))
+          .contains("Bitte prüfen")
+          .contains("BARE, Covered: BARE was first seen");
+      assertThat(parts.getBodyPart(1).getFileName()).isEqualTo("findings.csv");
+      assertThat(text(parts.getBodyPart(1))).isEqualTo(table.body());
+    }
     assertThat(auditor
             .post(
                 "/api/findings/hand-overs",
                 "{\"findings\":[\"cover-protected:bare\"],\"to\":\"nils\\r\\nBcc: all@x\",\"note\":\"\"}")
             .detail())
-        .contains("is no mail address");
+        .contains("is not one mail address; write it as name@example.org");
     assertThat(
             auditor.post("/api/findings/table", "{\"findings\":[\"gone:x\"]}").detail())
         .contains("None of these findings is there any more");
+  }
+
+  /** The text of a part, however deep its first text lies. */
+  private static String text(Part part) throws IOException, MessagingException {
+    Object content = part.getContent();
+    if (content instanceof Multipart parts) {
+      return text(parts.getBodyPart(0));
+    }
+    return content instanceof InputStream in
+        ? new String(in.readAllBytes(), StandardCharsets.UTF_8)
+        : content.toString();
   }
 
   @Test
