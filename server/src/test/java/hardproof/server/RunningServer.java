@@ -15,6 +15,7 @@ import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.Locale;
+import java.util.Map;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.web.server.context.WebServerApplicationContext;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -145,18 +146,23 @@ public final class RunningServer implements AutoCloseable {
     }
 
     public Answer upload(String feed, String name, byte[] content) {
+      return multipart("/api/imports", "files", name, content, Map.of("feed", feed));
+    }
+
+    /** A form with fields and one file. */
+    public Answer multipart(
+        String path, String part, String name, byte[] content, Map<String, String> fields) {
       String boundary = "----boundary";
-      byte[] head = ("--" + boundary + "\r\nContent-Disposition: form-data; name=\"feed\"\r\n\r\n"
-              + feed
-              + "\r\n--" + boundary
-              + "\r\nContent-Disposition: form-data; name=\"files\"; filename=\"" + name
-              + "\"\r\nContent-Type: application/octet-stream\r\n\r\n")
-          .getBytes(StandardCharsets.UTF_8);
+      StringBuilder head = new StringBuilder();
+      fields.forEach((field, value) -> head.append("--" + boundary
+          + "\r\nContent-Disposition: form-data; name=\"" + field + "\"\r\n\r\n" + value + "\r\n"));
+      head.append("--" + boundary + "\r\nContent-Disposition: form-data; name=\"" + part
+          + "\"; filename=\"" + name + "\"\r\nContent-Type: application/octet-stream\r\n\r\n");
       byte[] tail = ("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8);
-      return send(withToken("/api/imports")
+      return send(withToken(path)
           .header("Content-Type", "multipart/form-data; boundary=" + boundary)
           .POST(BodyPublishers.concat(
-              BodyPublishers.ofByteArray(head),
+              BodyPublishers.ofByteArray(head.toString().getBytes(StandardCharsets.UTF_8)),
               BodyPublishers.ofByteArray(content),
               BodyPublishers.ofByteArray(tail)))
           .build());

@@ -4,6 +4,7 @@ import dev.cel.common.CelAbstractSyntaxTree;
 import dev.cel.common.CelIssue;
 import dev.cel.common.CelOptions;
 import dev.cel.common.CelValidationException;
+import dev.cel.common.ast.CelReference;
 import dev.cel.common.types.CelType;
 import dev.cel.common.types.ListType;
 import dev.cel.common.types.MapType;
@@ -30,13 +31,14 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.regex.Pattern;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Criteria of one's own in the Common Expression Language (CEL, an open specification). An expression
- * is checked when it is read, its cost is bounded, and it sees only the variables listed here. A
- * variable that is not known for a resource is not there: an expression that needs it comes to "not
- * enough data", and can ask for it with no surprise by {@code has} on {@code tags}.
+ * is checked when it is read, its cost is bounded, and it sees only the variables listed here. What is
+ * not known of a resource is no variable for it: an expression that needs it comes to "not enough
+ * data". Whether there is a tag is asked by {@code has(tags.NAME)}.
  */
 public final class CelCriterion {
   /** What an expression may use, with its type and what it is. */
@@ -160,11 +162,10 @@ public final class CelCriterion {
     try {
       CelAbstractSyntaxTree tree = COMPILER.compile(expression).getAst();
       CelRuntime.Program program = RUNTIME.createProgram(tree);
-      List<String> used = VARIABLES.keySet().stream()
-          .filter(v -> Pattern.compile("(?<![\\w.'\"])" + v + "(?![\\w'\"])")
-              .matcher(expression)
-              .find())
-          .toList();
+      Set<String> named = tree.getReferenceMap().values().stream()
+          .map(CelReference::name)
+          .collect(Collectors.toSet());
+      List<String> used = VARIABLES.keySet().stream().filter(named::contains).toList();
       return new OwnCriterion(
           code, title.strip(), demand.strip(), expression, s -> judge(s, program, used));
     } catch (CelValidationException e) {

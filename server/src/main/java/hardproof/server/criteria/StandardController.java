@@ -16,6 +16,7 @@ import hardproof.core.feeds.Values;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.Wording;
 import hardproof.server.findings.DifferenceController.Differences;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
@@ -28,6 +29,7 @@ import jakarta.validation.constraints.Size;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.DateTimeException;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
@@ -142,7 +144,7 @@ class StandardController {
       return new StandardDraft(
           s.name(),
           s.version(),
-          hardproof.core.wording.Wording.duration(s.period()).replace(" ", ""),
+          Wording.typed(s.period()),
           s.zone().getId(),
           s.tiers().stream().map(StandardDraft::tier).toList(),
           s.regions(),
@@ -157,19 +159,10 @@ class StandardController {
       return tier;
     }
 
-    /** Durations short, as people write them, where that is exact. */
     private static String text(Parameter p, long value) {
-      if (p.type() != Parameter.Type.DURATION) {
-        return p.write(value);
-      }
-      for (Map.Entry<String, Long> unit : List.of(
-          Map.entry("d", 86_400_000L), Map.entry("h", 3_600_000L), Map.entry("m", 60_000L))) {
-        boolean twoDays = !unit.getKey().equals("d") || value >= 3 * unit.getValue();
-        if (value % unit.getValue() == 0 && twoDays) {
-          return value / unit.getValue() + unit.getKey();
-        }
-      }
-      return p.write(value);
+      return p.type() == Parameter.Type.DURATION
+          ? Wording.typed(Duration.ofMillis(value))
+          : p.write(value);
     }
 
     /** @throws IllegalArgumentException naming the tier and the value that can't be right */

@@ -56,9 +56,13 @@ public final class OwnFacts {
               + ", after you opened it. Nothing was overwritten: open it anew and make your change"
               + " there.");
         }
-        session.put(fact, FEED, now, known != null);
+        // Never two states of one instant: the one an editor saw must be told from the next.
+        Instant at = known == null || now.isAfter(known.recordedAt())
+            ? now
+            : known.recordedAt().plusMillis(1);
+        session.put(fact, FEED, at, known != null);
         session.flush();
-        batch(type.code(), by, now);
+        batch(type.code(), by, at);
         return null;
       }
     }));

@@ -129,7 +129,7 @@ class FeedController {
         f.lastReceived(),
         overdue,
         overdue ? f.overdueSentence(now) : null,
-        feeds.pending(f.key()),
+        feeds.pending(now).getOrDefault(f.key(), 0L),
         feeds.fullListings(f.key()).stream().map(BundleFile::code).toList());
   }
 
@@ -142,20 +142,20 @@ class FeedController {
     if (every != null && every.isZero()) {
       throw new Refused("A feed can't be expected every 0 s; leave it empty to expect nothing.");
     }
+    Set<BundleFile> listings = EnumSet.noneOf(BundleFile.class);
+    for (String file : rhythm.fullListings() == null ? List.<String>of() : rhythm.fullListings()) {
+      BundleFile type = Coded.of(BundleFile.class, file);
+      if (type != BundleFile.RESOURCES) {
+        throw new Refused("Only resources are listed in full: a point or a job that a file leaves"
+            + " out has not gone. Give resources, or nothing.");
+      }
+      listings.add(type);
+    }
     if (!feeds.expect(key, every)) {
       throw new NotFound("No feed '" + key + "' is known.");
     }
     if (rhythm.fullListings() != null) {
-      Set<BundleFile> files = EnumSet.noneOf(BundleFile.class);
-      for (String file : rhythm.fullListings()) {
-        BundleFile type = Coded.of(BundleFile.class, file);
-        if (type != BundleFile.RESOURCES) {
-          throw new Refused("Only resources are listed in full: a point or a job that a file leaves"
-              + " out has not gone.");
-        }
-        files.add(type);
-      }
-      feeds.listsAll(key, files);
+      feeds.listsAll(key, listings);
     }
   }
 

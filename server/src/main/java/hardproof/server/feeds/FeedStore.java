@@ -18,6 +18,7 @@ import java.util.stream.Collectors;
 /** Feeds, what came by them, and what was rejected. */
 public final class FeedStore {
   private final Database database;
+  private volatile Pending pending;
 
   public FeedStore(Database database) {
     this.database = database;
@@ -160,32 +161,48 @@ public final class FeedStore {
         .list();
   }
 
-  /** By feed, how many of its facts name others that are not known; feeds without any are left out. */
-  public Map<String, Long> pending() {
-    Map<String, Long> pending = new TreeMap<>();
-    database.reads().sql("SELECT key FROM feed").query(String.class).list().forEach(f -> {
-      long open = pending(f);
-      if (open > 0) {
-        pending.put(f, open);
-      }
-    });
-    return pending;
-  }
+  /** What was pending after a batch. */
+  private record Pending(long batch, Map<String, Long> byFeed) {}
 
   /**
-   * Facts of a feed that name others which are not known yet. They are kept and join by themselves
-   * when the others come.
+   * By feed, how many of its facts named others that were not known at an instant; feeds without any
+   * are left out. Such facts are kept and join by themselves when the others come.
    */
-  public long pending(String feed) {
-    return database.reads().sql("""
-            SELECT (SELECT count(*) FROM copy c WHERE c.feed = :feed AND c.replaced_at IS NULL
-                      AND (NOT EXISTS (SELECT 1 FROM recovery_point p WHERE p.key = c.point AND p.replaced_at IS NULL)
-                        OR NOT EXISTS (SELECT 1 FROM store s WHERE s.key = c.store AND s.replaced_at IS NULL)))
-                 + (SELECT count(*) FROM recovery_point p WHERE p.feed = :feed AND p.replaced_at IS NULL
-                      AND NOT EXISTS (SELECT 1 FROM resource r WHERE r.key = p.resource AND r.replaced_at IS NULL))
-                 + (SELECT count(*) FROM resource r WHERE r.feed = :feed AND r.replaced_at IS NULL
-                      AND r.workload IS NOT NULL
-                      AND NOT EXISTS (SELECT 1 FROM workload w WHERE w.key = r.workload AND w.replaced_at IS NULL))
-            """).param("feed", feed).query(Long.class).single();
+  public Map<String, Long> pending(Instant asAt) {
+    long batch = database
+        .reads()
+        .sql("SELECT coalesce(max(id), 0) FROM import_batch WHERE received_at <= :at")
+        .param("at", asAt.toEpochMilli())
+        .query(Long.class)
+        .single();
+    Pending kept = pending;
+    if (kept == null || kept.batch() != batch) {
+      kept = new Pending(batch, countPending(asAt));
+      pending = kept;
+    }
+    return kept.byFeed();
+  }
+
+  private Map<String, Long> countPending(Instant asAt) {
+    Map<String, Long> byFeed = new TreeMap<>();
+    database.reads().sql("""
+            WITH point AS (SELECT key, resource, feed FROM recovery_point
+                            WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)),
+                 owner AS (SELECT key, workload, feed FROM resource
+                            WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at))
+            SELECT feed, count(*) FROM (
+              SELECT feed FROM copy
+               WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)
+                 AND (point NOT IN (SELECT key FROM point)
+                   OR store NOT IN (SELECT key FROM store
+                        WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)))
+              UNION ALL SELECT feed FROM point WHERE resource NOT IN (SELECT key FROM owner)
+              UNION ALL SELECT feed FROM owner WHERE workload IS NOT NULL AND workload NOT IN (SELECT key FROM workload
+                        WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)))
+             GROUP BY feed
+            """).param("at", asAt.toEpochMilli()).query(r -> {
+      byFeed.put(r.getString(1), r.getLong(2));
+    });
+    return byFeed;
   }
 }

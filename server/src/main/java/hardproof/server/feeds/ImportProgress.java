@@ -20,6 +20,10 @@ public class ImportProgress {
 
   void row(long number) {
     rows = number;
+    stopIfCancelled();
+  }
+
+  void stopIfCancelled() {
     if (cancelled) {
       throw new ImportCancelled();
     }

@@ -235,6 +235,7 @@ public final class Importer {
         }
         Rows.Next next;
         while ((next = rows.next()) != null) {
+          progress.stopIfCancelled();
           if (next.row() != null && next.row().values().get(field) != null) {
             circles.add(next.row().values().get("key"), next.row().values().get(field));
           }
@@ -249,6 +250,7 @@ public final class Importer {
         }
         Rows.Next next;
         while ((next = rows.next()) != null) {
+          progress.stopIfCancelled();
           if (next.row() != null && next.row().values().get("needs") != null) {
             needs.add(
                 next.row().values().get("key"), Values.list(next.row().values().get("needs")));

@@ -58,7 +58,8 @@ final class FindingDesk {
   /** All findings of an evaluation, in order; worked out once. */
   synchronized List<Finding> all(Evaluated evaluated) {
     return known.computeIfAbsent(
-        evaluated, e -> Findings.of(e.evaluation(), e.estate(), feeds.pending()));
+        evaluated,
+        e -> Findings.of(e.evaluation(), e.estate(), feeds.pending(e.estate().asAt())));
   }
 
   /** The ones with these keys, in order. */

@@ -43,6 +43,7 @@ public final class Installation implements AutoCloseable {
   private final StandardStore standards;
   private final Evaluations evaluations;
   private final FindingLog findingLog;
+  private final FeedStore feeds;
   private final DrillOrders orders;
   private final RunQueue queue;
   private final ProgrammeStore programmeStore;
@@ -60,6 +61,7 @@ public final class Installation implements AutoCloseable {
     this.standards = new StandardStore(database);
     this.evaluations = new Evaluations(database, facts, standards::inForceAt, clock);
     this.findingLog = new FindingLog(database);
+    this.feeds = new FeedStore(database);
     Sandboxes sandboxes = new Sandboxes(folder.sandboxes(), RESERVE_BYTES);
     DrillRunner runner = new DrillRunner(sandboxes);
     Supplier<Estate> estate = () -> evaluations.now().estate();
@@ -122,7 +124,10 @@ public final class Installation implements AutoCloseable {
   public void logFindings(Evaluated evaluated) {
     findingLog.record(
         evaluated.evaluation(),
-        Findings.of(evaluated.evaluation(), evaluated.estate(), feeds().pending()));
+        Findings.of(
+            evaluated.evaluation(),
+            evaluated.estate(),
+            feeds.pending(evaluated.estate().asAt())));
   }
 
   public DrillOrders orders() {
@@ -154,7 +159,7 @@ public final class Installation implements AutoCloseable {
   }
 
   public FeedStore feeds() {
-    return new FeedStore(database);
+    return feeds;
   }
 
   public PackBuilder packBuilder() {

@@ -31,6 +31,8 @@ public final class Evaluations {
    */
   private static final Duration COSTLY = Duration.ofSeconds(2);
 
+  private final Duration costly;
+
   private static final int REST = 20;
 
   private final Database database;
@@ -51,6 +53,20 @@ public final class Evaluations {
    */
   public Evaluations(
       Database database, FactStore facts, Function<Instant, Standard> standards, Clock clock) {
+    this(database, facts, standards, clock, COSTLY);
+  }
+
+  /**
+   * @param costly where evaluating everything takes longer than this, changes are evaluated by
+   *     themselves
+   */
+  Evaluations(
+      Database database,
+      FactStore facts,
+      Function<Instant, Standard> standards,
+      Clock clock,
+      Duration costly) {
+    this.costly = costly;
     this.database = database;
     this.facts = facts;
     this.standards = standards;
@@ -83,7 +99,7 @@ public final class Evaluations {
   }
 
   private boolean wholeStillHolds(Instant instant) {
-    if (whole == null || whole.took().compareTo(COSTLY) < 0) {
+    if (whole == null || whole.took().compareTo(costly) < 0) {
       return false;
     }
     Duration age = Duration.between(whole.estate().asAt(), instant);
@@ -124,7 +140,7 @@ public final class Evaluations {
     if (asAt == null) {
       return now();
     }
-    if (asAt.isAfter(clock.instant())) {
+    if (asAt.isAfter(database.notBefore(clock.instant()))) {
       throw new IllegalArgumentException(
           "as at " + asAt + " is still to come; choose an instant that has been");
     }

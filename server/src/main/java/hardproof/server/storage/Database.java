@@ -123,7 +123,8 @@ public final class Database implements AutoCloseable {
     config.setMaximumPoolSize(size);
     config.setMinimumIdle(1);
     config.setMaxLifetime(0);
-    config.setConnectionTimeout(30_000);
+    // Whoever has something to write waits for an import to end, however long that takes.
+    config.setConnectionTimeout(name.equals("writer") ? 3_600_000 : 30_000);
     config.setReadOnly(name.equals("reader"));
     return new HikariDataSource(config);
   }

@@ -1,0 +1,187 @@
+package hardproof.server.feeds;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.server.RunningServer;
+import hardproof.server.RunningServer.Answer;
+import hardproof.server.RunningServer.Client;
+import hardproof.server.people.Role;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+
+/** Mappings, what is expected of feeds, what is pending, and jobs, through the REST interface. */
+class FeedRestTest {
+  @TempDir
+  static Path folder;
+
+  private static RunningServer server;
+  private static Client operator;
+
+  @BeforeAll
+  static void start() throws IOException {
+    server = new RunningServer(folder).with(Role.OPERATOR, Role.AUDITOR);
+    operator = server.as(Role.OPERATOR);
+  }
+
+  @AfterAll
+  static void stop() {
+    server.close();
+  }
+
+  private static final String MAPPING = """
+      {"name":"theirs","file":"points","columns":{"key":"ID","resource":"Client","data_time":"Start",
+       "outcome":"Status"},"constants":{"form":"full"},"values":{"outcome":{"ok":"complete"}},
+       "zone":"%s","timePattern":"dd.MM.yyyy HH:mm","units":{}}""";
+
+  private static final byte[] EXPORT =
+      "ID;Client;Start;Status\nx1;db;24.11.2026 03:10;OK\n".getBytes(StandardCharsets.UTF_8);
+
+  @Test
+  void anExportIsGuessedMappedKeptAndTaken() {
+    JsonNode guess = operator
+        .multipart(
+            "/api/mapping-suggestions", "export", "sessions.csv", EXPORT, Map.of("as", "points"))
+        .json();
+    assertThat(guess.path("guessed").path("resource").asString()).isEqualTo("client");
+    assertThat(guess.path("columns").path(0).path("samples").path(0).asString()).isEqualTo("x1");
+    assertThat(operator
+            .multipart("/api/mapping-suggestions", "export", "s.csv", EXPORT, Map.of("as", "songs"))
+            .detail())
+        .startsWith("'songs' is no file of a bundle; choose one of stores, policies");
+    assertThat(operator
+            .multipart(
+                "/api/mapping-suggestions",
+                "export",
+                "s.csv",
+                new byte[] {(byte) 0xC3, 0x28, '\n'},
+                Map.of("as", "points"))
+            .detail())
+        .contains("is not UTF-8 text");
+    assertThat(operator.put("/api/mappings", MAPPING.formatted("Narnia")).detail())
+        .contains("'Narnia' is no time zone");
+    assertThat(operator.put("/api/mappings", MAPPING.formatted("Europe/Oslo")).status())
+        .isEqualTo(204);
+    assertThat(operator.get("/api/mappings").json().path(0).path("zone").asString())
+        .isEqualTo("Europe/Oslo");
+    JsonNode preview = operator
+        .multipart(
+            "/api/imports",
+            "files",
+            "sessions.csv",
+            EXPORT,
+            Map.of("feed", "theirs", "mapping", "theirs"))
+        .json();
+    assertThat(preview.path("files").path(0).path("added").asInt()).isEqualTo(1);
+    assertThat(operator
+            .multipart(
+                "/api/imports",
+                "files",
+                "sessions.csv",
+                EXPORT,
+                Map.of("feed", "x", "mapping", "none"))
+            .detail())
+        .isEqualTo("No mapping 'none' is known.");
+    assertThat(operator.delete("/api/mappings/theirs").status()).isEqualTo(204);
+    assertThat(operator.delete("/api/mappings/theirs").detail())
+        .isEqualTo("No mapping 'theirs' is known.");
+    assertThat(server
+            .as(Role.AUDITOR)
+            .put("/api/mappings", MAPPING.formatted("UTC"))
+            .status())
+        .isEqualTo(403);
+  }
+
+  private static JsonNode feed(String key) {
+    return operator
+        .get("/api/feeds")
+        .json()
+        .path("feeds")
+        .valueStream()
+        .filter(f -> f.path("key").asString().equals(key))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  @Test
+  void whatIsExpectedOfAFeedIsCheckedBeforeAnythingIsKept() {
+    Answer wrong = operator.put(
+        "/api/feeds/test", "{\"expectedEvery\":\"26h\",\"fullListings\":[\"points\"]}");
+    assertThat(wrong.status()).isEqualTo(422);
+    assertThat(wrong.detail()).contains("Only resources are listed in full");
+    assertThat(feed("test").has("expectedEveryMs")).as("nothing of it was kept").isFalse();
+    assertThat(operator.put("/api/feeds/test", "{\"fullListings\":[\"songs\"]}").status())
+        .isEqualTo(400);
+    assertThat(operator
+            .put(
+                "/api/feeds/test", "{\"expectedEvery\":\"2000h\",\"fullListings\":[\"resources\"]}")
+            .status())
+        .isEqualTo(204);
+    assertThat(feed("test").path("fullListings").path(0).asString()).isEqualTo("resources");
+    assertThat(operator.put("/api/feeds/test", "{\"expectedEvery\":\"2000h\"}").status())
+        .isEqualTo(204);
+    assertThat(feed("test").path("fullListings").size()).as("left as it is").isEqualTo(1);
+    assertThat(operator.put("/api/feeds/nobody", "{}").status()).isEqualTo(404);
+    operator.put("/api/feeds/test", "{\"fullListings\":[]}");
+  }
+
+  @Test
+  void pendingFactsAreCountedAsTheyWereKnown() throws IOException {
+    FeedStore feeds = server.estate.installation.feeds();
+    server.estate.clock.forward(Duration.ofHours(1));
+    var before = server.estate.clock.instant();
+    server.estate.clock.forward(Duration.ofHours(1));
+    server.estate.take(
+        "copies.csv", "point,store,state\nlater,near,present\nshare-1,nowhere,present\n");
+    server.estate.take("resources.csv", "key,name,kind,workload\nlost,LOST,volume,none\n");
+    var then = server.estate.clock.instant();
+    assertThat(feeds.pending(then)).containsEntry("test", 3L);
+    assertThat(feeds.pending(before)).doesNotContainKey("test");
+    server.estate.clock.forward(Duration.ofHours(1));
+    server.estate.take("workloads.csv", "key,name\nnone,None\n");
+    assertThat(feeds.pending(server.estate.clock.instant())).containsEntry("test", 2L);
+    assertThat(feeds.pending(then)).as("as it was then").containsEntry("test", 3L);
+    assertThat(operator
+            .get("/api/findings?search=feed%20names&limit=500")
+            .json()
+            .path("rows")
+            .valueStream()
+            .map(r -> r.path("sentence").asString()))
+        .containsExactly("2 facts of feed test name another that is not known; it is kept and joins"
+            + " when the other comes");
+  }
+
+  @Test
+  void jobsAreSummedUpWithWhatFailsAgain() throws IOException {
+    String now = server.estate.clock.instant().minus(Duration.ofHours(2)).toString();
+    String week = server.estate.clock.instant().minus(Duration.ofDays(7)).toString();
+    String old = server.estate.clock.instant().minus(Duration.ofDays(15)).toString();
+    server.estate.take(
+        "jobs.csv",
+        "key,type,resource,started,outcome,message\n"
+            + "j1,backup,db," + now + ",succeeded,\n"
+            + "j2,copy,db," + now + ",failed,quota exceeded\n"
+            + "j3,copy,share," + week + ",failed,quota exceeded\n"
+            + "j4,copy,share," + old + ",failed,quota exceeded\n");
+    JsonNode summary = operator.get("/api/job-summary").json();
+    assertThat(summary.path("lastDay").toString())
+        .isEqualTo("[{\"type\":\"backup\",\"outcomes\":{\"succeeded\":1}},"
+            + "{\"type\":\"copy\",\"outcomes\":{\"failed\":1}}]");
+    assertThat(summary.path("twoWeeks").path(1).path("outcomes").path("failed").asInt())
+        .isEqualTo(2);
+    assertThat(summary.path("sentences").path(0).asString())
+        .isEqualTo("copy failed 2 times on 2 resources, each time: quota exceeded");
+  }
+
+  @Test
+  void nothingIsUnderWayWhenNothingIs() {
+    assertThat(operator.get("/api/imports").body()).isEqualTo("[]");
+  }
+}
