@@ -9,7 +9,6 @@ const props = defineProps<{ findings: FindingRow[] }>()
 const emit = defineEmits<{ close: []; done: [sentence: string] }>()
 
 const ofResources = computed(() => props.findings.filter((f) => f.type === 'resource'))
-const resources = computed(() => [...new Set(ofResources.value.map((f) => f.subject))])
 const criteria = computed(() => [
   ...new Map(ofResources.value.map((f) => [f.code, `${f.group}: ${f.title}`])),
 ])
@@ -19,6 +18,14 @@ const choices = computed(() => [
   ...criteria.value.map(([value, title]) => ({ value, title })),
   { value: LEAVE_OUT, title: 'leave out of judgement altogether (test resources)' },
 ])
+/** Whatever is marked: an exception to one criterion is for those that don't meet that one. */
+const resources = computed(() => [
+  ...new Set(
+    ofResources.value
+      .filter((f) => !criterion.value || f.code === criterion.value)
+      .map((f) => f.subject),
+  ),
+])
 const reason = ref('')
 const until = ref(new Date(Date.now() + 90 * 86_400_000).toISOString().slice(0, 10))
 const problem = ref('')
@@ -27,12 +34,9 @@ const busy = ref(false)
 async function propose() {
   busy.value = true
   problem.value = ''
-  const keys = ofResources.value
-    .filter((f) => !criterion.value || f.code === criterion.value)
-    .map((f) => f.subject)
   try {
     const answer = await call<Proposed>('POST', 'exceptions', {
-      selector: JSON.stringify({ all: [{ field: 'key', in: [...new Set(keys)] }] }),
+      selector: JSON.stringify({ all: [{ field: 'key', in: resources.value }] }),
       criterion: criterion.value || undefined,
       reason: reason.value,
       until: `${until.value}T00:00:00Z`,

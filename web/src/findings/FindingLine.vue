@@ -6,6 +6,7 @@ import { duration, time } from '@/wording/format'
 /** One finding in the list. */
 const props = defineProps<{
   finding: FindingRow
+  index: number
   marked: boolean
   atCursor: boolean
   open: boolean
@@ -24,9 +25,13 @@ const age = computed(() => {
   <div
     class="finding-line one"
     role="row"
-    :aria-selected="open"
     :class="{ cursor: atCursor, open, marked }"
+    :aria-rowindex="index + 2"
+    :aria-selected="marked"
+    :tabindex="atCursor || index === 0 ? 0 : -1"
     @click="$emit('open')"
+    @keydown.enter.self.stop="$emit('open')"
+    @keydown.space.self.prevent="$emit('mark')"
   >
     <span role="gridcell"
       ><input
@@ -69,6 +74,7 @@ const age = computed(() => {
   height: 50px;
   border-bottom: 1px solid var(--rule);
   cursor: pointer;
+  outline-offset: -2px;
 }
 .one > * {
   min-width: 0;

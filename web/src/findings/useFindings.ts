@@ -14,6 +14,8 @@ export const GROUPINGS = [
 ] as const
 
 const PAGE = 200
+/** The server gives no more at once. */
+const AT_ONCE = 500
 
 /** The list of findings: what is asked for stands in the address; pages are fetched as they are needed. */
 export function useFindings() {
@@ -38,7 +40,7 @@ export function useFindings() {
   const fetching = ref(false)
   let newest = 0
 
-  function path(after?: string) {
+  function path(after: string | undefined, limit: number) {
     const query = withQuery('findings', {
       asAt: asAt.value,
       state: state.value,
@@ -46,34 +48,51 @@ export function useFindings() {
       search: find.value,
       tier: tier.value,
       after,
-      limit: String(PAGE),
+      limit: String(limit),
     })
     return inside.value === undefined ? query : `${query}&in=${encodeURIComponent(inside.value)}`
   }
 
-  async function fetchPage(after?: string) {
+  /** Reads on behind {@code from} until so many rows are there. */
+  async function read(from: FindingRow[], wanted: number): Promise<void> {
     const mine = ++newest
     fetching.value = true
     try {
-      const answer = await call<FindingsPage>('GET', path(after))
-      if (mine !== newest) return
+      let found = from
+      let answer: FindingsPage
+      do {
+        const after = found[found.length - 1]?.key
+        answer = await call<FindingsPage>(
+          'GET',
+          path(after, Math.min(AT_ONCE, wanted - found.length)),
+        )
+        if (mine !== newest) return
+        found = [...found, ...answer.rows]
+      } while (answer.rows.length && found.length < Math.min(wanted, answer.total))
       page.value = answer
-      rows.value = after ? [...rows.value, ...answer.rows] : answer.rows
+      rows.value = found
       problem.value = ''
     } catch (e) {
-      if (mine === newest) problem.value = e instanceof Problem ? e.message : String(e)
+      if (mine !== newest) return
+      // The list has changed under the pages that are here.
+      if (e instanceof Problem && e.status === 409) return await read([], wanted)
+      problem.value = e instanceof Problem ? e.message : String(e)
     } finally {
       if (mine === newest) fetching.value = false
     }
   }
 
-  const refresh = () => fetchPage()
-  watch(path, refresh, { immediate: true })
+  /** Reads the list anew, as far as it was read. */
+  const refresh = () => read([], Math.max(PAGE, rows.value.length))
+  watch(
+    () => path(undefined, PAGE),
+    () => read([], PAGE),
+    { immediate: true },
+  )
 
   function more() {
-    const last = rows.value[rows.value.length - 1]
-    if (last && !fetching.value && rows.value.length < (page.value?.total ?? 0)) {
-      void fetchPage(last.key)
+    if (!fetching.value && rows.value.length < (page.value?.total ?? 0)) {
+      void read(rows.value, rows.value.length + PAGE)
     }
   }
 

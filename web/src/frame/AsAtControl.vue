@@ -20,9 +20,13 @@ const shown = computed(() => {
   )
   return known?.title ?? `${time(from.value)} to ${end}`
 })
-const wrongPeriod = computed(() =>
-  first.value && last.value && first.value > last.value ? 'The period ends before it begins.' : '',
-)
+const wrongPeriod = computed(() => {
+  if (first.value && Date.parse(first.value) > Date.now())
+    return 'The period is still to come; choose a first day that has been.'
+  return first.value && last.value && first.value > last.value
+    ? 'The period ends before it begins.'
+    : ''
+})
 const chosen = computed(() => {
   const instant = new Date(`${day.value}T${clock.value || '00:00'}:00Z`)
   return Number.isNaN(instant.getTime()) ? undefined : instant

@@ -3,11 +3,14 @@ const shown = defineModel<boolean>({ required: true })
 
 const keys = [
   ['j, k, ↓, ↑', 'next and previous row'],
-  ['Enter', 'open the case file'],
+  ['Enter', 'open it beside the list'],
   ['Esc', 'close it, or leave the field'],
   ['/, Ctrl+K', 'find in the list'],
-  ['[, ]', 'previous and next workload that is not proven'],
-  ['d', 'drill this'],
+  ['[, ]', 'previous and next workload that is not proven (on the Board)'],
+  ['d', 'drill this (on the Board)'],
+  ['x, Space', 'mark a finding'],
+  ['c', 'put what is marked or open under a policy'],
+  ['e', 'propose an exception for it'],
   ['?', 'this list'],
 ]
 </script>

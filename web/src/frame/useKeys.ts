@@ -22,3 +22,11 @@ export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>): v
   onMounted(() => window.addEventListener('keydown', onKey))
   onUnmounted(() => window.removeEventListener('keydown', onKey))
 }
+
+/** A handler that also keeps the browser from doing what it does with the key. */
+export function prevented(work: () => void) {
+  return (event: KeyboardEvent) => {
+    event.preventDefault()
+    work()
+  }
+}

@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { withQuery, type BoardView } from '@/api/client'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import DrillForm from '@/drills/DrillForm.vue'
 import { useAsAt } from '@/frame/useAsAt'
-import { useKeys } from '@/frame/useKeys'
+import SplitPane from '@/frame/SplitPane.vue'
+import { useCursor } from '@/frame/useCursor'
+import { prevented, useKeys } from '@/frame/useKeys'
 import { useSession } from '@/people/session'
 import BoardFilters from './BoardFilters.vue'
 import BoardRowLine from './BoardRowLine.vue'
@@ -13,8 +15,9 @@ import BoardSummary from './BoardSummary.vue'
 import CaseFile from './CaseFile.vue'
 import MovesLine from './MovesLine.vue'
 import { useBoardList, type Sort } from './useBoardList'
-import { usePane } from './usePane'
 import WaterlineChart from './WaterlineChart.vue'
+
+const ROW = 32
 
 const { asAt, lookingBack } = useAsAt()
 const session = useSession()
@@ -26,13 +29,15 @@ useEvents({ facts: () => void refresh() })
 const rows = computed(() => data.value?.workloads ?? [])
 const list = useBoardList(rows)
 const { shown, selected } = list
-const cursor = ref('')
-const pane = usePane()
+// An open case file follows the cursor, as when leafing through a stack.
+const { cursor, scroller, moveTo, keys } = useCursor(
+  () => shown.value,
+  ROW,
+  (key) => selected.value && list.set({ w: key }),
+)
 const filters = ref<{ focus: () => void }>()
-const scroller = ref<{ scrollToIndex: (index: number) => void; $el: HTMLElement }>()
 const drilling = ref<{ resource: string; point?: string; method?: string }>()
 
-const ROW = 32
 const columns: { sort: Sort; title: string; class: string }[] = [
   { sort: 'worst', title: 'Verdict', class: 'c-verdict' },
   { sort: 'name', title: 'Workload', class: 'c-name' },
@@ -48,31 +53,6 @@ watch(
   },
   { immediate: true },
 )
-
-function keepInSight(index: number) {
-  const box = scroller.value?.$el
-  if (!box) return
-  const top = index * ROW
-  if (top < box.scrollTop) box.scrollTop = top
-  else if (top + ROW > box.scrollTop + box.clientHeight)
-    box.scrollTop = top + ROW - box.clientHeight
-}
-
-async function moveTo(index: number) {
-  const row = shown.value[index]
-  if (!row) return
-  cursor.value = row.key
-  keepInSight(index)
-  // An open case file follows the cursor, as when leafing through a stack.
-  if (selected.value) list.set({ w: row.key })
-  await nextTick()
-  scroller.value?.$el.querySelector<HTMLElement>('[aria-selected="true"]')?.focus()
-}
-
-function move(step: number) {
-  const at = shown.value.findIndex((r) => r.key === cursor.value)
-  void moveTo(at < 0 ? 0 : Math.min(shown.value.length - 1, Math.max(0, at + step)))
-}
 
 function moveToNeedy(step: number) {
   const from = shown.value.findIndex((r) => r.key === cursor.value)
@@ -91,20 +71,10 @@ function close() {
   list.set({ w: undefined })
 }
 
-function prevented(work: () => void) {
-  return (event: KeyboardEvent) => {
-    event.preventDefault()
-    work()
-  }
-}
-
 const caseFile = ref<{ drillThis: () => void }>()
 
 useKeys({
-  j: prevented(() => move(1)),
-  ArrowDown: prevented(() => move(1)),
-  k: prevented(() => move(-1)),
-  ArrowUp: prevented(() => move(-1)),
+  ...keys,
   '[': () => moveToNeedy(-1),
   ']': () => moveToNeedy(1),
   Enter: (event) => {
@@ -127,134 +97,108 @@ function choose(keys: string[]) {
 </script>
 
 <template>
-  <div class="board" :class="{ split: selected }">
-    <section class="left" aria-label="Workloads">
-      <div class="top">
-        <div v-if="problem" class="problem" role="alert">
-          {{ problem }} <v-btn @click="refresh">Try again</v-btn>
-        </div>
-        <v-skeleton-loader v-if="!data && !problem" type="heading, image" color="background" />
-        <template v-if="data">
-          <BoardSummary
-            :board="data"
-            :chosen="list.verdicts.value"
-            @toggle="list.toggle('verdict', $event)"
-          />
-          <MovesLine v-if="rows.length" />
-          <WaterlineChart
-            v-if="rows.length"
-            :rows="rows"
-            :chosen="list.only.value"
-            @choose="choose"
+  <SplitPane list="Workloads" beside="Case file" :open="!!selected">
+    <div class="top">
+      <div v-if="problem" class="problem" role="alert">
+        {{ problem }} <v-btn @click="refresh">Try again</v-btn>
+      </div>
+      <v-skeleton-loader v-if="!data && !problem" type="heading, image" color="background" />
+      <template v-if="data">
+        <BoardSummary
+          :board="data"
+          :chosen="list.verdicts.value"
+          @toggle="list.toggle('verdict', $event)"
+        />
+        <MovesLine v-if="rows.length" />
+        <WaterlineChart
+          v-if="rows.length"
+          :rows="rows"
+          :chosen="list.only.value"
+          @choose="choose"
+        />
+      </template>
+    </div>
+    <BoardFilters
+      v-if="data && rows.length"
+      ref="filters"
+      :list="list"
+      :total="rows.length"
+      :fetching="fetching"
+    />
+    <div
+      v-if="rows.length"
+      class="grid"
+      role="grid"
+      aria-label="Workloads, worst first"
+      :aria-rowcount="shown.length + 1"
+    >
+      <div class="line head" role="row" aria-rowindex="1">
+        <span
+          v-for="c in columns"
+          :key="c.sort"
+          role="columnheader"
+          :class="c.class"
+          :aria-sort="list.sort.value === c.sort ? 'ascending' : 'none'"
+        >
+          <button :class="{ by: list.sort.value === c.sort }" @click="list.set({ sort: c.sort })">
+            {{ c.title }}
+          </button>
+        </span>
+        <span
+          role="columnheader"
+          class="c-copies"
+          title="copies · media · off-site · offline or locked · errors"
+          >Copies</span
+        >
+        <span role="columnheader" class="c-why">Why</span>
+      </div>
+      <v-virtual-scroll
+        ref="scroller"
+        class="rows"
+        :items="shown"
+        :item-height="ROW"
+        role="presentation"
+      >
+        <template #default="{ item, index }">
+          <BoardRowLine
+            :row="item"
+            :index="index"
+            :at-cursor="item.key === cursor"
+            :open="item.key === selected"
+            @open="open(item.key)"
           />
         </template>
-      </div>
-      <BoardFilters
-        v-if="data && rows.length"
-        ref="filters"
-        :list="list"
-        :total="rows.length"
-        :fetching="fetching"
+      </v-virtual-scroll>
+      <p v-if="!shown.length" class="empty">
+        No workload matches.
+        <button class="link" @click="list.clear">Show all {{ rows.length }}</button>
+      </p>
+    </div>
+    <div v-else-if="data" class="empty">
+      <p class="lead">Nothing is known {{ lookingBack ? 'as at this instant' : 'yet' }}.</p>
+      <p v-if="lookingBack">
+        No facts had been brought in by then. Choose a later instant, or now.
+      </p>
+      <p v-else>
+        Bring in what there is to protect and what was backed up:
+        <router-link to="/feeds">go to Feeds</router-link> and drop the files of a bundle there.
+      </p>
+    </div>
+    <template #beside>
+      <CaseFile
+        ref="caseFile"
+        :key="selected"
+        :workload="selected"
+        :may-drill="session.mayWork && !lookingBack"
+        @close="close"
+        @drill="drilling = $event"
       />
-      <div
-        v-if="rows.length"
-        class="grid"
-        role="grid"
-        aria-label="Workloads, worst first"
-        :aria-rowcount="shown.length + 1"
-      >
-        <div class="line head" role="row" aria-rowindex="1">
-          <span
-            v-for="c in columns"
-            :key="c.sort"
-            role="columnheader"
-            :class="c.class"
-            :aria-sort="list.sort.value === c.sort ? 'ascending' : 'none'"
-          >
-            <button :class="{ by: list.sort.value === c.sort }" @click="list.set({ sort: c.sort })">
-              {{ c.title }}
-            </button>
-          </span>
-          <span
-            role="columnheader"
-            class="c-copies"
-            title="copies · media · off-site · offline or locked · errors"
-            >Copies</span
-          >
-          <span role="columnheader" class="c-why">Why</span>
-        </div>
-        <v-virtual-scroll
-          ref="scroller"
-          class="rows"
-          :items="shown"
-          :item-height="ROW"
-          role="presentation"
-        >
-          <template #default="{ item, index }">
-            <BoardRowLine
-              :row="item"
-              :index="index"
-              :at-cursor="item.key === cursor"
-              :open="item.key === selected"
-              @open="open(item.key)"
-            />
-          </template>
-        </v-virtual-scroll>
-        <p v-if="!shown.length" class="empty">
-          No workload matches.
-          <button class="link" @click="list.clear">Show all {{ rows.length }}</button>
-        </p>
-      </div>
-      <div v-else-if="data" class="empty">
-        <p class="lead">Nothing is known {{ lookingBack ? 'as at this instant' : 'yet' }}.</p>
-        <p v-if="lookingBack">
-          No facts had been brought in by then. Choose a later instant, or now.
-        </p>
-        <p v-else>
-          Bring in what there is to protect and what was backed up:
-          <router-link to="/feeds">go to Feeds</router-link> and drop the files of a bundle there.
-        </p>
-      </div>
-    </section>
-    <template v-if="selected">
-      <div
-        class="divider"
-        role="separator"
-        aria-orientation="vertical"
-        aria-label="Width of the case file"
-        tabindex="0"
-        :aria-valuenow="pane.width.value"
-        @pointerdown="pane.drag"
-        @keydown.left.stop.prevent="pane.grow(24)"
-        @keydown.right.stop.prevent="pane.grow(-24)"
-      />
-      <aside class="right" :style="{ width: `${pane.width.value}px` }" aria-label="Case file">
-        <CaseFile
-          ref="caseFile"
-          :key="selected"
-          :workload="selected"
-          :may-drill="session.mayWork && !lookingBack"
-          @close="close"
-          @drill="drilling = $event"
-        />
-      </aside>
     </template>
-    <DrillForm v-if="drilling" :start="drilling" @close="drilling = undefined" />
-  </div>
+  </SplitPane>
+  <DrillForm v-if="drilling" :start="drilling" @close="drilling = undefined" />
 </template>
 
 <style scoped>
-.board {
-  display: flex;
-  height: 100%;
-}
-.left {
-  flex: 1;
-  min-width: 0;
-  display: flex;
-  flex-direction: column;
-  container-type: inline-size;
-}
 .top {
   padding: 14px 20px 6px;
   border-bottom: 1px solid var(--rule);
@@ -294,29 +238,6 @@ function choose(keys: string[]) {
 }
 .empty {
   padding: 30px 20px;
-}
-.divider {
-  width: 5px;
-  margin: 0 -2px;
-  cursor: col-resize;
-  z-index: 1;
-}
-.right {
-  flex: none;
-  border-left: 1px solid var(--rule-strong);
-  background: var(--sheet);
-  overflow: auto;
-}
-@media (max-width: 900px) {
-  .divider {
-    display: none;
-  }
-  .right {
-    position: fixed;
-    inset: 46px 0 0;
-    width: auto !important;
-    z-index: 5;
-  }
 }
 </style>
 <style>

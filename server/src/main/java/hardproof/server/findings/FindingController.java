@@ -9,6 +9,7 @@ import hardproof.server.findings.FindingDesk.Grouping;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
+import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -131,7 +132,19 @@ class FindingController {
         page.groups().stream()
             .map(g -> new FindingGroup(g.value(), g.title(), g.count(), g.unprotected(), g.tier()))
             .toList(),
-        page.rows().stream().map(f -> row(f, page)).toList());
+        page.rows().stream().map(f -> row(f, page.written())).toList());
+  }
+
+  /** One finding, wherever in the list it stands. */
+  @GetMapping("/finding")
+  FindingRow finding(@RequestParam String key, @RequestParam(required = false) Instant asAt) {
+    Evaluated evaluated = evaluations.at(asAt);
+    return desk.withKeys(evaluated, List.of(key)).stream()
+        .findFirst()
+        .map(f -> row(f, desk.written(evaluated, asAt != null)))
+        .orElseThrow(() -> new NotFound(
+            "There is no such finding " + (asAt == null ? "any more" : "as at this instant")
+                + ": what it said is as it should be, or what it was about is not there."));
   }
 
   private static Grouping grouping(String text) {
@@ -145,7 +158,7 @@ class FindingController {
     }
   }
 
-  private static FindingRow row(Finding f, FindingDesk.Page page) {
+  private static FindingRow row(Finding f, FindingDesk.Written written) {
     return new FindingRow(
         f.key(),
         f.code(),
@@ -166,8 +179,8 @@ class FindingController {
         f.demanded(),
         f.facts(),
         f.exception(),
-        page.opened().get(f.key()),
-        FindingDesk.looked(f, page.looks(), page.opened()) ? page.looks().get(f.key()) : null);
+        written.opened().get(f.key()),
+        written.look(f));
   }
 
   /** Everything that happened to one finding, oldest first. */

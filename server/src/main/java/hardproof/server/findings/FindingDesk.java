@@ -4,6 +4,7 @@ import hardproof.core.findings.Finding;
 import hardproof.core.findings.Findings;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.proof.Evaluated;
+import hardproof.server.web.Conflict;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -26,20 +27,30 @@ final class FindingDesk {
   private final FindingLog log;
   private final FeedStore feeds;
   private final Map<Evaluated, List<Finding>> known = new WeakHashMap<>();
-  private final Map<Evaluated, Log> logs = new WeakHashMap<>();
+  private final Map<Evaluated, Written> written = new WeakHashMap<>();
   private final Map<Evaluated, List<String>> texts = new WeakHashMap<>();
 
   /** What was written down about an evaluation's findings, as of a version of the log. */
-  private record Log(
-      long version, Map<String, Instant> opened, Map<String, FindingLog.Look> looks) {}
+  record Written(long version, Map<String, Instant> opened, Map<String, FindingLog.Look> looks) {
+    /** The look at a finding, if there was one since it opened: one that came back is new again. */
+    FindingLog.Look look(Finding f) {
+      FindingLog.Look look = looks.get(f.key());
+      Instant since = opened.get(f.key());
+      return look != null && (since == null || !look.at().isBefore(since)) ? look : null;
+    }
+  }
 
-  private synchronized Log log(Evaluated evaluated, boolean lookingBack) {
+  /**
+   * @param lookingBack whether what was noted since the evaluation is left out
+   */
+  synchronized Written written(Evaluated evaluated, boolean lookingBack) {
     long version = log.version();
-    Log kept = logs.get(evaluated);
+    Written kept = written.get(evaluated);
     if (kept == null || kept.version() != version) {
       Instant asAt = evaluated.estate().asAt();
-      kept = new Log(version, log.openedBefore(asAt), log.looksBefore(lookingBack ? asAt : LATER));
-      logs.put(evaluated, kept);
+      kept =
+          new Written(version, log.openedBefore(asAt), log.looksBefore(lookingBack ? asAt : LATER));
+      written.put(evaluated, kept);
     }
     return kept;
   }
@@ -71,7 +82,7 @@ final class FindingDesk {
   /**
    * What of the findings is asked for; null asks for all.
    *
-   * @param state open, excepted, or looked (open and looked at since it opened)
+   * @param state open, excepted, looked (open and looked at since it opened) or new (open, not looked)
    * @param in value of the group
    * @param lookingBack whether what was noted since the evaluation is left out
    * @param after key of the last one that the page before had
@@ -97,14 +108,14 @@ final class FindingDesk {
       int total,
       List<Group> groups,
       List<Finding> rows,
-      Map<String, Instant> opened,
-      Map<String, FindingLog.Look> looks) {}
+      Written written) {}
 
+  /**
+   * @throws Conflict when the last finding of the page before is not there any more
+   */
   Page page(Evaluated evaluated, Query query) {
     List<Finding> all = all(evaluated);
-    Log written = log(evaluated, query.lookingBack());
-    Map<String, FindingLog.Look> looks = written.looks();
-    Map<String, Instant> opened = written.opened();
+    Written written = written(evaluated, query.lookingBack());
     String search =
         query.search() == null ? "" : query.search().toLowerCase(Locale.ROOT).strip();
     Map<String, Group> groups = new LinkedHashMap<>();
@@ -119,7 +130,7 @@ final class FindingDesk {
       excepted += f.open() ? 0 : 1;
       unprotected += f.unprotected() && f.open() ? 1 : 0;
       boolean found = texts == null || texts.get(i).contains(search);
-      if (!found || !wanted(f, query, looks, opened)) {
+      if (!found || !wanted(f, query, written)) {
         continue;
       }
       boolean in = query.in() == null;
@@ -141,40 +152,37 @@ final class FindingDesk {
         matching.add(f);
       }
     }
-    int from = 0;
-    if (query.after() != null) {
-      for (int i = 0; i < matching.size(); i++) {
-        if (matching.get(i).key().equals(query.after())) {
-          from = i + 1;
-        }
-      }
-    }
+    int from = query.after() == null ? 0 : from(matching, query.after());
     List<Finding> rows = matching.subList(from, Math.min(matching.size(), from + query.limit()));
     List<Group> sorted = new ArrayList<>(groups.values());
     if (query.group() != null && query.group() != Grouping.RESOURCE) {
       sorted.sort(Comparator.comparing(Group::count).reversed().thenComparing(Group::title));
     }
-    return new Page(open, excepted, unprotected, matching.size(), sorted, rows, opened, looks);
+    return new Page(open, excepted, unprotected, matching.size(), sorted, rows, written);
   }
 
-  private static boolean wanted(
-      Finding f, Query query, Map<String, FindingLog.Look> looks, Map<String, Instant> opened) {
+  private static int from(List<Finding> matching, String after) {
+    for (int i = 0; i < matching.size(); i++) {
+      if (matching.get(i).key().equals(after)) {
+        return i + 1;
+      }
+    }
+    throw new Conflict(
+        "The findings have changed since the first page. Read them again from there.");
+  }
+
+  private static boolean wanted(Finding f, Query query, Written written) {
     boolean state = query.state() == null
         || switch (query.state()) {
+          case "open" -> f.open();
           case "excepted" -> !f.open();
-          case "looked" -> f.open() && looked(f, looks, opened);
-          case "new" -> f.open() && !looked(f, looks, opened);
-          default -> f.open();
+          case "looked" -> f.open() && written.look(f) != null;
+          case "new" -> f.open() && written.look(f) == null;
+          default ->
+            throw new IllegalArgumentException("findings are asked for by the state open, new,"
+                + " looked or excepted, not '" + query.state() + "'");
         };
     return state && (query.tier() == null || Objects.equals(query.tier(), f.tier()));
-  }
-
-  /** Looked at since it opened: one that came back is new again. */
-  static boolean looked(
-      Finding f, Map<String, FindingLog.Look> looks, Map<String, Instant> opened) {
-    FindingLog.Look look = looks.get(f.key());
-    Instant since = opened.get(f.key());
-    return look != null && (since == null || !look.at().isBefore(since));
   }
 
   private static String text(Finding f) {

@@ -254,6 +254,26 @@ class FindingsTest {
     assertThat(findings("?group=resource&in=bare").path("total").asInt())
         .isEqualTo(keys(findings("?search=bare&limit=500")).size());
     assertThat(auditor.get("/api/findings?group=colour").detail()).contains("not by 'colour'");
+    assertThat(auditor.get("/api/findings?state=odd").detail())
+        .contains("open, new, looked or excepted, not 'odd'");
+    Answer lost = auditor.get("/api/findings?after=cover-protected:gone");
+    assertThat(lost.status()).isEqualTo(409);
+    assertThat(lost.detail()).contains("Read them again from there");
+  }
+
+  @Test
+  void oneFindingIsAnsweredForWhereverItStands() {
+    pass(Duration.ofSeconds(1));
+    JsonNode bare = auditor.get("/api/finding?key=cover-protected:bare").json();
+    assertThat(bare.path("name").asString()).isEqualTo("BARE");
+    assertThat(bare.path("opened").asString()).isEqualTo("2026-11-24T10:00:01Z");
+    assertThat(auditor
+            .get("/api/finding?key=cover-protected:bare&asAt=2026-11-23T00:00:00Z")
+            .detail())
+        .contains("There is no such finding as at this instant");
+    Answer gone = auditor.get("/api/finding?key=cover-protected:gone");
+    assertThat(gone.status()).isEqualTo(404);
+    assertThat(gone.detail()).contains("There is no such finding any more");
   }
 
   @Test
