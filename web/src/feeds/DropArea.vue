@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { computed, onScopeDispose, ref, watch } from 'vue'
-import { call, type Feeds, type MappingForm, type ProgressView } from '@/api/client'
+import { computed, ref } from 'vue'
+import type { Feeds, MappingForm } from '@/api/client'
 import { useServerData } from '@/api/useServerData'
-import { bytes } from '@/wording/format'
 import MappingSheet from './MappingSheet.vue'
+import ReadingLine from './ReadingLine.vue'
 
 /** Where files are dropped or chosen. Nothing is stored by it. */
 const props = defineProps<{
@@ -27,28 +27,6 @@ const mappingNames = computed(() => [
   { value: '', title: 'named and shaped as below' },
   ...(mappings.value ?? []).map((m) => ({ value: m.name, title: `${m.name}: ${m.file}` })),
 ])
-
-/** How far a large file has come; asked for while one is read. */
-const progress = ref<ProgressView>()
-const ASK_EVERY_MS = 700
-let asking = 0
-watch(
-  () => props.reading,
-  (reading) => {
-    window.clearInterval(asking)
-    progress.value = undefined
-    if (reading) {
-      asking = window.setInterval(async () => {
-        progress.value = (await call<ProgressView[]>('GET', 'imports'))[0]
-      }, ASK_EVERY_MS)
-    }
-  },
-)
-onScopeDispose(() => window.clearInterval(asking))
-
-function cancel() {
-  if (progress.value) void call('DELETE', `imports/${progress.value.id}`)
-}
 
 function kept(name: string) {
   mapping.value = name
@@ -143,14 +121,7 @@ function choose() {
     <p v-if="!mayWork" class="small quiet">
       Operators and administrators bring facts in, and only as at now.
     </p>
-    <p v-if="reading" class="small" role="status">
-      Reading and comparing with what is known …
-      <template v-if="progress">
-        {{ progress.file }}: {{ progress.rows.toLocaleString('en') }} rows,
-        {{ bytes(progress.bytes) }} of {{ bytes(progress.totalBytes) }}
-        <button class="link" type="button" @click="cancel">cancel</button>
-      </template>
-    </p>
+    <ReadingLine v-if="reading" doing="Reading and comparing with what is known" />
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <details class="small">
       <summary class="quiet">What the files are called and which columns they have</summary>

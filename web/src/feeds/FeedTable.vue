@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { call, Problem, type FeedView } from '@/api/client'
-import { duration, relative, time } from '@/wording/format'
+import { duration, relative, time, typedDuration } from '@/wording/format'
 
 /** How fresh each feed is; how often it should come can be changed in place. */
 defineProps<{ feeds: FeedView[]; mayWork: boolean }>()
@@ -13,7 +13,7 @@ const problem = ref('')
 
 function edit(feed: FeedView) {
   editing.value = feed.key
-  every.value = feed.expectedEveryMs ? `${Math.round(feed.expectedEveryMs / 3_600_000)}h` : ''
+  every.value = feed.expectedEveryMs ? typedDuration(feed.expectedEveryMs) : ''
   problem.value = ''
 }
 
@@ -22,16 +22,19 @@ async function setListsAll(feed: FeedView, listsAll: boolean) {
   problem.value = ''
   try {
     await call('PUT', `feeds/${encodeURIComponent(feed.key)}`, {
-      expectedEvery: feed.expectedEveryMs ? `PT${feed.expectedEveryMs / 1000}S` : undefined,
+      expectedEvery: feed.expectedEveryMs ? typedDuration(feed.expectedEveryMs) : undefined,
       fullListings: listsAll ? ['resources'] : [],
     })
-    emit('changed')
   } catch (e) {
     problem.value = e instanceof Problem ? e.message : String(e)
+  } finally {
+    // Also after a refusal: the box then shows what holds.
+    emit('changed')
   }
 }
 
 async function save() {
+  problem.value = ''
   try {
     await call('PUT', `feeds/${encodeURIComponent(editing.value)}`, {
       expectedEvery: every.value || undefined,
@@ -47,6 +50,7 @@ async function save() {
 <template>
   <section class="block">
     <h2>Feeds</h2>
+    <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <table class="plain">
       <thead>
         <tr>
@@ -80,9 +84,6 @@ async function save() {
             <button v-else class="link" :disabled="!mayWork" @click="edit(f)">
               {{ f.expectedEveryMs ? duration(f.expectedEveryMs) : 'nobody has said' }}
             </button>
-            <span v-if="editing === f.key && problem" class="wrong small" role="alert">{{
-              problem
-            }}</span>
           </td>
           <td>
             <label class="nowrap"

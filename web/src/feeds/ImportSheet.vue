@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { call, Problem, type FileResult, type ImportPreview } from '@/api/client'
 import { count } from '@/wording/format'
+import ReadingLine from './ReadingLine.vue'
 
 /** What an upload would change, before anything is stored. */
 const props = defineProps<{ preview: ImportPreview }>()
@@ -103,6 +104,7 @@ async function drop() {
       </table>
       <p v-if="f.rejected > SHOWN" class="small quiet">… and {{ f.rejected - SHOWN }} more.</p>
     </div>
+    <ReadingLine v-if="busy" doing="Taking" />
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <div class="row buttons">
       <v-btn

@@ -4,7 +4,7 @@ import { call, Problem, type PolicyTrial } from '@/api/client'
 import FormDialog from '@/frame/FormDialog.vue'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 import { useSession } from '@/people/session'
-import { words } from '@/wording/format'
+import { typedDuration, words } from '@/wording/format'
 
 /** A policy: new, changed, or a change of one that comes by a feed, to be tried. */
 const props = defineProps<{
@@ -15,9 +15,7 @@ const session = useSession()
 
 /** PT24H as 24h, PT720H as 30d: as people write it, where that is exact. */
 function short(text: string): string {
-  return text.replace(/PT(\d+)H/g, (_, hours: string) =>
-    Number(hours) >= 72 && Number(hours) % 24 === 0 ? `${Number(hours) / 24}d` : `${hours}h`,
-  )
+  return text.replace(/PT(\d+)H/g, (_, hours: string) => typedDuration(Number(hours) * 3_600_000))
 }
 
 const fields = ref<Record<string, string>>(

@@ -20,6 +20,13 @@ export function duration(ms: number): string {
   return hours ? `${Math.floor(ms / DAY)} d ${two(hours)} h` : `${Math.floor(ms / DAY)} d`
 }
 
+/** As people type durations, exactly: `30m`, `24h`, and days from three on, `30d`. */
+export function typedDuration(ms: number): string {
+  if (ms >= 3 * DAY && ms % DAY === 0) return `${ms / DAY}d`
+  if (ms % HOUR === 0) return `${ms / HOUR}h`
+  return ms % MINUTE === 0 ? `${ms / MINUTE}m` : `${ms / 1000}s`
+}
+
 /** Bytes with a decimal unit, three significant figures. */
 export function bytes(n: number): string {
   const units = ['B', 'kB', 'MB', 'GB', 'TB', 'PB']

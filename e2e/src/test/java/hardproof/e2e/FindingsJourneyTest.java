@@ -7,8 +7,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Locale;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -151,5 +155,120 @@ class FindingsJourneyTest {
     browser.click("a week");
     browser.until("the week is in the address", d -> browser.url().contains("from="));
     browser.sees("Gaps");
+  }
+
+  @Test
+  void findingsAreMarkedByKeysAndHandedOver() throws IOException {
+    browser.open("/findings?find=bridge-sim");
+    browser.sees("No cover at all");
+    browser.press("j");
+    browser.until("the row has the focus", d -> (Boolean)
+        browser.script("return document.activeElement.classList.contains('finding-line')"));
+    browser.press("x");
+    browser.sees("1 marked");
+    browser.click("Hand over");
+    browser.type("To", "somebody");
+    browser.click("Leave as mail");
+    browser.sees("is not one mail address; write it as name@example.org");
+    browser.type("To", "sven@tarnwick.example");
+    browser.type("What to say with it", "Yours, I think");
+    browser.click("Leave as mail");
+    browser.sees("in the mail folder, for sven@tarnwick.example.");
+    try (Stream<Path> mails = Files.list(folder.resolve("data/mail"))) {
+      assertThat(mails)
+          .anySatisfy(m -> assertThat(Files.readString(m))
+              .contains("To: sven@tarnwick.example")
+              .contains("Yours, I think"));
+    }
+    browser.open("/findings?find=bridge-sim&state=looked");
+    browser.sees("looked at");
+    browser.sees("bridge-sim");
+  }
+
+  @Test
+  void aLinkToAFindingOpensItWhateverTheListAsksFor() {
+    browser.open("/findings?find=bridge-sim&finding=fresh-exposure-now:camera-south");
+    browser.sees("What happened to it");
+    browser.sees("camera-south");
+    browser.open("/findings?finding=fresh-exposure-now:nobody");
+    browser.sees("There is no such finding any more");
+  }
+
+  @Test
+  void aPolicyOfOurOwnIsTriedKeptAndChanged() {
+    browser.open("/criteria?part=policies");
+    browser.click("New policy");
+    browser.type("Key", "own-first");
+    browser.type("Name", "First tier, daily");
+    browser.type("Schedule", "whenever");
+    browser.sees("is no schedule; write an interval such as 24h");
+    browser.type("Schedule", "24h");
+    browser.click("add a condition");
+    browser.find("[aria-label='Values of condition 1']").sendKeys("1", Keys.ENTER);
+    browser.sees("tier is 1");
+    browser.until(
+        "it is tried with its scope",
+        d -> browser.text().matches("(?s).*\\b1?\\d resources in scope\\. If it held now.*"));
+    browser.click("Keep");
+    browser.sees("First tier, daily");
+    browser.sees("written here");
+    browser.click("Change");
+    browser.sees("Change First tier, daily");
+    browser.type("Schedule", "12h");
+    browser.click("Keep");
+    browser.noLongerSees("Change First tier, daily");
+  }
+
+  @Test
+  void aCriterionOfOurOwnHoldsWhenItIsPutInForce() throws IOException {
+    try (Browser administrator = as("Edda Roke")) {
+      administrator.open("/criteria?part=own");
+      administrator.sees("Write one");
+      administrator.type("Code", "own-harbours");
+      administrator.type("Title", "No harbour simulators");
+      administrator.type("What it demands, in one sentence", "It is no simulator of a harbour.");
+      administrator.type(
+          "Expression (CEL): true where it is met", "!name.startsWith('harbour-sim')");
+      administrator.sees("On the facts of now:");
+      administrator.click("Add to the draft");
+      administrator.script("const i = document.querySelector('[aria-label=\"What changed\"]');"
+          + "i.value = 'harbours'; i.dispatchEvent(new Event('input'))");
+      administrator.script("const i = document.querySelector('[aria-label^=\"Name;\"]');"
+          + "i.value = 'Harbours'; i.dispatchEvent(new Event('input'))");
+      administrator.click("Save as a new version");
+      administrator.sees("Saved as Harbours 1. It holds when it is put in force.");
+      administrator.click("Put in force");
+      administrator.sees("Harbours 1 (in force)");
+      administrator.open("/findings?find=No harbour simulators");
+      administrator.sees("harbour-sim-4");
+      administrator.open("/criteria");
+      administrator.sees("Harbours 1 (in force)");
+      administrator.script(
+          "const s = document.querySelector('[aria-label=\"Standard and version\"]');"
+              + "s.value = 'Default 2'; s.dispatchEvent(new Event('change'))");
+      administrator.click("Put in force");
+      administrator.sees("Default 2 (in force)");
+    }
+  }
+
+  @Test
+  void aMonthIsSeenFromItsEnd() {
+    browser.open("/insights");
+    browser.sees("What moved");
+    browser.find("button.as-at").click();
+    browser.type("First day", "02022031");
+    browser.sees("The period is still to come");
+    String month = Instant.now()
+        .atOffset(ZoneOffset.UTC)
+        .minusMonths(1)
+        .format(DateTimeFormatter.ofPattern("MMMM uuuu", Locale.ENGLISH));
+    browser.click(month);
+    browser.until(
+        "the month is what is seen",
+        d -> browser.find("button.as-at").getText().equals("As at " + month));
+    assertThat(browser.url()).contains("from=").contains("asAt=");
+    browser.find("button.as-at").click();
+    browser.click("Now");
+    browser.until("now", d -> browser.find("button.as-at").getText().equals("As at now"));
   }
 }

@@ -151,7 +151,9 @@ public final class Findings {
           feed.key(),
           Wording.count(open, "fact", "facts") + " of feed " + feed.key()
               + (open == 1 ? " names" : " name")
-              + " another that is not known; it is kept and joins when the other comes",
+              + " another that is not known; "
+              + (open == 1 ? "it is kept and joins" : "they are kept and join")
+              + " when the other comes",
           Long.toString(open),
           "0",
           1 + open,

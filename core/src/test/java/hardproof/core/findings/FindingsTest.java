@@ -93,8 +93,9 @@ class FindingsTest {
     assertThat(all)
         .filteredOn(f -> f.code().equals("feed-pending"))
         .extracting(Finding::sentence)
-        .containsExactly("3 facts of feed feed name another that is not known; it is kept and joins"
-            + " when the other comes");
+        .containsExactly(
+            "3 facts of feed feed name another that is not known; they are kept and join"
+                + " when the other comes");
   }
 
   @Test

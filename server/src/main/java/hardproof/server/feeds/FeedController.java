@@ -136,9 +136,7 @@ class FeedController {
   @PutMapping("/feeds/{key}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void expect(@PathVariable String key, @RequestBody Rhythm rhythm) {
-    Duration every = rhythm.expectedEvery() == null || rhythm.expectedEvery().isBlank()
-        ? null
-        : Values.duration(rhythm.expectedEvery());
+    Duration every = every(rhythm.expectedEvery());
     if (every != null && every.isZero()) {
       throw new Refused("A feed can't be expected every 0 s; leave it empty to expect nothing.");
     }
@@ -156,6 +154,18 @@ class FeedController {
     }
     if (rhythm.fullListings() != null) {
       feeds.listsAll(key, listings);
+    }
+  }
+
+  private static Duration every(String text) {
+    if (text == null || text.isBlank()) {
+      return null;
+    }
+    try {
+      return Values.duration(text.strip());
+    } catch (IllegalArgumentException e) {
+      throw new Refused(
+          "'" + text.strip() + "' " + e.getMessage() + ", or leave it empty to expect nothing.");
     }
   }
 

@@ -119,6 +119,9 @@ class FeedRestTest {
     assertThat(feed("test").has("expectedEveryMs")).as("nothing of it was kept").isFalse();
     assertThat(operator.put("/api/feeds/test", "{\"fullListings\":[\"songs\"]}").status())
         .isEqualTo(400);
+    assertThat(operator.put("/api/feeds/test", "{\"expectedEvery\":\"often\"}").detail())
+        .isEqualTo("'often' is not a duration; write it as PT4H, P14D, 4h or 14d, or leave it empty"
+            + " to expect nothing.");
     assertThat(operator
             .put(
                 "/api/feeds/test", "{\"expectedEvery\":\"2000h\",\"fullListings\":[\"resources\"]}")
@@ -154,8 +157,9 @@ class FeedRestTest {
             .path("rows")
             .valueStream()
             .map(r -> r.path("sentence").asString()))
-        .containsExactly("2 facts of feed test name another that is not known; it is kept and joins"
-            + " when the other comes");
+        .containsExactly(
+            "2 facts of feed test name another that is not known; they are kept and join"
+                + " when the other comes");
   }
 
   @Test
