@@ -24,6 +24,10 @@ public record NextToGo(Policy policy, List<Leaving> leaving) {
   /** A point and when it leaves; null when nothing says so. */
   public record Leaving(RecoveryPoint point, Instant leaves) {}
 
+  /**
+   * What leaves next of what is usable as at the estate's instant; of a member inside an image, the
+   * points are those of its protector.
+   */
   public static NextToGo of(Resource resource, Estate estate) {
     Resource protector = estate.protectorOf(resource);
     Policy policy = estate.policiesOf(protector).stream()

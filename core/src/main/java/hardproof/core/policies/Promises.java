@@ -30,6 +30,7 @@ public record Promises(
   /** The newest of a resource's points that usual run times are taken from. */
   private static final int USUAL_OF = 30;
 
+  /** As at the estate's instant, with the resources that its scope then has. */
   public static Promises of(Policy policy, Estate estate) {
     List<Resource> scope = scope(policy, estate);
     Duration gap = policy.longestGap(estate.asAt()).orElse(null);
