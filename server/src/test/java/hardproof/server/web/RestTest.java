@@ -198,7 +198,8 @@ class RestTest {
     problem(
         client.put("/api/feeds/test", "{\"expectedEvery\": \"now and then\"}"),
         400,
-        "Is not a duration; write it as PT4H, P14D, 4h or 14d.");
+        "'now and then' is not a duration; write it as PT4H, P14D, 4h or 14d, or leave it empty to"
+            + " expect nothing.");
     problem(
         client.put("/api/feeds/none", "{\"expectedEvery\": \"24h\"}"),
         404,
