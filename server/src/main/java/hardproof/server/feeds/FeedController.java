@@ -164,8 +164,8 @@ class FeedController {
     try {
       return Values.duration(text.strip());
     } catch (IllegalArgumentException e) {
-      throw new Refused(
-          "'" + text.strip() + "' " + e.getMessage() + ", or leave it empty to expect nothing.");
+      throw new IllegalArgumentException(
+          "'" + text.strip() + "' " + e.getMessage() + ", or leave it empty to expect nothing", e);
     }
   }
 
