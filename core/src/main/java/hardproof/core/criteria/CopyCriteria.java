@@ -12,18 +12,24 @@ import hardproof.core.estate.Policy;
 import hardproof.core.estate.Redundancy;
 import hardproof.core.estate.Store;
 import hardproof.core.estate.Workload;
-import hardproof.core.facts.Usability.Judged;
+import hardproof.core.facts.PointSet;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.TreeSet;
 
 /** The copy rule and the copy deadlines. */
 final class CopyCriteria {
+  /** Of many facts the first are enough to look at. */
+  private static final int FACTS = 5;
+
   private CopyCriteria() {}
 
   static List<Outcome> count(Subject s) {
@@ -82,9 +88,11 @@ final class CopyCriteria {
   }
 
   private static List<FactRef> errorFacts(Subject s) {
+    if (s.copyCount().errors() == 0) {
+      return List.of();
+    }
     return s.points().stream()
-        .filter(
-            j -> s.copyCount().errors() > 0 && !j.usableAt(s.asAt()) && j.span().until() > 0)
+        .filter(j -> !j.usableAt(s.asAt()) && j.span().until() > 0)
         .limit(5)
         .map(j -> new FactRef("points", j.point().key()))
         .toList();
@@ -130,28 +138,40 @@ final class CopyCriteria {
           List.of());
     }
     int judged = 0;
-    List<String> over = new ArrayList<>();
-    List<FactRef> facts = new ArrayList<>();
+    int over = 0;
+    String newestOver = null;
+    Set<FactRef> facts = new LinkedHashSet<>();
     CopyLag worst = null;
     String projected = "";
-    for (Judged j : s.points()) {
-      RecoveryPoint point = j.point();
-      if (point.available() == null
-          || point.outcome() == PointOutcome.FAILED
-          || point.available().isBefore(s.periodStart())
-          || point.available().isAfter(s.asAt())) {
+    PointSet set = s.set();
+    long begin = s.periodStart().toEpochMilli();
+    long now = s.asAt().toEpochMilli();
+    int[] stores = targets.stream().mapToInt(t -> set.storeNumber(t.store())).toArray();
+    for (int row = 0; row < set.size(); row++) {
+      long available = set.available(row);
+      if (available == PointSet.NONE
+          || available < begin
+          || available > now
+          || set.outcome(row) == PointOutcome.FAILED) {
         continue;
       }
-      for (Policy.CopyTarget target : targets) {
+      for (int t = 0; t < stores.length; t++) {
+        Policy.CopyTarget target = targets.get(t);
         CopyLag lag = CopyLag.of(
-            point.available(), finished(s, point, target.store()), target.deadline(), s.asAt());
+            Instant.ofEpochMilli(available),
+            finished(set, row, stores[t]),
+            target.deadline(),
+            s.asAt());
         judged++;
         if (lag.state() == CopyLag.State.PENDING) {
-          projected = projection(s, point, target, projected);
+          projected = projection(s, set.point(row), target, projected);
         }
         if (lag.state() == CopyLag.State.LATE || lag.state() == CopyLag.State.MISSING) {
-          over.add(sentence(s, point, target, lag));
-          facts.add(new FactRef("points", point.key()));
+          over++;
+          newestOver = sentence(s, set.point(row), target, lag);
+          if (facts.size() < FACTS) {
+            facts.add(new FactRef("points", set.key(row)));
+          }
         }
         if (worst == null
             || lag.lag().minus(lag.deadline()).compareTo(worst.lag().minus(worst.deadline())) > 0) {
@@ -170,22 +190,21 @@ final class CopyCriteria {
           "points = 0",
           List.of());
     }
-    String sentence = (over.isEmpty()
+    String sentence = (over == 0
             ? "all " + Wording.count(judged, "promised copy was", "promised copies were")
                 + " in time or still have time"
-            : over.size() + " of "
-                + Wording.count(judged, "promised copy was", "promised copies were")
-                + " late or missing: " + over.get(over.size() - 1))
+            : over + " of " + Wording.count(judged, "promised copy was", "promised copies were")
+                + " late or missing: " + newestOver)
         + projected;
     return outcome(
         CriterionCode.COPIES_DEADLINE,
         s,
-        metIf(over.isEmpty()),
+        metIf(over == 0),
         Measure.of(worst.lag()),
         Measure.of(worst.deadline()),
         sentence,
         "lag = copy finished − point available; late when over the deadline",
-        facts.stream().distinct().limit(5).toList());
+        List.copyOf(facts));
   }
 
   /**
@@ -214,13 +233,14 @@ final class CopyCriteria {
             + " after its deadline";
   }
 
-  private static Instant finished(Subject s, RecoveryPoint point, String store) {
-    return s.copiesOf(point).stream()
-        .filter(c -> c.store().equals(store))
-        .map(Copy::finished)
-        .filter(java.util.Objects::nonNull)
-        .findFirst()
-        .orElse(null);
+  /** When the first known copy on a store was finished; null when none was. */
+  private static Instant finished(PointSet set, int row, int store) {
+    for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
+      if (set.copyStore(place) == store && set.copyFinished(place) != PointSet.NONE) {
+        return Instant.ofEpochMilli(set.copyFinished(place));
+      }
+    }
+    return null;
   }
 
   private static String sentence(
@@ -273,19 +293,22 @@ final class CopyCriteria {
     TreeSet<String> unknown = new TreeSet<>();
     List<FactRef> facts = new ArrayList<>();
     int judged = 0;
-    for (Judged j : s.points()) {
-      for (Copy copy : s.copiesOf(j.point())) {
-        Store store = s.estate().store(copy.store());
-        if (copy.state() != CopyState.PRESENT || store == null) {
-          continue;
-        }
-        judged++;
-        if (store.region() == null) {
-          unknown.add(store.name());
-        } else if (allowed.stream().noneMatch(store.region()::equalsIgnoreCase)) {
-          if (outside.add(store.name() + " (" + store.region() + ")")) {
-            facts.add(new FactRef("stores", store.key()));
-          }
+    PointSet set = s.set();
+    Set<Integer> looked = new HashSet<>();
+    for (int place = 0; place < set.firstCopy(set.size()); place++) {
+      if (set.copyState(place) != CopyState.PRESENT || !looked.add(set.copyStore(place))) {
+        continue;
+      }
+      Store store = s.estate().store(set.storeKey(set.copyStore(place)));
+      if (store == null) {
+        continue;
+      }
+      judged++;
+      if (store.region() == null) {
+        unknown.add(store.name());
+      } else if (allowed.stream().noneMatch(store.region()::equalsIgnoreCase)) {
+        if (outside.add(store.name() + " (" + store.region() + ")")) {
+          facts.add(new FactRef("stores", store.key()));
         }
       }
     }

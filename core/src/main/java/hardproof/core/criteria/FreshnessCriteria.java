@@ -60,7 +60,7 @@ final class FreshnessCriteria {
 
   /** Newer points that are not usable explain an exposure that a green job list would not. */
   static String skipped(Subject s, Judged newestUsable) {
-    int next = s.points().indexOf(newestUsable) + 1;
+    int next = newestUsable.row() + 1;
     if (next == s.points().size()) {
       return "";
     }

@@ -9,9 +9,9 @@ import static hardproof.core.criteria.Criteria.unknown;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.estate.Policy;
+import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability.Judged;
 import hardproof.core.points.PointOutcome;
-import hardproof.core.points.RecoveryPoint;
 import hardproof.core.retention.Retention;
 import hardproof.core.retention.Slot;
 import hardproof.core.wording.Wording;
@@ -21,7 +21,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import java.util.TreeSet;
+import java.util.stream.IntStream;
 
 /** How far back can it be brought, and is that what was promised? */
 final class HistoryCriteria {
@@ -33,8 +33,10 @@ final class HistoryCriteria {
     if (demanded == null) {
       return notDemanded(code, s);
     }
-    Optional<Judged> oldest =
-        s.points().stream().filter(j -> j.usableAt(s.asAt())).findFirst();
+    Optional<Judged> oldest = IntStream.range(0, s.set().size())
+        .filter(s::usable)
+        .mapToObj(s.points()::get)
+        .findFirst();
     Duration reach =
         oldest.map(j -> Duration.between(j.point().dataTime(), s.asAt())).orElse(Duration.ZERO);
     boolean met = reach.compareTo(demanded) >= 0;
@@ -89,12 +91,10 @@ final class HistoryCriteria {
       return notAsked(code, s, "no policy of it promises a day, week, month or year");
     }
     List<Slot> slots = policy.retention().slots(s.asAt(), s.standard().zone());
-    TreeSet<Instant> dataTimes = new TreeSet<>();
-    for (Judged j : s.points()) {
-      if (j.usableAt(s.asAt())) {
-        dataTimes.add(j.point().dataTime());
-      }
-    }
+    long[] dataTimes = IntStream.range(0, s.set().size())
+        .filter(s::usable)
+        .mapToLong(s.set()::dataTime)
+        .toArray();
     Instant since = s.resource().firstSeen();
     List<Slot> missing = Retention.missing(slots, dataTimes, since);
     FactRef fact = new FactRef("policies", policy.key());
@@ -193,32 +193,34 @@ final class HistoryCriteria {
     if (demanded == null) {
       return notDemanded(code, s);
     }
-    Duration shortest = null;
-    RecoveryPoint shortestOf = null;
+    PointSet set = s.set();
+    long begin = s.periodStart().toEpochMilli();
+    long least = Long.MAX_VALUE;
+    int shortestOf = -1;
     int judged = 0;
     int under = 0;
-    for (Judged j : s.points()) {
-      RecoveryPoint point = j.point();
-      if (point.available() == null
-          || point.outcome() != PointOutcome.COMPLETE
-          || point.available().isBefore(s.periodStart())) {
+    for (int row = 0; row < set.size(); row++) {
+      if (set.available(row) == PointSet.NONE
+          || set.available(row) < begin
+          || set.outcome(row) != PointOutcome.COMPLETE) {
         continue;
       }
-      Duration life = s.copiesOf(point).stream()
-          .filter(c -> c.expires() != null)
-          .map(c -> Duration.between(point.available(), c.expires()))
-          .max(Comparator.naturalOrder())
-          .orElse(null);
-      if (life == null) {
+      long expires = PointSet.NONE;
+      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
+        expires = Math.max(expires, set.copyExpires(place));
+      }
+      if (expires == PointSet.NONE) {
         continue;
       }
+      long life = expires - set.available(row);
       judged++;
-      under += life.compareTo(demanded) < 0 ? 1 : 0;
-      if (shortest == null || life.compareTo(shortest) < 0) {
-        shortest = life;
-        shortestOf = point;
+      under += life < demanded.toMillis() ? 1 : 0;
+      if (life < least) {
+        least = life;
+        shortestOf = row;
       }
     }
+    Duration shortest = shortestOf < 0 ? null : Duration.ofMillis(least);
     if (shortest == null) {
       return unknown(code, s, "when its copies expire is not known", "copies with an expiry = 0");
     }
@@ -234,11 +236,11 @@ final class HistoryCriteria {
                 + " is kept for at least " + Wording.duration(shortest)
             : under + " of " + Wording.count(judged, "point", "points") + " of the last "
                 + Wording.duration(s.period()) + " are kept for less than "
-                + Wording.duration(demanded) + ", " + shortestOf.key() + " for "
+                + Wording.duration(demanded) + ", " + set.key(shortestOf) + " for "
                 + Wording.duration(shortest) + " only",
         "the shortest of (latest expiry of its copies − available) = " + Wording.duration(shortest)
             + " ≥ " + Wording.duration(demanded),
-        List.of(new FactRef("points", shortestOf.key())));
+        List.of(new FactRef("points", set.key(shortestOf))));
   }
 
   static Outcome goneEarly(Subject s) {
@@ -246,17 +248,18 @@ final class HistoryCriteria {
     if (s.points().isEmpty()) {
       return Criteria.noPoint(code, s);
     }
+    PointSet set = s.set();
+    long begin = s.periodStart().toEpochMilli();
     List<Copy> gone = new ArrayList<>();
-    for (Judged j : s.points()) {
-      for (Copy copy : s.copiesOf(j.point())) {
-        boolean vanished = copy.finished() != null
-            && (copy.state() == CopyState.MISSING || copy.state() == CopyState.DELETED);
-        if (vanished
-            && copy.expires() != null
-            && copy.recordedAt().isBefore(copy.expires())
-            && !copy.recordedAt().isBefore(s.periodStart())) {
-          gone.add(copy);
-        }
+    for (int place = 0; place < set.firstCopy(set.size()); place++) {
+      CopyState state = set.copyState(place);
+      boolean vanished = (state == CopyState.MISSING || state == CopyState.DELETED)
+          && set.copyFinished(place) != PointSet.NONE;
+      // Where no expiry is known its number is below any time.
+      if (vanished
+          && set.copyRecordedAt(place) < set.copyExpires(place)
+          && set.copyRecordedAt(place) >= begin) {
+        gone.add(set.copyAtPlace(place));
       }
     }
     Copy first = gone.isEmpty() ? null : gone.get(gone.size() - 1);

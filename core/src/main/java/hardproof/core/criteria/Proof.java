@@ -10,6 +10,7 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 
 /**
  * What the drills of a resource prove.
@@ -37,8 +38,8 @@ public record Proof(Rung rung, Rung demanded, DrillFact best, DrillFact reached,
         .filter(d -> d.rung().atLeast(demanded))
         .max(Comparator.comparing(DrillFact::ended))
         .orElse(null);
-    boolean claimed =
-        s.points().stream().anyMatch(j -> j.point().outcome() == PointOutcome.COMPLETE);
+    boolean claimed = IntStream.range(0, s.set().size())
+        .anyMatch(row -> s.set().outcome(row) == PointOutcome.COMPLETE);
     Rung rung = best != null ? best.rung() : claimed ? Rung.CLAIMED : null;
     Instant lapses = reached == null ? null : reached.ended().plus(s.demand().proofPeriod());
     return new Proof(rung, demanded, best, reached, lapses);

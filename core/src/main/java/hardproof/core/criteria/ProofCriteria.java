@@ -3,11 +3,9 @@ package hardproof.core.criteria;
 import static hardproof.core.criteria.Criteria.metIf;
 import static hardproof.core.criteria.Criteria.outcome;
 
-import hardproof.core.copies.Copy;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Store;
-import hardproof.core.facts.Usability.Judged;
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
@@ -99,14 +97,10 @@ final class ProofCriteria {
     }
     Instant last = null;
     FactRef fact = null;
-    for (Judged j : s.points()) {
-      for (Copy copy : s.copiesOf(j.point())) {
-        boolean passed = Boolean.TRUE.equals(copy.lastReadPassed()) && copy.lastRead() != null;
-        if (passed && (last == null || copy.lastRead().isAfter(last))) {
-          last = copy.lastRead();
-          fact = new FactRef("points", copy.point());
-        }
-      }
+    int newest = s.set().newestRead(true);
+    if (newest >= 0) {
+      last = Instant.ofEpochMilli(s.set().copyLastRead(newest));
+      fact = new FactRef("points", s.set().copyAtPlace(newest).point());
     }
     for (DrillFact drill : s.estate().drillsOf(s.protector().key())) {
       boolean read = drill.passed() && drill.rung().atLeast(Rung.INTACT);

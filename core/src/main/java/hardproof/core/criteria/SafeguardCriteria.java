@@ -76,7 +76,7 @@ final class SafeguardCriteria {
     List<Judged> fresh = s.freshPoints();
     for (int i = fresh.size() - 1; i >= 0; i--) {
       RecoveryPoint point = fresh.get(i).point();
-      Copy longest = s.copiesOf(point).stream()
+      Copy longest = s.copiesOf(fresh.get(i)).stream()
           .filter(c -> c.lockedUntil() != null)
           .max(Comparator.comparing(Copy::lockedUntil))
           .orElse(null);
@@ -122,7 +122,7 @@ final class SafeguardCriteria {
     int locked = 0;
     Copy worst = null;
     for (Judged j : s.freshPoints()) {
-      for (Copy copy : s.copiesOf(j.point())) {
+      for (Copy copy : s.copiesOf(j)) {
         locked += copy.lockedUntil() == null ? 0 : 1;
         if (copy.lockedUntil() != null && copy.expires() != null) {
           judged++;

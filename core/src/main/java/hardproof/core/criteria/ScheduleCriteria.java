@@ -8,7 +8,7 @@ import static hardproof.core.criteria.Criteria.unknown;
 
 import hardproof.core.estate.Job;
 import hardproof.core.estate.Policy;
-import hardproof.core.facts.Usability.Judged;
+import hardproof.core.facts.PointSet;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.schedule.RunTimes;
 import hardproof.core.wording.Wording;
@@ -115,8 +115,15 @@ final class ScheduleCriteria {
         List.of(new FactRef("policies", tightest.key())));
   }
 
-  /** One backup in a row of them. */
-  private record Run(boolean good, String cause, FactRef fact) {}
+  /** One backup that did not succeed. */
+  private record Failure(String cause, FactRef fact) {}
+
+  /**
+   * The newest backups that did not succeed, in a row.
+   *
+   * @param any whether any backup has ended
+   */
+  private record Row(boolean any, List<Failure> failed) {}
 
   static Outcome lastOutcomes(Subject s) {
     CriterionCode code = CriterionCode.FRESH_LAST_OUTCOMES;
@@ -124,14 +131,12 @@ final class ScheduleCriteria {
     if (allowed == null) {
       return notDemanded(code, s);
     }
-    List<Run> runs = runs(s);
-    if (runs.isEmpty()) {
+    Row jobs = jobs(s);
+    Row row = jobs.any() ? jobs : points(s);
+    if (!row.any()) {
       return unknown(code, s, "no backup of it has ended yet", "ended backups = 0");
     }
-    List<Run> failed = new ArrayList<>();
-    for (int i = runs.size() - 1; i >= 0 && !runs.get(i).good(); i--) {
-      failed.add(runs.get(i));
-    }
+    List<Failure> failed = row.failed();
     boolean met = failed.size() <= allowed;
     return outcome(
         code,
@@ -146,38 +151,47 @@ final class ScheduleCriteria {
                     : "the last " + failed.size() + " backups did not succeed")
                 + causes(failed),
         "backups in a row that did not succeed = " + failed.size() + " ≤ " + allowed,
-        failed.stream().map(Run::fact).limit(5).toList());
+        failed.stream().map(Failure::fact).limit(5).toList());
   }
 
-  private static String causes(List<Run> failed) {
+  private static String causes(List<Failure> failed) {
     String first = failed.get(0).cause();
     boolean same = failed.stream().allMatch(r -> r.cause().equals(first));
     return failed.size() > 1 && same ? ", each time: " + first : ", the newest: " + first;
   }
 
-  /** Jobs where there are any; else the points speak for them. Oldest first. */
-  private static List<Run> runs(Subject s) {
-    List<Run> runs = new ArrayList<>();
-    for (Job job : s.estate().jobsOf(s.protector().key())) {
-      if (job.type() == Job.Type.BACKUP
-          && job.outcome() != Job.Result.RUNNING
-          && job.outcome() != Job.Result.CANCELLED) {
-        runs.add(new Run(
-            job.outcome() != Job.Result.FAILED,
-            job.message() == null ? "no message" : job.message(),
-            new FactRef("jobs", job.key())));
+  private static Row jobs(Subject s) {
+    List<Failure> failed = new ArrayList<>();
+    List<Job> jobs = s.estate().jobsOf(s.protector().key());
+    for (int i = jobs.size() - 1; i >= 0; i--) {
+      Job job = jobs.get(i);
+      if (job.type() != Job.Type.BACKUP
+          || job.outcome() == Job.Result.RUNNING
+          || job.outcome() == Job.Result.CANCELLED) {
+        continue;
+      }
+      if (job.outcome() != Job.Result.FAILED) {
+        return new Row(true, failed);
+      }
+      failed.add(new Failure(
+          job.message() == null ? "no message" : job.message(), new FactRef("jobs", job.key())));
+    }
+    return new Row(!failed.isEmpty(), failed);
+  }
+
+  /** Where no jobs are known the points speak for them. */
+  private static Row points(Subject s) {
+    List<Failure> failed = new ArrayList<>();
+    PointSet set = s.set();
+    for (int row = set.size() - 1; row >= 0; row--) {
+      boolean didFail = set.outcome(row) == PointOutcome.FAILED;
+      if (didFail) {
+        failed.add(new Failure(
+            "its outcome is " + set.outcome(row).code(), new FactRef("points", set.key(row))));
+      } else if (set.available(row) != PointSet.NONE) {
+        return new Row(true, failed);
       }
     }
-    if (runs.isEmpty()) {
-      for (Judged j : s.points()) {
-        if (j.point().available() != null || j.point().outcome() == PointOutcome.FAILED) {
-          runs.add(new Run(
-              j.point().outcome() != PointOutcome.FAILED,
-              "its outcome is " + j.point().outcome().code(),
-              new FactRef("points", j.point().key())));
-        }
-      }
-    }
-    return runs;
+    return new Row(!failed.isEmpty(), failed);
   }
 }

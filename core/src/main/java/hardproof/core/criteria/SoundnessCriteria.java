@@ -21,6 +21,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.IntStream;
 
 /** Does the newest point hold what it says? */
 final class SoundnessCriteria {
@@ -51,7 +52,8 @@ final class SoundnessCriteria {
     }
     Judged j = newest.get();
     boolean whole = j.chainWhole();
-    long broken = s.points().stream().filter(p -> !p.chainWhole()).count();
+    long broken =
+        IntStream.range(0, s.set().size()).filter(row -> !s.chainWhole(row)).count();
     String sentence = whole
         ? "the newest point's chain is whole: " + Wording.count(j.chainLength(), "point", "points")
             + " back to its full"
@@ -148,8 +150,8 @@ final class SoundnessCriteria {
       return notAsked(code, s, "no step before its points is known");
     }
     int without = 0;
-    for (int i = s.points().size() - 1; i >= 0; i--) {
-      if (!Boolean.FALSE.equals(s.points().get(i).point().preStep())) {
+    for (int row = s.set().size() - 1; row >= 0; row--) {
+      if (s.set().preStep(row) != 0) {
         break;
       }
       without++;

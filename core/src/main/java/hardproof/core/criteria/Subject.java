@@ -14,7 +14,6 @@ import hardproof.core.facts.Usability.Judged;
 import hardproof.core.points.Chain;
 import hardproof.core.points.ExposureCurve;
 import hardproof.core.points.RecoveryPoint;
-import hardproof.core.points.UsableSpan;
 import hardproof.core.schedule.RunTimes;
 import java.time.Duration;
 import java.time.Instant;
@@ -55,48 +54,39 @@ public final class Subject {
     this.exceptions = estate.exceptionsOf(resource);
     this.set = estate.pointSet(protector.key());
     this.usability = Usability.of(estate, protector.key(), demand.consistency());
-    List<UsableSpan> spans = new ArrayList<>(points().size());
-    points().forEach(j -> spans.add(j.span()));
-    this.curve = ExposureCurve.of(countedFrom(), spans);
-    this.newestUsable = findNewestUsable();
+    this.curve = usability.curve(countedFrom());
+    int newest = usability.newestUsable(estate.asAt().toEpochMilli());
+    this.newestUsable = newest < 0 ? Optional.empty() : Optional.of(points().get(newest));
     this.fresh = findFresh();
     this.copyCount = countCopies();
   }
 
-  private Optional<Judged> findNewestUsable() {
-    for (int i = points().size() - 1; i >= 0; i--) {
-      if (points().get(i).usableAt(estate.asAt())) {
-        return Optional.of(points().get(i));
-      }
-    }
-    return Optional.empty();
-  }
-
   private List<Judged> findFresh() {
-    Instant oldest = estate.asAt().minus(demand.copyRule().freshness());
-    int first = points().size();
-    while (first > 0 && !points().get(first - 1).point().dataTime().isBefore(oldest)) {
+    long oldest = estate.asAt().minus(demand.copyRule().freshness()).toEpochMilli();
+    int first = set.size();
+    while (first > 0 && set.dataTime(first - 1) >= oldest) {
       first--;
     }
-    return points().subList(first, points().size());
+    return points().subList(first, set.size());
   }
 
   private long countedFrom() {
-    Instant from = resource.firstSeen();
-    if (from == null) {
-      from = points().stream()
-          .map(j -> j.point().available())
-          .filter(Objects::nonNull)
-          .min(Instant::compareTo)
-          .orElse(estate.asAt());
+    if (resource.firstSeen() != null) {
+      return resource.firstSeen().toEpochMilli();
     }
-    return from.toEpochMilli();
+    long first = Long.MAX_VALUE;
+    for (int row = 0; row < set.size(); row++) {
+      if (set.available(row) != PointSet.NONE) {
+        first = Math.min(first, set.available(row));
+      }
+    }
+    return first == Long.MAX_VALUE ? estate.asAt().toEpochMilli() : first;
   }
 
   private CopyCount countCopies() {
     int errors = 0;
     for (Judged judged : fresh) {
-      for (Copy copy : set.copiesOf(judged.point())) {
+      for (Copy copy : set.copiesOf(judged.row())) {
         if (usability.inError(copy)) {
           errors++;
         } else if (judged.usableAt(estate.asAt()) && usability.readable(copy)) {
@@ -183,8 +173,23 @@ public final class Subject {
     return readable;
   }
 
-  public List<Copy> copiesOf(RecoveryPoint point) {
-    return set.copiesOf(point);
+  public List<Copy> copiesOf(Judged judged) {
+    return set.copiesOf(judged.row());
+  }
+
+  /** The points and copies by their columns, for what looks at all of them. */
+  public PointSet set() {
+    return set;
+  }
+
+  /** Whether the point of a row is usable now. */
+  public boolean usable(int row) {
+    return usability.usableAt(row, estate.asAt().toEpochMilli());
+  }
+
+  /** Whether the chain of the point of a row is whole. */
+  public boolean chainWhole(int row) {
+    return usability.chainWhole(row);
   }
 
   /** Damaged, failed in read-back, or blamed by a drill. */

@@ -1,53 +1,371 @@
 package hardproof.core.facts;
 
 import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyState;
+import hardproof.core.points.Consistency;
+import hardproof.core.points.Form;
+import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
+import hardproof.core.points.SourceRole;
+import java.time.Instant;
+import java.util.AbstractList;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.RandomAccess;
 
-/** The points of one resource with their copies, oldest data first. Immutable. */
+/**
+ * The points of one resource with their copies, oldest data first. Immutable. Held as columns, because
+ * arithmetic over thousands of rows needs few of their fields; a point or copy is made an object when it
+ * is asked for. Rows count from 0; times are epoch milliseconds, {@link #NONE} where not known.
+ */
 public final class PointSet {
-  public static final PointSet EMPTY = new PointSet(List.of(), Map.of());
+  /** Where nothing is known. */
+  public static final long NONE = Column.NONE;
 
-  private final List<RecoveryPoint> points;
-  private final Map<String, List<Copy>> copies;
-  private Map<String, RecoveryPoint> byKey;
+  public static final PointSet EMPTY = of(List.of(), Map.of());
 
-  private PointSet(List<RecoveryPoint> points, Map<String, List<Copy>> copies) {
+  private static final Form[] FORMS = Form.values();
+  private static final PointOutcome[] OUTCOMES = PointOutcome.values();
+  private static final Consistency[] CONSISTENCIES = Consistency.values();
+  private static final SourceRole[] ROLES = SourceRole.values();
+  private static final CopyState[] STATES = CopyState.values();
+
+  private final String resource;
+  private final int size;
+  private final Column[] points;
+  private final Column[] copies;
+  private final Texts texts;
+
+  /** The row of the point whose key has a text's number; −1 where it is no point's. */
+  private final int[] rowOfText;
+
+  /** The copies of point {@code i} are {@code copyRows[firstCopy[i]]} up to those of the next. */
+  private final int[] firstCopy;
+
+  /** Null when the copies lie in the order of their points. */
+  private final int[] copyRows;
+
+  private final RecoveryPoint[] made;
+  private final List<RecoveryPoint> list = new Points();
+
+  /**
+   * @param points sorted by data time and key, one row for each key
+   * @param copies of any points, {@code copyCount} rows
+   */
+  PointSet(
+      String resource, int size, Column[] points, int copyCount, Column[] copies, Texts texts) {
+    this.resource = resource;
+    this.size = size;
     this.points = points;
     this.copies = copies;
+    this.texts = texts;
+    this.made = new RecoveryPoint[size];
+    this.rowOfText = new int[texts.size()];
+    java.util.Arrays.fill(rowOfText, -1);
+    for (int i = 0; i < size; i++) {
+      rowOfText[(int) p(PointField.KEY).get(i)] = i;
+    }
+    this.firstCopy = new int[size + 1];
+    this.copyRows = sortCopies(copyCount);
+  }
+
+  private int[] sortCopies(int count) {
+    Column point = copies[CopyField.POINT.ordinal()];
+    boolean inOrder = true;
+    int before = 0;
+    for (int c = 0; c < count; c++) {
+      int row = rowOfText[(int) point.get(c)];
+      inOrder &= row >= before;
+      before = row;
+      if (row >= 0) {
+        firstCopy[row + 1]++;
+      }
+    }
+    for (int i = 0; i < size; i++) {
+      firstCopy[i + 1] += firstCopy[i];
+    }
+    if (inOrder) {
+      return null;
+    }
+    int[] next = firstCopy.clone();
+    int[] rows = new int[firstCopy[size]];
+    for (int c = 0; c < count; c++) {
+      int row = rowOfText[(int) point.get(c)];
+      if (row >= 0) {
+        rows[next[row]++] = c;
+      }
+    }
+    return rows;
   }
 
   /**
-   * @param points in any order
+   * @param points of one resource, in any order
    * @param copies by the key of their point; those of other points are not looked at
    */
   public static PointSet of(List<RecoveryPoint> points, Map<String, List<Copy>> copies) {
-    if (points.isEmpty()) {
-      return EMPTY;
-    }
     List<RecoveryPoint> sorted = new ArrayList<>(points);
     sorted.sort(Comparator.comparing(RecoveryPoint::dataTime).thenComparing(RecoveryPoint::key));
-    return new PointSet(sorted, copies);
+    List<Copy> own = new ArrayList<>();
+    sorted.forEach(p -> own.addAll(copies.getOrDefault(p.key(), List.of())));
+    Texts.Collector texts = new Texts.Collector();
+    sorted.forEach(p -> texts.number(p.key()));
+    Column[] pointColumns = new Column[PointField.COUNT];
+    for (PointField field : PointField.values()) {
+      pointColumns[field.ordinal()] = field == PointField.RECORDED_AT
+              || field == PointField.REPLACED_AT
+          ? Column.constant(NONE)
+          : Column.of(sorted.stream().mapToLong(p -> field.of(p, texts::number)).toArray());
+    }
+    Column[] copyColumns = new Column[CopyField.COUNT];
+    for (CopyField field : CopyField.values()) {
+      copyColumns[field.ordinal()] = field == CopyField.REPLACED_AT
+          ? Column.constant(NONE)
+          : Column.of(own.stream().mapToLong(c -> field.of(c, texts::number)).toArray());
+    }
+    String resource = sorted.isEmpty() ? "" : sorted.get(0).resource();
+    return new PointSet(
+        resource, sorted.size(), pointColumns, own.size(), copyColumns, texts.texts());
+  }
+
+  private Column p(PointField field) {
+    return points[field.ordinal()];
+  }
+
+  private long c(CopyField field, int copy) {
+    return copies[field.ordinal()].get(copy);
+  }
+
+  /** Number of points. */
+  public int size() {
+    return size;
   }
 
   public List<RecoveryPoint> points() {
-    return points;
+    return list;
+  }
+
+  private final class Points extends AbstractList<RecoveryPoint> implements RandomAccess {
+    @Override
+    public RecoveryPoint get(int row) {
+      return point(row);
+    }
+
+    @Override
+    public int size() {
+      return size;
+    }
+  }
+
+  public RecoveryPoint point(int row) {
+    RecoveryPoint point = made[row];
+    if (point == null) {
+      // Two threads may both make it: the two are equal.
+      point = new RecoveryPoint(
+          key(row),
+          resource,
+          texts.get(p(PointField.POLICY).get(row)),
+          form(row),
+          basedOnKey(row),
+          Instant.ofEpochMilli(dataTime(row)),
+          instant(p(PointField.STARTED).get(row)),
+          instant(available(row)),
+          outcome(row),
+          consistency(row),
+          yesNo(p(PointField.PRE_STEP).get(row)),
+          code(ROLES, p(PointField.SOURCE_ROLE).get(row)),
+          number(p(PointField.SIZE_BYTES).get(row)),
+          yesNo(p(PointField.ENCRYPTED).get(row)),
+          number(p(PointField.SKIPPED_ITEMS).get(row)),
+          texts.get(p(PointField.FEED).get(row)));
+      made[row] = point;
+    }
+    return point;
   }
 
   /** The point with a key; null when the resource has none. */
-  public synchronized RecoveryPoint point(String key) {
-    if (byKey == null) {
-      byKey = new HashMap<>(points.size() * 2);
-      points.forEach(p -> byKey.put(p.key(), p));
+  public RecoveryPoint point(String key) {
+    int row = row(key);
+    return row < 0 ? null : point(row);
+  }
+
+  private int row(String key) {
+    int text = key == null ? -1 : texts.numberOf(key);
+    return text < 0 ? -1 : rowOfText[text];
+  }
+
+  public String key(int row) {
+    return texts.get(p(PointField.KEY).get(row));
+  }
+
+  public long dataTime(int row) {
+    return p(PointField.DATA_TIME).get(row);
+  }
+
+  public long available(int row) {
+    return p(PointField.AVAILABLE).get(row);
+  }
+
+  public Form form(int row) {
+    return FORMS[(int) p(PointField.FORM).get(row)];
+  }
+
+  public PointOutcome outcome(int row) {
+    return OUTCOMES[(int) p(PointField.OUTCOME).get(row)];
+  }
+
+  public Consistency consistency(int row) {
+    return CONSISTENCIES[(int) p(PointField.CONSISTENCY).get(row)];
+  }
+
+  /** 1 when the step before it ran, 0 when it did not. */
+  public long preStep(int row) {
+    return p(PointField.PRE_STEP).get(row);
+  }
+
+  /** Whether it hangs from another point. */
+  public boolean hangs(int row) {
+    return p(PointField.BASED_ON).get(row) != NONE;
+  }
+
+  /** The row of the point it hangs from; −1 when that is missing. */
+  public int basedOn(int row) {
+    return rowOfText[(int) p(PointField.BASED_ON).get(row)];
+  }
+
+  /** Null when it stands alone. */
+  public String basedOnKey(int row) {
+    return texts.get(p(PointField.BASED_ON).get(row));
+  }
+
+  /**
+   * The place of the copy that was read back last, of those that passed if {@code passed}; −1 when none
+   * was. Of several the first.
+   */
+  public int newestRead(boolean passed) {
+    Column lastRead = copies[CopyField.LAST_READ.ordinal()];
+    int newest = -1;
+    if (lastRead.isConstant() && lastRead.get(0) == NONE) {
+      return newest;
     }
-    return byKey.get(key);
+    for (int place = 0; place < firstCopy[size]; place++) {
+      long read = copyLastRead(place);
+      boolean counts = read != NONE && (!passed || copyLastReadPassed(place) == 1);
+      if (counts && (newest < 0 || read > copyLastRead(newest))) {
+        newest = place;
+      }
+    }
+    return newest;
+  }
+
+  /** The copies of the point in {@code row}. */
+  public List<Copy> copiesOf(int row) {
+    List<Copy> own = new ArrayList<>(firstCopy[row + 1] - firstCopy[row]);
+    for (int i = firstCopy[row]; i < firstCopy[row + 1]; i++) {
+      own.add(copy(copyAt(i)));
+    }
+    return own;
   }
 
   public List<Copy> copiesOf(RecoveryPoint point) {
-    return copies.getOrDefault(point.key(), List.of());
+    int row = row(point.key());
+    return row < 0 ? List.of() : copiesOf(row);
+  }
+
+  /** Where the copies of a point begin: they are {@code firstCopy(row)} up to {@code firstCopy(row + 1)}. */
+  public int firstCopy(int row) {
+    return firstCopy[row];
+  }
+
+  private int copyAt(int i) {
+    return copyRows == null ? i : copyRows[i];
+  }
+
+  /** The copy at a place counted as by {@link #firstCopy}. */
+  public Copy copyAtPlace(int place) {
+    return copy(copyAt(place));
+  }
+
+  public CopyState copyState(int place) {
+    return STATES[(int) c(CopyField.STATE, copyAt(place))];
+  }
+
+  public long copyFinished(int place) {
+    return c(CopyField.FINISHED, copyAt(place));
+  }
+
+  public long copyExpires(int place) {
+    return c(CopyField.EXPIRES, copyAt(place));
+  }
+
+  public long copyRecordedAt(int place) {
+    return c(CopyField.RECORDED_AT, copyAt(place));
+  }
+
+  public long copyLastRead(int place) {
+    return c(CopyField.LAST_READ, copyAt(place));
+  }
+
+  /** 1 when its last read-back passed, 0 when it failed. */
+  public long copyLastReadPassed(int place) {
+    return c(CopyField.LAST_READ_PASSED, copyAt(place));
+  }
+
+  /** A number that stands for the copy's store within this set. */
+  public int copyStore(int place) {
+    return (int) c(CopyField.STORE, copyAt(place));
+  }
+
+  /** The number that stands for a store within this set; −1 when no copy is there. */
+  public int storeNumber(String store) {
+    int last = -1;
+    for (int place = 0; place < firstCopy[size]; place++) {
+      int number = copyStore(place);
+      // The same few stores come again and again, so that the text is hardly ever looked at twice.
+      if (number != last && texts.get(number).equals(store)) {
+        return number;
+      }
+      last = number;
+    }
+    return -1;
+  }
+
+  /** The key of a store of {@link #copyStore}. */
+  public String storeKey(int number) {
+    return texts.get(number);
+  }
+
+  Copy copy(int c) {
+    return new Copy(
+        texts.get(c(CopyField.POINT, c)),
+        texts.get(c(CopyField.STORE, c)),
+        instant(c(CopyField.FINISHED, c)),
+        STATES[(int) c(CopyField.STATE, c)],
+        instant(c(CopyField.LOCKED_UNTIL, c)),
+        instant(c(CopyField.EXPIRES, c)),
+        texts.get(c(CopyField.FORMAT, c)),
+        texts.get(c(CopyField.PLACE, c)),
+        texts.get(c(CopyField.SHA256, c)),
+        texts.get(c(CopyField.MANIFEST, c)),
+        instant(c(CopyField.LAST_READ, c)),
+        yesNo(c(CopyField.LAST_READ_PASSED, c)),
+        instant(c(CopyField.RECORDED_AT, c)));
+  }
+
+  private static Instant instant(long value) {
+    return value == NONE ? null : Instant.ofEpochMilli(value);
+  }
+
+  private static Boolean yesNo(long value) {
+    return value == NONE ? null : value == 1;
+  }
+
+  private static Long number(long value) {
+    return value == NONE ? null : value;
+  }
+
+  private static <E> E code(E[] codes, long value) {
+    return value == NONE ? null : codes[(int) value];
   }
 }

@@ -6,20 +6,18 @@ import hardproof.core.drills.DrillFact;
 import hardproof.core.ladder.Rung;
 import hardproof.core.points.Chain;
 import hardproof.core.points.Consistency;
+import hardproof.core.points.ExposureCurve;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.points.UsableSpan;
 import hardproof.core.wording.Wording;
 import java.time.Instant;
-import java.util.ArrayDeque;
-import java.util.ArrayList;
-import java.util.Deque;
-import java.util.HashMap;
-import java.util.HashSet;
+import java.util.AbstractList;
+import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
+import java.util.RandomAccess;
 
 /**
  * When each point of a resource can be restored, and why not. A point is usable when it is
@@ -28,41 +26,49 @@ import java.util.Set;
  * to be bad ends it from the moment that was known, not before.
  */
 public final class Usability {
+  /** In {@link #culprit}: nothing ends it. */
+  private static final int NOBODY = -1;
+
   private final Estate estate;
   private final PointSet set;
   private final Consistency demanded;
   private final List<DrillFact> drills;
   private final boolean anyFailed;
-  private final Map<String, Link> links = new HashMap<>();
-  private final List<Judged> judged;
 
-  /** What one point is worth by itself, without its chain. */
+  /** When each point is usable, by itself and with its chain; empty where {@code from ≥ until}. */
+  private final long[] from;
+
+  private final long[] until;
+
+  /** Number of points in the chain of each as far as it could be followed; 0 while not judged. */
+  private final int[] length;
+
+  /** The row of the full that each hangs from; −1 where its chain is broken. */
+  private final int[] full;
+
+  /** The row of the point of the chain that ends each soonest. */
+  private final int[] culprit;
+
+  /** Why the chain of each is broken; null as long as none is. */
+  private String[] breaks;
+
+  private final Judged[] made;
+  private final List<Judged> judged = new JudgedPoints();
+
+  /** What a copy or a point is worth by itself. */
   private record Own(long from, long until, String whyNot) {}
-
-  /**
-   * What a point is worth with its chain.
-   *
-   * @param culprit the point of the chain that {@code whyNot} is about
-   * @param full where the chain ends; null when it is broken
-   */
-  private record Link(
-      long from,
-      long until,
-      String whyNot,
-      String culprit,
-      int length,
-      RecoveryPoint full,
-      String breakSentence) {}
 
   /**
    * A point with the time it is usable.
    *
+   * @param row of the point in its set
    * @param chainLength number of points in its chain as far as it could be followed
    * @param full the full it hangs from, itself when it stands alone; null when the chain is broken
    * @param breakSentence why the chain is broken; null when it is whole
    * @param whyNot why it never was, or stopped being, usable; null while it is
    */
   public record Judged(
+      int row,
       RecoveryPoint point,
       int chainLength,
       RecoveryPoint full,
@@ -84,15 +90,27 @@ public final class Usability {
     this.demanded = demanded;
     this.drills = estate.drillsOf(resource);
     this.anyFailed = drills.stream().anyMatch(DrillFact::failed);
-    List<Judged> all = new ArrayList<>(set.points().size());
-    for (RecoveryPoint point : set.points()) {
-      all.add(judge(point));
+    int size = set.size();
+    this.from = new long[size];
+    this.until = new long[size];
+    this.length = new int[size];
+    this.full = new int[size];
+    this.culprit = new int[size];
+    this.made = new Judged[size];
+    for (int row = 0; row < size; row++) {
+      if (length[row] == 0) {
+        judge(row);
+      }
     }
-    this.judged = List.copyOf(all);
   }
 
   public static Usability of(Estate estate, String resource, Consistency demanded) {
     return new Usability(estate, resource, demanded);
+  }
+
+  /** The points and copies that are judged. */
+  public PointSet set() {
+    return set;
   }
 
   /** All points of the resource, oldest data first. */
@@ -100,102 +118,184 @@ public final class Usability {
     return judged;
   }
 
+  private final class JudgedPoints extends AbstractList<Judged> implements RandomAccess {
+    @Override
+    public Judged get(int row) {
+      Judged known = made[row];
+      if (known == null) {
+        known = make(row);
+        made[row] = known;
+      }
+      return known;
+    }
+
+    @Override
+    public int size() {
+      return set.size();
+    }
+  }
+
+  public boolean usableAt(int row, long instant) {
+    return from[row] <= instant && instant < until[row];
+  }
+
+  public boolean chainWhole(int row) {
+    return full[row] >= 0;
+  }
+
+  /** The row of the usable point with the newest data at an instant; −1 when there is none. */
+  public int newestUsable(long instant) {
+    int row = set.size() - 1;
+    while (row >= 0 && !usableAt(row, instant)) {
+      row--;
+    }
+    return row;
+  }
+
+  /** How the exposure went, counted from {@code countedFrom}. */
+  public ExposureCurve curve(long countedFrom) {
+    long[] data = new long[set.size()];
+    Arrays.setAll(data, set::dataTime);
+    return ExposureCurve.of(countedFrom, data, from, until);
+  }
+
   /** The points that must be restored one after another to reach {@code point}. */
   public Chain chainOf(RecoveryPoint point) {
     return Chain.of(point, set::point);
   }
 
-  private Judged judge(RecoveryPoint point) {
-    Link link = link(point);
-    UsableSpan span = link.breakSentence() == null
-        ? new UsableSpan(point.dataTime().toEpochMilli(), link.from(), link.until())
-        : new UsableSpan(point.dataTime().toEpochMilli(), 0, 0);
-    String whyNot = link.breakSentence() != null
-        ? link.breakSentence()
-        : link.whyNot() == null || link.culprit().equals(point.key())
-            ? link.whyNot()
-            : "it hangs from " + link.culprit() + ": " + link.whyNot();
-    return new Judged(point, link.length(), link.full(), link.breakSentence(), span, whyNot);
+  private Judged make(int row) {
+    String broken = chainWhole(row) ? null : breaks[row];
+    return new Judged(
+        row,
+        set.point(row),
+        length[row],
+        broken == null ? set.point(full[row]) : null,
+        broken,
+        new UsableSpan(set.dataTime(row), from[row], until[row]),
+        broken == null ? whyNot(row) : broken);
+  }
+
+  private String whyNot(int row) {
+    int by = culprit[row];
+    if (by == NOBODY) {
+      return null;
+    }
+    String own = own(by).whyNot();
+    return by == row ? own : "it hangs from " + set.key(by) + ": " + own;
   }
 
   /** Follows the chain down to what is known already, and comes back up; each point is seen once. */
-  private Link link(RecoveryPoint point) {
-    Link known = links.get(point.key());
-    if (known != null) {
-      return known;
+  private void judge(int row) {
+    if (!set.hangs(row)) {
+      foot(row);
+      return;
     }
-    if (point.basedOn() == null) {
-      Link alone = foot(point);
-      links.put(point.key(), alone);
-      return alone;
-    }
-    Deque<RecoveryPoint> way = new ArrayDeque<>();
-    Set<String> seen = new HashSet<>();
-    RecoveryPoint at = point;
-    Link below = null;
-    while (below == null) {
-      if (!seen.add(at.key())) {
-        below = broken(0, "the chain goes in a circle at " + at.key());
+    int[] way = new int[8];
+    int steps = 0;
+    BitSet seen = new BitSet(set.size());
+    int at = row;
+    while (true) {
+      if (seen.get(at)) {
+        brokenWay(way, steps, "the chain goes in a circle at " + set.key(at));
+        return;
+      }
+      if (!set.hangs(at)) {
+        foot(at);
         break;
       }
-      way.push(at);
-      if (at.basedOn() == null) {
-        way.pop();
-        below = foot(at);
-        links.put(at.key(), below);
-        break;
-      }
-      Link there = links.get(at.basedOn());
-      if (there != null) {
-        below = there;
-        break;
-      }
-      RecoveryPoint base = set.point(at.basedOn());
-      if (base == null) {
-        below = broken(0, at.key() + " is based on " + at.basedOn() + ", which is missing");
-        break;
+      seen.set(at);
+      way = steps == way.length ? Arrays.copyOf(way, 2 * steps) : way;
+      way[steps++] = at;
+      int base = set.basedOn(at);
+      if (base < 0) {
+        brokenWay(
+            way, steps, set.key(at) + " is based on " + set.basedOnKey(at) + ", which is missing");
+        return;
       }
       at = base;
+      if (length[at] > 0) {
+        break;
+      }
     }
-    while (!way.isEmpty()) {
-      RecoveryPoint next = way.pop();
-      below = onTop(below, next);
-      links.put(next.key(), below);
+    for (int i = steps - 1; i >= 0; i--) {
+      onTop(at, way[i]);
+      at = way[i];
     }
-    return below;
   }
 
-  private static Link broken(int length, String sentence) {
-    return new Link(0, 0, null, null, length, null, sentence);
+  private void brokenWay(int[] way, int steps, String sentence) {
+    for (int i = steps - 1; i >= 0; i--) {
+      broken(way[i], steps - i, sentence);
+    }
   }
 
-  private Link foot(RecoveryPoint point) {
-    if (!point.form().standsAlone()) {
-      return broken(
+  private void broken(int row, int chainLength, String sentence) {
+    if (breaks == null) {
+      breaks = new String[set.size()];
+    }
+    breaks[row] = sentence;
+    length[row] = chainLength;
+    full[row] = -1;
+    culprit[row] = NOBODY;
+  }
+
+  private void foot(int row) {
+    if (!set.form(row).standsAlone()) {
+      broken(
+          row,
           1,
-          point.key() + " is " + point.form().code() + " and names no point that it is based on");
+          set.key(row) + " is " + set.form(row).code() + " and names no point that it is based on");
+      return;
     }
-    Own own = own(point);
-    return new Link(own.from(), own.until(), own.whyNot(), point.key(), 1, point, null);
+    setOwn(row);
+    length[row] = 1;
+    full[row] = row;
+    culprit[row] = until[row] == UsableSpan.OPEN ? NOBODY : row;
   }
 
-  private Link onTop(Link below, RecoveryPoint point) {
-    if (below.breakSentence() != null) {
-      return broken(below.length() + 1, below.breakSentence());
+  private void onTop(int below, int row) {
+    if (!chainWhole(below)) {
+      broken(row, length[below] + 1, breaks[below]);
+      return;
     }
-    Own own = own(point);
-    boolean mine = own.whyNot() != null && (below.whyNot() == null || own.until() < below.until());
-    return new Link(
-        Math.max(below.from(), own.from()),
-        Math.min(below.until(), own.until()),
-        mine ? own.whyNot() : below.whyNot(),
-        mine ? point.key() : below.culprit(),
-        below.length() + 1,
-        below.full(),
-        null);
+    setOwn(row);
+    boolean mine =
+        until[row] != UsableSpan.OPEN && (culprit[below] == NOBODY || until[row] < until[below]);
+    culprit[row] = mine ? row : culprit[below];
+    from[row] = Math.max(from[below], from[row]);
+    until[row] = Math.min(until[below], until[row]);
+    length[row] = length[below] + 1;
+    full[row] = full[below];
   }
 
-  private Own own(RecoveryPoint point) {
+  /** The times of a point by itself; the words for them are made by {@link #own} when needed. */
+  private void setOwn(int row) {
+    long end = set.available(row) == PointSet.NONE
+            || set.outcome(row) != PointOutcome.COMPLETE
+            || set.consistency(row).compareTo(demanded) < 0
+        ? 0
+        : anyFailed ? own(row).until() : lastCopyEnds(row);
+    from[row] = end == 0 ? 0 : set.available(row);
+    until[row] = end;
+  }
+
+  /** When the last of its copies was known to be bad or gone; 0 when there never was one. */
+  private long lastCopyEnds(int row) {
+    long last = 0;
+    for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
+      boolean good =
+          set.copyState(place) == CopyState.PRESENT && set.copyLastReadPassed(place) != 0;
+      if (good) {
+        return UsableSpan.OPEN;
+      }
+      last = Math.max(last, end(set.copyAtPlace(place)).until());
+    }
+    return last;
+  }
+
+  private Own own(int row) {
+    RecoveryPoint point = set.point(row);
     if (point.available() == null) {
       return new Own(0, 0, "it is not available yet");
     }
@@ -209,24 +309,24 @@ public final class Usability {
           "its consistency is " + point.consistency().code() + ", " + demanded.code()
               + " is demanded");
     }
-    long until = Long.MIN_VALUE;
+    long end = Long.MIN_VALUE;
     String whyNot = "no copy of it is known";
-    for (Copy copy : set.copiesOf(point)) {
-      Own end = end(copy);
-      if (end.until() > until) {
-        until = end.until();
-        whyNot = end.whyNot();
+    for (Copy copy : set.copiesOf(row)) {
+      Own last = end(copy);
+      if (last.until() > end) {
+        end = last.until();
+        whyNot = last.whyNot();
       }
     }
-    if (until == Long.MIN_VALUE) {
+    if (end == Long.MIN_VALUE) {
       return new Own(0, 0, whyNot);
     }
     DrillFact bad = blame(point.key(), null);
-    if (bad != null && bad.ended().toEpochMilli() < until) {
-      until = bad.ended().toEpochMilli();
+    if (bad != null && bad.ended().toEpochMilli() < end) {
+      end = bad.ended().toEpochMilli();
       whyNot = "the drill of " + Wording.time(bad.ended(), estate.asAt()) + " failed on it";
     }
-    return new Own(point.available().toEpochMilli(), until, whyNot);
+    return new Own(point.available().toEpochMilli(), end, whyNot);
   }
 
   private static final Own GOOD = new Own(0, UsableSpan.OPEN, null);

@@ -34,38 +34,50 @@ public final class ExposureCurve {
    * @param countedFrom when the resource was first seen; before it nothing is counted
    */
   public static ExposureCurve of(long countedFrom, List<UsableSpan> spans) {
+    return of(
+        countedFrom,
+        spans.stream().mapToLong(UsableSpan::dataTime).toArray(),
+        spans.stream().mapToLong(UsableSpan::from).toArray(),
+        spans.stream().mapToLong(UsableSpan::until).toArray());
+  }
+
+  /**
+   * Of points with their data time and when each is usable, from {@code from} (inclusive) until
+   * {@code until} (exclusive, {@link UsableSpan#OPEN} when nothing ended it; never where not after
+   * {@code from}).
+   */
+  public static ExposureCurve of(long countedFrom, long[] data, long[] from, long[] until) {
     boolean anyEnds = false;
     boolean inOrder = true;
     long before = Long.MIN_VALUE;
-    int n = 0;
-    for (UsableSpan span : spans) {
-      if (!span.isEmpty()) {
-        n++;
-        anyEnds |= span.until() != UsableSpan.OPEN;
-        inOrder &= span.from() >= before;
-        before = span.from();
+    for (int i = 0; i < data.length; i++) {
+      if (from[i] < until[i]) {
+        anyEnds |= until[i] != UsableSpan.OPEN;
+        inOrder &= from[i] >= before;
+        before = from[i];
       }
     }
     return anyEnds || !inOrder
-        ? general(countedFrom, spans)
-        : onlyBeginnings(countedFrom, spans, n);
+        ? general(countedFrom, data, from, until)
+        : onlyBeginnings(countedFrom, data, from, until);
   }
 
   /** The common case: points come in order and stay usable, so that a running maximum is enough. */
-  private static ExposureCurve onlyBeginnings(long countedFrom, List<UsableSpan> spans, int n) {
-    long[] starts = new long[n];
-    long[] newest = new long[n];
+  private static ExposureCurve onlyBeginnings(
+      long countedFrom, long[] data, long[] from, long[] until) {
+    long[] starts = new long[data.length];
+    long[] newest = new long[data.length];
     int segments = 0;
     long top = NOTHING;
-    for (UsableSpan span : spans) {
-      if (span.isEmpty() || span.dataTime() <= top) {
+    for (int i = 0; i < data.length; i++) {
+      if (from[i] >= until[i] || data[i] <= top) {
         continue;
       }
-      top = span.dataTime();
-      if (segments > 0 && starts[segments - 1] == span.from()) {
+      top = data[i];
+      if (segments > 0 && starts[segments - 1] == from[i]) {
         segments--;
       }
-      starts[segments] = span.from();
+      starts[segments] = from[i];
       newest[segments] = top;
       segments++;
     }
@@ -73,15 +85,15 @@ public final class ExposureCurve {
         Arrays.copyOf(starts, segments), Arrays.copyOf(newest, segments), countedFrom);
   }
 
-  private static ExposureCurve general(long countedFrom, List<UsableSpan> spans) {
-    List<long[]> changes = new ArrayList<>(spans.size() * 2);
-    for (UsableSpan span : spans) {
-      if (span.isEmpty()) {
+  private static ExposureCurve general(long countedFrom, long[] data, long[] from, long[] until) {
+    List<long[]> changes = new ArrayList<>(data.length * 2);
+    for (int i = 0; i < data.length; i++) {
+      if (from[i] >= until[i]) {
         continue;
       }
-      changes.add(new long[] {span.from(), span.dataTime(), 1});
-      if (span.until() != UsableSpan.OPEN) {
-        changes.add(new long[] {span.until(), span.dataTime(), -1});
+      changes.add(new long[] {from[i], data[i], 1});
+      if (until[i] != UsableSpan.OPEN) {
+        changes.add(new long[] {until[i], data[i], -1});
       }
     }
     changes.sort((a, b) -> Long.compare(a[0], b[0]));
@@ -170,24 +182,25 @@ public final class ExposureCurve {
     long worst = 0;
     long worstAt = to;
     long within = 0;
-    long counted = 0;
     boolean everythingLost = false;
-    for (Tooth tooth : teeth(from, to)) {
-      counted += tooth.to() - tooth.from();
-      if (tooth.newestDataTime() == null) {
-        if (!everythingLost) {
-          worstAt = tooth.from();
-        }
+    long begin = Math.max(from, countedFrom);
+    long start = begin;
+    for (int i = segmentAt(start); start < to; i++) {
+      long end = i + 1 < starts.length ? Math.min(to, starts[i + 1]) : to;
+      long data = i < 0 ? NOTHING : newest[i];
+      if (end > start && data == NOTHING) {
+        worstAt = everythingLost ? worstAt : start;
         everythingLost = true;
-        continue;
+      } else if (end > start) {
+        within += Math.max(0, Math.min(end, data + rpo) - start);
+        if (end - data > worst) {
+          worst = end - data;
+          worstAt = everythingLost ? worstAt : end;
+        }
       }
-      long data = tooth.newestDataTime();
-      within += Math.max(0, Math.min(tooth.to(), data + rpo) - tooth.from());
-      if (tooth.to() - data > worst) {
-        worst = tooth.to() - data;
-        worstAt = everythingLost ? worstAt : tooth.to();
-      }
+      start = Math.max(start, end);
     }
+    long counted = Math.max(0, to - begin);
     return new Summary(
         everythingLost ? OptionalLong.empty() : OptionalLong.of(worst), worstAt, within, counted);
   }

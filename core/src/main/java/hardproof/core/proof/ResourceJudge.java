@@ -1,5 +1,6 @@
 package hardproof.core.proof;
 
+import hardproof.core.copies.Copy;
 import hardproof.core.criteria.Criteria;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.FactRef;
@@ -112,19 +113,20 @@ final class ResourceJudge {
               + drill.sentence(),
           List.of(new FactRef("drills", drill.run())));
     }
-    return s.points().stream()
-        .flatMap(j -> s.copiesOf(j.point()).stream())
-        .filter(c -> c.lastRead() != null)
-        .max(Comparator.comparing(c -> c.lastRead()))
-        .filter(c -> Boolean.FALSE.equals(c.lastReadPassed()))
-        .filter(c -> last.isEmpty() || last.get().ended().isBefore(c.lastRead()))
-        .map(c -> new Cause(
-            Verdict.DISPROVEN,
-            s.resource().key(),
-            "the read-back of " + c.point() + " from " + s.estate().storeName(c.store()) + " at "
-                + Wording.time(c.lastRead(), s.asAt()) + " failed",
-            List.of(new FactRef("points", c.point()))))
-        .orElse(null);
+    int newest = s.set().newestRead(false);
+    if (newest < 0 || s.set().copyLastReadPassed(newest) != 0) {
+      return null;
+    }
+    Copy copy = s.set().copyAtPlace(newest);
+    if (last.isPresent() && !last.get().ended().isBefore(copy.lastRead())) {
+      return null;
+    }
+    return new Cause(
+        Verdict.DISPROVEN,
+        s.resource().key(),
+        "the read-back of " + copy.point() + " from " + s.estate().storeName(copy.store()) + " at "
+            + Wording.time(copy.lastRead(), s.asAt()) + " failed",
+        List.of(new FactRef("points", copy.point())));
   }
 
   private static List<Action> actions(Subject s, Proof proof, Verdict worst) {

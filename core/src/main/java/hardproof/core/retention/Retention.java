@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
@@ -92,13 +93,18 @@ public record Retention(
     }
   }
 
-  /** Slots that begin after {@code since} and hold none of the data times. */
-  public static List<Slot> missing(List<Slot> slots, TreeSet<Instant> dataTimes, Instant since) {
+  /**
+   * Slots that begin after {@code since} and hold none of the data times.
+   *
+   * @param dataTimes in epoch milliseconds, ascending
+   */
+  public static List<Slot> missing(List<Slot> slots, long[] dataTimes, Instant since) {
     return slots.stream()
         .filter(s -> since == null || !s.from().isBefore(since))
         .filter(s -> {
-          Instant first = dataTimes.ceiling(s.from());
-          return first == null || !first.isBefore(s.until());
+          int found = Arrays.binarySearch(dataTimes, s.from().toEpochMilli());
+          int first = found >= 0 ? found : -found - 1;
+          return first == dataTimes.length || dataTimes[first] >= s.until().toEpochMilli();
         })
         .toList();
   }

@@ -8,11 +8,8 @@ import hardproof.core.facts.Facts;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactWriter;
 import hardproof.server.storage.Database;
-import java.sql.Connection;
-import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -23,30 +20,25 @@ import java.util.function.Function;
 public final class FactStore {
   private static final FactWriter WRITER = new FactWriter(SelectorJson::write);
 
-  /** Some 200 bytes each. */
-  private static final long HISTORY_MOST = 500_000;
-
   private final Database database;
   private final Function<Instant, List<DrillFact>> drills;
-  private final long historyMost;
   private final OwnFacts own;
-  private volatile History history;
+  private final History history;
+  private final PackedPoints points;
 
   /**
    * @param drills the drills that had ended by an instant
    */
   public FactStore(Database database, Function<Instant, List<DrillFact>> drills) {
-    this(database, drills, HISTORY_MOST);
+    this(database, drills, new PackedPoints(database));
   }
 
-  /**
-   * @param historyMost with more states of points and copies than this they stay in the file
-   */
-  FactStore(Database database, Function<Instant, List<DrillFact>> drills, long historyMost) {
+  FactStore(Database database, Function<Instant, List<DrillFact>> drills, PackedPoints points) {
     this.database = database;
     this.drills = drills;
-    this.historyMost = historyMost;
     this.own = new OwnFacts(database);
+    this.history = new History(database);
+    this.points = points;
   }
 
   private static List<Policy> withAdditions(
@@ -61,87 +53,30 @@ public final class FactStore {
   }
 
   /**
-   * The estate as known at {@code asAt}. Points and copies are in memory where they fit, and otherwise
-   * read one resource at a time: states that are over do not change, so that it comes out the same.
+   * The estate as known at {@code asAt}. Points and copies are read one resource at a time: states that
+   * are over do not change, so that it comes out the same whenever they are.
    */
   public Estate estate(Instant asAt) {
-    Facts facts = facts(asAt);
-    return fitsInMemory()
-        ? new Estate(asAt, facts)
-        : new Estate(asAt, facts, StoredPoints.at(database, asAt));
+    points.bringUpToDate();
+    return new Estate(asAt, facts(asAt), points.at(asAt));
   }
 
-  private boolean fitsInMemory() {
-    return states() <= historyMost;
-  }
-
-  /**
-   * All facts as known at {@code asAt}, read from one state of the database; without points and copies
-   * where they do not fit into memory.
-   */
+  /** All facts but points and copies as known at {@code asAt}, read from one state of the database. */
   private Facts facts(Instant asAt) {
     return database.read(() -> {
-      Facts imported = imported(asAt);
+      Facts imported = history.at(asAt);
       return new Facts(
           feeds(asAt),
           imported.workloads(),
           imported.resources(),
           imported.stores(),
           withAdditions(imported.policies(), own.additions(asAt)),
-          imported.points(),
-          imported.copies(),
+          List.of(),
+          List.of(),
           imported.jobs(),
           imported.exceptions(),
           drills.apply(asAt));
     });
-  }
-
-  private Facts imported(Instant asAt) {
-    long batch = database
-        .reads()
-        .sql("SELECT coalesce(max(id), 0) FROM import_batch")
-        .query(Long.class)
-        .single();
-    History all = history;
-    if (all != null && all.batch() == batch) {
-      return all.at(asAt);
-    }
-    if (fitsInMemory()) {
-      history = database.onReader(connection -> History.read(batch, connection));
-      return history.at(asAt);
-    }
-    history = null;
-    return readImported(asAt);
-  }
-
-  private long states() {
-    return database
-        .reads()
-        .sql("SELECT coalesce((SELECT max(rowid) FROM recovery_point), 0)"
-            + " + coalesce((SELECT max(rowid) FROM copy), 0)")
-        .query(Long.class)
-        .single();
-  }
-
-  private Facts readImported(Instant asAt) {
-    return database.read(() -> database.onReader(connection -> new Facts(
-        List.of(),
-        known(FactTables.WORKLOADS, connection, asAt),
-        known(FactTables.RESOURCES, connection, asAt),
-        known(FactTables.STORES, connection, asAt),
-        known(FactTables.POLICIES, connection, asAt),
-        List.of(),
-        List.of(),
-        known(FactTables.JOBS, connection, asAt),
-        known(FactTables.EXCEPTIONS, connection, asAt),
-        List.of())));
-  }
-
-  private static <T> List<T> known(FactTable<T> table, Connection connection, Instant asAt)
-      throws SQLException {
-    List<T> facts = new ArrayList<>();
-    table.forEachKnown(connection, asAt, k -> facts.add(k.fact()));
-    return facts;
   }
 
   /** Every feed with when it last came before {@code asAt}. */

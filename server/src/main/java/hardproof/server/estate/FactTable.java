@@ -1,6 +1,7 @@
 package hardproof.server.estate;
 
 import hardproof.core.estate.Selector;
+import hardproof.core.facts.State;
 import hardproof.core.wording.Coded;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -13,7 +14,6 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
@@ -114,70 +114,32 @@ public final class FactTable<T> {
     return Arrays.equals(values(a), values(b));
   }
 
-  /** Every fact as known at {@code asAt}, in the order they became known. */
-  public void forEachKnown(Connection connection, Instant asAt, Consumer<Known<T>> each)
-      throws SQLException {
-    String sql = "SELECT feed, recorded_at, " + names() + " FROM " + table
-        + " WHERE recorded_at <= ? AND (replaced_at IS NULL OR replaced_at > ?) ORDER BY rowid";
-    try (PreparedStatement select = connection.prepareStatement(sql)) {
-      select.setLong(1, asAt.toEpochMilli());
-      select.setLong(2, asAt.toEpochMilli());
-      try (ResultSet rows = select.executeQuery()) {
-        while (rows.next()) {
-          each.accept(known(rows));
-        }
-      }
-    }
-  }
-
-  /**
-   * As known at {@code asAt}, those that meet a condition with one value. What is current and what is
-   * over are asked for apart, so that each is found by its own index.
-   */
-  List<T> knownWhere(Connection connection, String condition, String value, Instant asAt)
-      throws SQLException {
-    String from = "SELECT feed, recorded_at, " + names() + " FROM " + table + " WHERE " + condition
-        + " AND recorded_at <= ? AND ";
-    List<T> facts = new ArrayList<>();
-    for (String state : List.of("replaced_at IS NULL", "replaced_at > ?")) {
-      try (PreparedStatement select = connection.prepareStatement(from + state)) {
-        select.setString(1, value);
-        select.setLong(2, asAt.toEpochMilli());
-        if (state.endsWith("?")) {
-          select.setLong(3, asAt.toEpochMilli());
-        }
-        try (ResultSet rows = select.executeQuery()) {
-          while (rows.next()) {
-            facts.add(reader.read(new FactRow(rows, index)));
-          }
-        }
-      }
-    }
-    return facts;
-  }
-
-  /**
-   * A state of a fact, known from {@code recordedAt} (inclusive) until {@code replacedAt} (exclusive;
-   * {@link Long#MAX_VALUE} for the newest), in epoch milliseconds.
-   */
-  record State<T>(T fact, long recordedAt, long replacedAt) {
-    boolean knownAt(long instant) {
-      return recordedAt <= instant && instant < replacedAt;
-    }
-  }
-
   /** Every state of every fact that ever was known, in the order they became known. */
   List<State<T>> states(Connection connection) throws SQLException {
+    return states(connection, "ORDER BY rowid", List.of());
+  }
+
+  /**
+   * The states of some rows.
+   *
+   * @param condition what follows the name of the table
+   * @param values of its parameters: texts and whole numbers
+   */
+  List<State<T>> states(Connection connection, String condition, List<?> values)
+      throws SQLException {
     List<State<T>> states = new ArrayList<>();
-    String sql =
-        "SELECT feed, recorded_at, " + names() + ", replaced_at FROM " + table + " ORDER BY rowid";
-    try (PreparedStatement select = connection.prepareStatement(sql);
-        ResultSet rows = select.executeQuery()) {
-      while (rows.next()) {
-        T fact = reader.read(new FactRow(rows, index));
-        long recorded = rows.getLong(2);
-        long replaced = rows.getLong(columns.size() + 3);
-        states.add(new State<>(fact, recorded, rows.wasNull() ? Long.MAX_VALUE : replaced));
+    try (PreparedStatement select = connection.prepareStatement(
+        "SELECT feed, recorded_at, " + names() + ", replaced_at FROM " + table + " " + condition)) {
+      for (int i = 0; i < values.size(); i++) {
+        select.setObject(i + 1, values.get(i));
+      }
+      try (ResultSet rows = select.executeQuery()) {
+        while (rows.next()) {
+          T fact = reader.read(new FactRow(rows, index));
+          long recorded = rows.getLong(2);
+          long replaced = rows.getLong(columns.size() + 3);
+          states.add(new State<>(fact, recorded, rows.wasNull() ? Long.MAX_VALUE : replaced));
+        }
       }
     }
     return states;

@@ -1,64 +1,72 @@
 package hardproof.server.estate;
 
-import hardproof.core.copies.Copy;
-import hardproof.core.estate.AcceptedException;
-import hardproof.core.estate.Job;
-import hardproof.core.estate.Policy;
-import hardproof.core.estate.Resource;
-import hardproof.core.estate.Store;
-import hardproof.core.estate.Workload;
 import hardproof.core.facts.Facts;
-import hardproof.core.points.RecoveryPoint;
-import hardproof.server.estate.FactTable.State;
+import hardproof.core.facts.State;
+import hardproof.server.storage.Database;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
- * Every state of what imports brought, up to and with a batch, so that any instant can be looked at
- * without reading it all again. Only for estates whose states fit into memory.
+ * Every state of what imports brought, but for points and copies, so that any instant can be looked at
+ * without reading it all again. A kind of fact is read anew when rows of it were added.
  */
-record History(
-    long batch,
-    List<State<Workload>> workloads,
-    List<State<Resource>> resources,
-    List<State<Store>> stores,
-    List<State<Policy>> policies,
-    List<State<RecoveryPoint>> points,
-    List<State<Copy>> copies,
-    List<State<Job>> jobs,
-    List<State<AcceptedException>> exceptions) {
-  static History read(long batch, Connection connection) throws SQLException {
-    return new History(
-        batch,
-        FactTables.WORKLOADS.states(connection),
-        FactTables.RESOURCES.states(connection),
-        FactTables.STORES.states(connection),
-        FactTables.POLICIES.states(connection),
-        FactTables.POINTS.states(connection),
-        FactTables.COPIES.states(connection),
-        FactTables.JOBS.states(connection),
-        FactTables.EXCEPTIONS.states(connection));
+final class History {
+  private final Database database;
+  private final Map<FactTable<?>, Kept> kept = new ConcurrentHashMap<>();
+
+  /** Rows are only ever added, so the newest one tells whether these are all. */
+  private record Kept(long newestRow, List<?> states) {}
+
+  History(Database database) {
+    this.database = database;
   }
 
   /** What was known at an instant; without feeds and drills, which imports do not bring. */
   Facts at(Instant asAt) {
     long instant = asAt.toEpochMilli();
-    return new Facts(
+    return database.onReader(c -> new Facts(
         List.of(),
-        known(workloads, instant),
-        known(resources, instant),
-        known(stores, instant),
-        known(policies, instant),
-        known(points, instant),
-        known(copies, instant),
-        known(jobs, instant),
-        known(exceptions, instant),
-        List.of());
+        known(FactTables.WORKLOADS, c, instant),
+        known(FactTables.RESOURCES, c, instant),
+        known(FactTables.STORES, c, instant),
+        known(FactTables.POLICIES, c, instant),
+        List.of(),
+        List.of(),
+        known(FactTables.JOBS, c, instant),
+        known(FactTables.EXCEPTIONS, c, instant),
+        List.of()));
   }
 
-  private static <T> List<T> known(List<State<T>> states, long instant) {
-    return states.stream().filter(s -> s.knownAt(instant)).map(State::fact).toList();
+  private <T> List<T> known(FactTable<T> table, Connection connection, long instant)
+      throws SQLException {
+    return states(table, connection).stream()
+        .filter(s -> s.knownAt(instant))
+        .map(State::fact)
+        .toList();
+  }
+
+  @SuppressWarnings("unchecked")
+  private <T> List<State<T>> states(FactTable<T> table, Connection connection) throws SQLException {
+    long newest = newestRow(table, connection);
+    Kept known = kept.get(table);
+    if (known == null || known.newestRow() != newest) {
+      known = new Kept(newest, table.states(connection));
+      kept.put(table, known);
+    }
+    return (List<State<T>>) known.states();
+  }
+
+  static long newestRow(FactTable<?> table, Connection connection) throws SQLException {
+    try (PreparedStatement select =
+            connection.prepareStatement("SELECT coalesce(max(rowid), 0) FROM " + table.table());
+        ResultSet rows = select.executeQuery()) {
+      return rows.next() ? rows.getLong(1) : 0;
+    }
   }
 }

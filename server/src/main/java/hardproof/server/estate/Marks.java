@@ -39,7 +39,8 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
         .reads()
         .sql("""
             SELECT resource FROM recovery_point WHERE rowid > :points
-            UNION SELECT p.resource FROM copy c JOIN recovery_point p ON p.key = c.point WHERE c.rowid > :copies
+            UNION SELECT p.resource FROM copy c JOIN recovery_point p ON p.key = c.point
+               AND p.replaced_at IS NULL WHERE c.rowid > :copies
             UNION SELECT resource FROM job WHERE rowid > :jobs AND resource IS NOT NULL
             UNION SELECT resource FROM drill_run WHERE ended_at > :drills
             """)

@@ -107,7 +107,7 @@ public record ExposureView(
     for (Usability.Judged j : s.points()) {
       long data = j.point().dataTime().toEpochMilli();
       if (data >= from && data <= to) {
-        for (Copy copy : s.copiesOf(j.point())) {
+        for (Copy copy : s.copiesOf(j)) {
           ticks.computeIfAbsent(copy.store(), k -> new ArrayList<>()).add(tick(s, j, copy));
         }
       }

@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.OutcomeState;
+import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
+import hardproof.core.points.RecoveryPoint;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.Verdict;
@@ -18,6 +20,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -31,6 +34,7 @@ class DemoSetupTest {
   static Path folder;
 
   private static Installation installation;
+  private static Estate estate;
   private static Facts facts;
   private static Evaluation evaluation;
 
@@ -39,7 +43,8 @@ class DemoSetupTest {
     DataFolder data = new DataFolder(folder);
     DemoSetup.fillIfEmpty(data, NOW, s -> {});
     installation = Installation.open(data, new HandClock(NOW));
-    facts = installation.evaluations().now().estate().facts();
+    estate = installation.evaluations().now().estate();
+    facts = estate.facts();
     evaluation = installation.evaluations().now().evaluation();
   }
 
@@ -68,14 +73,16 @@ class DemoSetupTest {
     assertThat(facts.workloads()).hasSizeGreaterThanOrEqualTo(12);
     assertThat(facts.resources()).hasSizeGreaterThanOrEqualTo(45);
     assertThat(facts.stores()).hasSize(6);
+    List<RecoveryPoint> points = facts.resources().stream()
+        .flatMap(r -> estate.pointsOf(r.key()).stream())
+        .toList();
     Instant oldest =
-        facts.points().stream().map(p -> p.dataTime()).min(Instant::compareTo).orElseThrow();
+        points.stream().map(RecoveryPoint::dataTime).min(Instant::compareTo).orElseThrow();
     assertThat(Duration.between(oldest, NOW).toDays()).isGreaterThanOrEqualTo(45);
-    assertThat(facts.points().stream()
+    assertThat(points.stream()
             .filter(p -> p.dataTime().isAfter(NOW.minus(Duration.ofDays(2))))
-            .filter(p -> facts.copies().stream()
-                .anyMatch(c -> c.point().equals(p.key()) && c.place() != null))
-            .map(p -> p.resource())
+            .filter(p -> estate.copiesOf(p).stream().anyMatch(c -> c.place() != null))
+            .map(RecoveryPoint::resource)
             .distinct())
         .hasSizeGreaterThanOrEqualTo(12);
   }
@@ -100,8 +107,8 @@ class DemoSetupTest {
     WorkloadResult payroll = workload("payroll");
     assertThat(payroll.verdict()).isEqualTo(Verdict.DISPROVEN);
     assertThat(payroll.sentence()).contains("failed its own integrity check");
-    assertThat(facts.points())
-        .filteredOn(p -> p.resource().equals("payroll-db"))
+    assertThat(estate.pointsOf("payroll-db"))
+        .isNotEmpty()
         .allSatisfy(p -> assertThat(p.outcome().code()).isEqualTo("complete"));
     // The same resource passed before the corruption began.
     assertThat(facts.drills())

@@ -4,67 +4,139 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.criteria.Standard;
 import hardproof.core.evidence.Tables;
+import hardproof.core.facts.PointSource;
+import hardproof.core.facts.State;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
+import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 
 class FactStoreTest extends WithEstate {
-  private FactStore store(long historyMost) {
-    return new FactStore(estate.installation.database(), i -> List.of(), historyMost);
+  private FactStore store(long mergedMost) {
+    Database database = estate.installation.database();
+    return new FactStore(database, i -> List.of(), new PackedPoints(database, mergedMost));
   }
 
-  private static String outcomes(FactStore store, Instant asAt) {
-    Evaluation evaluation = Evaluator.evaluate(store.estate(asAt), Standard.shipped());
+  private void forgetPacked() {
+    Database database = estate.installation.database();
+    database.write(() -> database.writes().sql("DELETE FROM packed_points").update());
+    database.write(() -> database
+        .writes()
+        .sql("UPDATE packed_upto SET point_row = 0, copy_row = 0")
+        .update());
+  }
+
+  /** Points and copies straight from their rows. */
+  private hardproof.core.facts.Estate byRows(FactStore store, Instant asAt) {
+    return estate
+        .installation
+        .database()
+        .onReader(c -> new hardproof.core.facts.Estate(
+            asAt,
+            store.estate(asAt).facts(),
+            PointSource.of(
+                known(FactTables.POINTS.states(c), asAt),
+                known(FactTables.COPIES.states(c), asAt))));
+  }
+
+  private static <T> List<T> known(List<State<T>> states, Instant asAt) {
+    return states.stream()
+        .filter(s -> s.knownAt(asAt.toEpochMilli()))
+        .map(State::fact)
+        .toList();
+  }
+
+  private static String outcomes(hardproof.core.facts.Estate facts) {
+    Evaluation evaluation = Evaluator.evaluate(facts, Standard.shipped());
     return Tables.workloads(evaluation) + Tables.findings(evaluation);
   }
 
-  /** From memory or from the file, at every instant that something changed and just beside it. */
+  private static String point(String key, String resource, int day) {
+    return key + "," + resource + ",full,2026-11-" + (20 + day) + "T01:00:00Z,2026-11-" + (20 + day)
+        + "T02:00:00Z,complete\n";
+  }
+
+  /** By rows, merged step by step, and packed in one go: at every instant that something changed. */
   @Test
-  void bothWaysOfReadingThePastComeOutTheSame() throws IOException {
-    String header = "key,name,owner,tier\n";
+  void packedPointsComeOutAsTheirRowsAtEveryInstant() throws IOException {
+    FactStore merged = store(Long.MAX_VALUE);
+    String points = "key,resource,form,data_time,available,outcome\n";
     for (int day = 1; day <= 6; day++) {
       estate.clock.forward(Duration.ofDays(1));
-      estate.take("workloads.csv", header + "w,Wages,Owner " + day % 3 + ",3\nw" + day + ",W,,1\n");
-      if (day % 2 == 0) {
-        estate.take(
-            "copies.csv",
-            "point,store,state\nshare-1,near," + (day == 4 ? "deleted" : "present") + "\n");
+      estate.take(
+          "workloads.csv",
+          "key,name,owner,tier\nw,Wages,Owner " + day % 3 + ",3\nw" + day + ",W,,1\n");
+      switch (day) {
+        case 2, 4, 6 ->
+          estate.take(
+              "copies.csv",
+              "point,store,state\nshare-1,near," + (day == 4 ? "deleted" : "present")
+                  + "\nlate,near,present\n");
+        case 3 -> // one is new, one is told of another resource, one comes after its copy
+          estate.take(
+              "points.csv",
+              points
+                  + point("new", "share", 1)
+                  + point("db-1", "share", 2)
+                  + point("late", "db", 3));
+        default -> estate.take("points.csv", points + point("p" + day, "db", day));
       }
+      assertThat(outcomes(merged.estate(estate.clock.instant())))
+          .as("day " + day)
+          .isEqualTo(outcomes(byRows(merged, estate.clock.instant())));
     }
-    FactStore memory = store(Long.MAX_VALUE);
-    FactStore file = store(-1);
+    List<String> bySteps = new ArrayList<>();
+    List<Instant> instants = new ArrayList<>();
     for (int day = -1; day <= 7; day++) {
       for (int beside = -1; beside <= 1; beside++) {
-        Instant asAt = Estate.NOW.plus(Duration.ofDays(day)).plusMillis(beside);
-        assertThat(outcomes(file, asAt)).as(asAt.toString()).isEqualTo(outcomes(memory, asAt));
+        instants.add(Estate.NOW.plus(Duration.ofDays(day)).plusMillis(beside));
       }
     }
-    assertThat(memory.estate(Estate.NOW.plus(Duration.ofDays(7))).facts().workloads())
+    instants.forEach(i -> bySteps.add(outcomes(merged.estate(i))));
+    forgetPacked();
+    FactStore anew = store(0);
+    for (int i = 0; i < instants.size(); i++) {
+      String rows = outcomes(byRows(anew, instants.get(i)));
+      assertThat(bySteps.get(i)).as("merged, " + instants.get(i)).isEqualTo(rows);
+      assertThat(outcomes(anew.estate(instants.get(i))))
+          .as("anew, " + instants.get(i))
+          .isEqualTo(rows);
+    }
+    assertThat(anew.estate(Estate.NOW.plus(Duration.ofDays(7))).facts().workloads())
         .hasSize(7);
   }
 
   @Test
   void whatIsKeptInMemoryIsReadAgainAfterAnImport() throws IOException {
-    FactStore memory = store(Long.MAX_VALUE);
-    assertThat(memory.estate(estate.clock.instant()).facts().workloads()).hasSize(1);
+    FactStore store = store(0);
+    assertThat(store.estate(estate.clock.instant()).facts().workloads()).hasSize(1);
     estate.take("workloads.csv", "key,name\nnew,New\n");
-    assertThat(memory.estate(estate.clock.instant()).facts().workloads()).hasSize(2);
+    assertThat(store.estate(estate.clock.instant()).facts().workloads()).hasSize(2);
   }
 
   @Test
-  void anEstateThatIsTooLargeForMemoryIsReadFromTheFile() throws IOException {
-    FactStore file = store(5);
-    assertThat(file.estate(estate.clock.instant()).facts().points()).isEmpty();
-    assertThat(file.estate(estate.clock.instant()).pointsOf("share")).hasSize(2);
-    assertThat(file.estate(Estate.NOW.minusMillis(1)).pointsOf("share")).isEmpty();
-    assertThat(file.estate(estate.clock.instant()).pointsOf("nothing")).isEmpty();
+  void pointsAreKnownFromTheInstantTheyCameIn() {
+    FactStore store = store(5);
+    assertThat(store.estate(estate.clock.instant()).pointsOf("share")).hasSize(2);
+    assertThat(store.estate(Estate.NOW.minusMillis(1)).pointsOf("share")).isEmpty();
+    assertThat(store.estate(estate.clock.instant()).pointsOf("nothing")).isEmpty();
+  }
+
+  @Test
+  void whatAnotherVersionPackedIsPackedAgain() {
+    Database database = estate.installation.database();
+    assertThat(store(5).estate(estate.clock.instant()).pointsOf("share")).hasSize(2);
+    database.write(() ->
+        database.writes().sql("UPDATE packed_points SET body = zeroblob(100)").update());
+    assertThat(store(5).estate(estate.clock.instant()).pointsOf("share")).hasSize(2);
   }
 
   @Test

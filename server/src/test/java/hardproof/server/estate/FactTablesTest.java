@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
+import hardproof.core.facts.State;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactReader;
 import hardproof.core.feeds.FactWriter;
@@ -153,8 +154,10 @@ class FactTablesTest {
           assertThat(again).isEqualTo(fact);
         }
       }
-      List<Object> now = new ArrayList<>();
-      table.forEachKnown(connection, NOW, k -> now.add(k.fact()));
+      List<Object> now = table.states(connection).stream()
+          .filter(st -> st.knownAt(NOW.toEpochMilli()))
+          .map(State::fact)
+          .toList();
       assertThat(now).hasSize((int) facts.stream().map(table::key).distinct().count());
       assertThat(lastKey).isNotNull();
     }

@@ -1,0 +1,124 @@
+package hardproof.core.facts;
+
+import java.io.ByteArrayOutputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * The different texts of a set of facts, numbered from 0. Packed, each is what it shares with the one
+ * before, and the rest: keys that count up take a few bytes. They are unpacked when the first is asked
+ * for, as most figures need none of them.
+ */
+final class Texts {
+  private final int size;
+  private byte[] packed;
+  private int begin;
+  private String[] values;
+  private Map<String, Integer> numbers;
+
+  private Texts(int size, String[] values, byte[] packed, int begin) {
+    this.size = size;
+    this.values = values;
+    this.packed = packed;
+    this.begin = begin;
+  }
+
+  /** Gives every new text the next number. */
+  static final class Collector {
+    private final Map<String, Integer> numbers = new LinkedHashMap<>();
+
+    int number(String text) {
+      Integer known = numbers.putIfAbsent(text, numbers.size());
+      return known == null ? numbers.size() - 1 : known;
+    }
+
+    Texts texts() {
+      return new Texts(numbers.size(), numbers.keySet().toArray(String[]::new), null, 0);
+    }
+  }
+
+  /** Those that {@link #pack} wrote from {@code begin} on. */
+  static Texts packed(byte[] bytes, int begin, int size) {
+    return new Texts(size, null, bytes, begin);
+  }
+
+  int size() {
+    return size;
+  }
+
+  /** Null for {@link Column#NONE}. */
+  String get(long number) {
+    return number == Column.NONE ? null : values()[(int) number];
+  }
+
+  /** −1 when it is none of them. */
+  synchronized int numberOf(String text) {
+    if (numbers == null) {
+      String[] all = values();
+      Map<String, Integer> map = new java.util.HashMap<>(all.length * 2);
+      for (int i = 0; i < all.length; i++) {
+        map.put(all[i], i);
+      }
+      numbers = map;
+    }
+    return numbers.getOrDefault(text, -1);
+  }
+
+  private synchronized String[] values() {
+    if (values == null) {
+      values = unpack();
+      packed = null;
+    }
+    return values;
+  }
+
+  private String[] unpack() {
+    List<String> texts = new ArrayList<>(size);
+    byte[] last = new byte[64];
+    int at = begin;
+    for (int i = 0; i < size; i++) {
+      int shared = packed[at] & 0xff;
+      at++;
+      int rest = 0;
+      for (int shift = 0; ; shift += 7) {
+        int b = packed[at];
+        at++;
+        rest |= (b & 0x7f) << shift;
+        if (b >= 0) {
+          break;
+        }
+      }
+      if (last.length < shared + rest) {
+        last = java.util.Arrays.copyOf(last, 2 * (shared + rest));
+      }
+      System.arraycopy(packed, at, last, shared, rest);
+      at += rest;
+      texts.add(new String(last, 0, shared + rest, StandardCharsets.UTF_8));
+    }
+    return texts.toArray(String[]::new);
+  }
+
+  void pack(ByteArrayOutputStream out) {
+    byte[] before = new byte[0];
+    for (String value : values()) {
+      byte[] text = value.getBytes(StandardCharsets.UTF_8);
+      int shared = 0;
+      int most = Math.min(255, Math.min(before.length, text.length));
+      while (shared < most && before[shared] == text[shared]) {
+        shared++;
+      }
+      out.write(shared);
+      int rest = text.length - shared;
+      while (rest > 0x7f) {
+        out.write(rest & 0x7f | 0x80);
+        rest >>>= 7;
+      }
+      out.write(rest);
+      out.write(text, shared, text.length - shared);
+      before = text;
+    }
+  }
+}
