@@ -6,10 +6,8 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * One row of a fact table, read by column. Null is "not known"; lists and tags are then empty.
@@ -18,8 +16,6 @@ import java.util.concurrent.ConcurrentHashMap;
  *     reading the value
  */
 record FactRow(ResultSet rows, Map<String, Integer> index) {
-  private static final Map<Class<?>, Map<String, Object>> CODES = new ConcurrentHashMap<>();
-
   private int at(String column) {
     return index.get(column);
   }
@@ -65,18 +61,6 @@ record FactRow(ResultSet rows, Map<String, Integer> index) {
 
   <E extends Enum<E> & Coded> E code(String column, Class<E> type) throws SQLException {
     String value = text(column);
-    if (value == null) {
-      return null;
-    }
-    Object known = CODES.computeIfAbsent(type, FactRow::codes).get(value);
-    return known == null ? Coded.of(type, value) : type.cast(known);
-  }
-
-  private static Map<String, Object> codes(Class<?> type) {
-    Map<String, Object> codes = new HashMap<>();
-    for (Object constant : type.getEnumConstants()) {
-      codes.put(((Coded) constant).code(), constant);
-    }
-    return codes;
+    return value == null ? null : Coded.of(type, value);
   }
 }

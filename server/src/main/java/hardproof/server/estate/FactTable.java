@@ -7,11 +7,14 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -159,6 +162,38 @@ public final class FactTable<T> {
     }
   }
 
+  /** Drops the indexes of the table; gives the statements that make them again. */
+  public List<String> dropIndexes(Connection connection) throws SQLException {
+    Map<String, String> indexes = new LinkedHashMap<>();
+    try (PreparedStatement select = connection.prepareStatement(
+        "SELECT name, sql FROM sqlite_schema WHERE type = 'index' AND tbl_name = ?"
+            + " AND sql IS NOT NULL ORDER BY name")) {
+      select.setString(1, table);
+      try (ResultSet rows = select.executeQuery()) {
+        while (rows.next()) {
+          indexes.put(rows.getString(1), rows.getString(2));
+        }
+      }
+    }
+    for (String name : indexes.keySet()) {
+      execute(connection, "DROP INDEX " + name);
+    }
+    return List.copyOf(indexes.values());
+  }
+
+  /** Makes the indexes that {@link #dropIndexes} dropped. */
+  public void makeIndexes(Connection connection, List<String> statements) throws SQLException {
+    for (String statement : statements) {
+      execute(connection, statement);
+    }
+  }
+
+  private static void execute(Connection connection, String sql) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(sql);
+    }
+  }
+
   /** The first key field of every fact of a feed that is known now. */
   public List<String> keysOf(Connection connection, String feed) throws SQLException {
     List<String> found = new ArrayList<>();
@@ -179,20 +214,27 @@ public final class FactTable<T> {
     return new Session(connection);
   }
 
+  /** A fact made ready to be stored: its key, and its values as SQLite takes them. */
+  public record Ready<T>(T fact, List<String> key, Object[] values) {}
+
+  public Ready<T> ready(T fact) {
+    return new Ready<>(fact, key(fact), values(fact));
+  }
+
   /** Prepared statements for one import. */
   public final class Session implements AutoCloseable {
     private static final int BATCH = 1000;
 
+    private final Connection connection;
     private final PreparedStatement select;
-    private final PreparedStatement insert;
     private final PreparedStatement replace;
-    private int waiting;
+    private final Map<BitSet, PreparedStatement> inserts = new HashMap<>();
+    private final List<Object[]> waiting = new ArrayList<>(BATCH);
 
     private Session(Connection connection) throws SQLException {
+      this.connection = connection;
       select = connection.prepareStatement("SELECT feed, recorded_at, " + names() + " FROM " + table
           + " WHERE " + keyCondition() + " AND replaced_at IS NULL");
-      insert = connection.prepareStatement("INSERT INTO " + table + " (feed, recorded_at, "
-          + names() + ") VALUES (?, ?" + ", ?".repeat(columns.size()) + ")");
       replace = connection.prepareStatement("UPDATE " + table + " SET replaced_at = ? WHERE "
           + keyCondition() + " AND replaced_at IS NULL");
     }
@@ -210,41 +252,78 @@ public final class FactTable<T> {
     /** Writes a new state; what was known before gets its end. */
     public void put(T fact, String feed, Instant recordedAt, boolean replacesOne)
         throws SQLException {
+      put(ready(fact), feed, recordedAt, replacesOne);
+    }
+
+    /** As {@link #put(Object, String, Instant, boolean)}, of what another thread has made ready. */
+    public void put(Ready<T> ready, String feed, Instant recordedAt, boolean replacesOne)
+        throws SQLException {
       if (replacesOne) {
-        List<String> key = key(fact);
+        List<String> key = ready.key();
         replace.setLong(1, recordedAt.toEpochMilli());
         for (int i = 0; i < key.size(); i++) {
           replace.setString(i + 2, key.get(i));
         }
         replace.addBatch();
       }
-      insert.setString(1, feed);
-      insert.setLong(2, recordedAt.toEpochMilli());
-      Object[] values = values(fact);
-      for (int i = 0; i < values.length; i++) {
-        insert.setObject(i + 3, values[i]);
-      }
-      insert.addBatch();
-      if (++waiting >= BATCH) {
+      Object[] row = new Object[columns.size() + 2];
+      row[0] = feed;
+      row[1] = recordedAt.toEpochMilli();
+      System.arraycopy(ready.values(), 0, row, 2, columns.size());
+      waiting.add(row);
+      if (waiting.size() >= BATCH) {
         flush();
       }
     }
 
     /** Sends what waits. Ends come before beginnings, so that one state is current at a time. */
     public void flush() throws SQLException {
-      if (waiting > 0) {
-        replace.executeBatch();
-        insert.executeBatch();
-        waiting = 0;
+      if (waiting.isEmpty()) {
+        return;
       }
+      replace.executeBatch();
+      // Columns that none of the rows has a value in are left out: files rarely fill them all.
+      BitSet filled = new BitSet();
+      for (Object[] row : waiting) {
+        for (int i = 0; i < row.length; i++) {
+          if (row[i] != null) {
+            filled.set(i);
+          }
+        }
+      }
+      PreparedStatement insert = inserts.get(filled);
+      if (insert == null) {
+        insert = connection.prepareStatement(insertOf(filled));
+        inserts.put(filled, insert);
+      }
+      for (Object[] row : waiting) {
+        int parameter = 0;
+        for (int i = filled.nextSetBit(0); i >= 0; i = filled.nextSetBit(i + 1)) {
+          insert.setObject(++parameter, row[i]);
+        }
+        insert.addBatch();
+      }
+      insert.executeBatch();
+      waiting.clear();
+    }
+
+    private String insertOf(BitSet filled) {
+      List<String> names = filled.stream()
+          .mapToObj(
+              i -> i == 0 ? "feed" : i == 1 ? "recorded_at" : columns.get(i - 2).name())
+          .toList();
+      return "INSERT INTO " + table + " (" + String.join(", ", names) + ") VALUES (?"
+          + ", ?".repeat(names.size() - 1) + ")";
     }
 
     @Override
     public void close() throws SQLException {
+      waiting.clear();
       try (select;
-          insert;
           replace) {
-        waiting = 0;
+        for (PreparedStatement insert : inserts.values()) {
+          insert.close();
+        }
       }
     }
   }

@@ -31,6 +31,7 @@ final class CsvRows implements Rows {
   private final CsvReader<CsvRecord> csv;
   private final java.util.Iterator<CsvRecord> records;
   private final List<String> header = new ArrayList<>();
+  private final Map<String, Integer> columns = new LinkedHashMap<>();
   private long line = 1;
 
   /**
@@ -100,6 +101,7 @@ final class CsvRows implements Rows {
       if (!seen.add(name)) {
         throw new UnreadableFile(file, 1, column, "is there twice among the columns");
       }
+      columns.put(name, header.size());
       header.add(name);
     }
     if (type == null) {
@@ -174,14 +176,12 @@ final class CsvRows implements Rows {
               null,
               "has " + fields.size() + " fields where the header has " + header.size()));
     }
-    Map<String, String> values = new LinkedHashMap<>();
-    for (int i = 0; i < fields.size(); i++) {
+    String[] values = new String[fields.size()];
+    for (int i = 0; i < values.length; i++) {
       String value = fields.get(i).strip();
-      if (!value.isEmpty()) {
-        values.put(header.get(i), value);
-      }
+      values[i] = value.isEmpty() ? null : value;
     }
-    return new Next(new RawRow(line, values), null);
+    return new Next(new RawRow(line, new RowValues(columns, values)), null);
   }
 
   @Override

@@ -30,6 +30,12 @@ import java.util.Set;
  * or not at all; a crash in between leaves the files that were taken, and the others untouched.
  */
 public final class Importer {
+  /**
+   * A larger first file, in bytes, gets its indexes when all of it is in, which takes half as long. They
+   * are dropped and made in the transaction of the file, so that nobody sees the table without.
+   */
+  private static final long INDEXED_AFTER = 16L << 20;
+
   private final Database database;
 
   public Importer(Database database) {
@@ -131,10 +137,14 @@ public final class Importer {
       throws SQLException {
     FactTable<Object> table = FactTables.of(file.type());
     try (FactTable<Object>.Session session = table.session(connection)) {
-      progress.begin(file.name(), Files.size(file.path()));
+      long size = Files.size(file.path());
+      progress.begin(file.name(), size);
       Pass pass = new Pass(file, feed, now, session, store, progress);
       pass.empty = table.isEmpty(connection);
+      boolean indexAfter = store && pass.empty && size > INDEXED_AFTER;
+      List<String> indexes = indexAfter ? table.dropIndexes(connection) : List.of();
       pass.run();
+      table.makeIndexes(connection, indexes);
       if (listing && pass.rejected == 0) {
         pass.markWhatIsNotSeen(table.keysOf(connection, feed));
       }
@@ -196,14 +206,18 @@ public final class Importer {
       if (file.type() == BundleFile.RESOURCES || file.type() == BundleFile.WORKLOADS) {
         findNeeds();
       }
-      try (Rows rows = Rows.open(file, progress)) {
-        Rows.Next next;
+      try (ReadAhead rows = new ReadAhead(
+          Rows.open(file, progress), r -> reader.read(file.type(), file.name(), r), table)) {
+        ReadAhead.Checked next;
         while ((next = rows.next()) != null) {
           progress.row(++read);
-          if (next.rejection() != null) {
-            reject(next.rejection());
+          if (next.read() == null) {
+            reject(next.next().rejection());
+          } else if (next.ready() == null) {
+            rejected++;
+            keep(next.read().rejections());
           } else {
-            row(next.row());
+            row(next.next().row(), next.ready());
           }
         }
       }
@@ -270,15 +284,9 @@ public final class Importer {
       }
     }
 
-    private void row(RawRow row) throws SQLException {
-      FactReader.Read<?> result = reader.read(file.type(), file.name(), row);
-      if (result.fact() == null) {
-        rejected++;
-        keep(result.rejections());
-        return;
-      }
-      Object fact = result.fact();
-      List<String> key = table.key(fact);
+    private void row(RawRow row, FactTable.Ready<Object> ready) throws SQLException {
+      Object fact = ready.fact();
+      List<String> key = ready.key();
       if (!keys.add(key.size() == 1 ? key.get(0) : String.join("\u0000", key))) {
         reject(row, "is in this file twice; which one holds can't be known");
         return;
@@ -314,7 +322,7 @@ public final class Importer {
         changed++;
       }
       if (store) {
-        session.put(fact, feed, now, known != null);
+        session.put(ready, feed, now, known != null);
       }
     }
 

@@ -33,6 +33,12 @@ public final class Database implements AutoCloseable {
   /** "HPRF": marks a SQLite file as ours, so that another program's is never migrated. */
   static final int APPLICATION_ID = 0x48505246;
 
+  /**
+   * The number of the newest migration. A file that says it is of this schema is not looked at by Flyway,
+   * which alone would take longer than most commands do.
+   */
+  static final int SCHEMA = 4;
+
   private static final byte[] MAGIC = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
 
   private final HikariDataSource writer;
@@ -90,18 +96,15 @@ public final class Database implements AutoCloseable {
    */
   public static Database open(Path file) throws IOException {
     Files.createDirectories(file.toAbsolutePath().getParent());
-    refuseForeign(file);
+    boolean current = refuseForeign(file) == SCHEMA;
     String url = "jdbc:sqlite:" + file.toAbsolutePath()
         + "?busy_timeout=10000&foreign_keys=true&cache_size=-65536";
     HikariDataSource writer =
         pool("writer", url + "&journal_mode=WAL&synchronous=FULL&transaction_mode=IMMEDIATE", 1);
     try {
-      Flyway.configure().dataSource(writer).load().migrate();
-      try (Connection c = writer.getConnection();
-          Statement s = c.createStatement()) {
-        s.execute("PRAGMA application_id = " + APPLICATION_ID);
-      } catch (SQLException e) {
-        throw new IOException(file + " can't be marked as ours: " + e.getMessage(), e);
+      if (!current) {
+        Flyway.configure().dataSource(writer).load().migrate();
+        mark(writer, file);
       }
     } catch (FlywayException e) {
       writer.close();
@@ -114,6 +117,16 @@ public final class Database implements AutoCloseable {
     }
     HikariDataSource reader = pool("reader", url + "&open_mode=1", 4);
     return new Database(writer, reader);
+  }
+
+  private static void mark(HikariDataSource writer, Path file) throws IOException {
+    try (Connection c = writer.getConnection();
+        Statement s = c.createStatement()) {
+      s.execute("PRAGMA application_id = " + APPLICATION_ID);
+      s.execute("PRAGMA user_version = " + SCHEMA);
+    } catch (SQLException e) {
+      throw new IOException(file + " can't be marked as ours: " + e.getMessage(), e);
+    }
   }
 
   private static HikariDataSource pool(String name, String url, int size) {
@@ -129,9 +142,10 @@ public final class Database implements AutoCloseable {
     return new HikariDataSource(config);
   }
 
-  private static void refuseForeign(Path file) throws IOException {
+  /** The schema that the file says it is of; 0 when it says none. */
+  private static int refuseForeign(Path file) throws IOException {
     if (!Files.exists(file) || Files.size(file) == 0) {
-      return;
+      return 0;
     }
     byte[] start;
     try (InputStream in = Files.newInputStream(file)) {
@@ -148,6 +162,15 @@ public final class Database implements AutoCloseable {
       if (id != APPLICATION_ID && tables > 0) {
         throw new NotOurDatabase(file + " is another program's database. " + advice, null);
       }
+      int schema = number(s, "PRAGMA user_version");
+      if (schema > SCHEMA) {
+        throw new NotOurDatabase(
+            file + " was written by a newer version of Hard Proof (schema " + schema
+                + ", this one knows " + SCHEMA + "). Nothing was changed. Use that version, or"
+                + " another --data folder.",
+            null);
+      }
+      return schema;
     } catch (SQLException e) {
       throw new NotOurDatabase(
           file + " can't be read as a database (" + e.getMessage() + "). " + advice, e);

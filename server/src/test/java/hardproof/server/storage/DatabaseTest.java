@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
+import java.net.URISyntaxException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -15,6 +16,7 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -139,13 +141,52 @@ class DatabaseTest {
   }
 
   @Test
-  void aDatabaseOfANewerVersionIsRefused() throws IOException {
+  void theNewestMigrationIsTheSchema() throws IOException, URISyntaxException {
+    Path migrations = Path.of(getClass().getResource("/db/migration").toURI());
+    try (Stream<Path> files = Files.list(migrations)) {
+      assertThat(files.map(f -> f.getFileName().toString().split("__")[0]))
+          .containsExactlyInAnyOrderElementsOf(
+              IntStream.rangeClosed(1, Database.SCHEMA).mapToObj(i -> "V" + i).toList());
+    }
+  }
+
+  private void setVersion(int version) throws SQLException {
+    try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + file);
+        Statement s = c.createStatement()) {
+      s.execute("PRAGMA user_version = " + version);
+    }
+  }
+
+  @Test
+  void aDatabaseOfANewerVersionIsRefused() throws IOException, SQLException {
+    Database.open(file).close();
+    setVersion(Database.SCHEMA + 1);
+    assertThatThrownBy(() -> Database.open(file))
+        .isInstanceOf(Database.NotOurDatabase.class)
+        .hasMessageContaining("written by a newer version")
+        .hasMessageContaining("--data");
+  }
+
+  @Test
+  void aFileFromBeforeItSaidItsSchemaIsBroughtOn() throws IOException, SQLException {
+    Database.open(file).close();
+    setVersion(0);
+    try (Database database = Database.open(file)) {
+      assertThat(
+              database.reads().sql("PRAGMA user_version").query(Integer.class).single())
+          .isEqualTo(Database.SCHEMA);
+    }
+  }
+
+  @Test
+  void aDatabaseThatCannotBeBroughtToThisVersionIsRefused() throws IOException, SQLException {
     try (Database database = Database.open(file)) {
       database
           .writes()
           .sql("UPDATE flyway_schema_history SET checksum = 1 WHERE version = '1'")
           .update();
     }
+    setVersion(Database.SCHEMA - 1);
     assertThatThrownBy(() -> Database.open(file))
         .isInstanceOf(Database.NotOurDatabase.class)
         .hasMessageContaining("can't be brought to this version");
