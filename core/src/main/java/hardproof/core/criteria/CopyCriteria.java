@@ -139,14 +139,17 @@ final class CopyCriteria {
     }
     int judged = 0;
     int over = 0;
-    String newestOver = null;
+    int newestOver = -1;
+    int newestTarget = -1;
     Set<FactRef> facts = new LinkedHashSet<>();
-    CopyLag worst = null;
+    long worstPast = Long.MIN_VALUE;
+    int worstTarget = -1;
     String projected = "";
     PointSet set = s.set();
     long begin = s.periodStart().toEpochMilli();
     long now = s.asAt().toEpochMilli();
     int[] stores = targets.stream().mapToInt(t -> set.storeNumber(t.store())).toArray();
+    long[] deadlines = targets.stream().mapToLong(t -> t.deadline().toMillis()).toArray();
     for (int row = 0; row < set.size(); row++) {
       long available = set.available(row);
       if (available == PointSet.NONE
@@ -156,26 +159,23 @@ final class CopyCriteria {
         continue;
       }
       for (int t = 0; t < stores.length; t++) {
-        Policy.CopyTarget target = targets.get(t);
-        CopyLag lag = CopyLag.of(
-            Instant.ofEpochMilli(available),
-            finished(set, row, stores[t]),
-            target.deadline(),
-            s.asAt());
         judged++;
-        if (lag.state() == CopyLag.State.PENDING) {
-          projected = projection(s, set.point(row), target, projected);
-        }
-        if (lag.state() == CopyLag.State.LATE || lag.state() == CopyLag.State.MISSING) {
+        long finished = finished(set, row, stores[t]);
+        boolean there = finished != PointSet.NONE && finished <= now;
+        long past = (there ? finished : now) - available - deadlines[t];
+        if (past > 0) {
           over++;
-          newestOver = sentence(s, set.point(row), target, lag);
+          newestOver = row;
+          newestTarget = t;
           if (facts.size() < FACTS) {
             facts.add(new FactRef("points", set.key(row)));
           }
+        } else if (!there) {
+          projected = projection(s, set.point(row), targets.get(t), projected);
         }
-        if (worst == null
-            || lag.lag().minus(lag.deadline()).compareTo(worst.lag().minus(worst.deadline())) > 0) {
-          worst = lag;
+        if (past > worstPast) {
+          worstPast = past;
+          worstTarget = t;
         }
       }
     }
@@ -190,18 +190,20 @@ final class CopyCriteria {
           "points = 0",
           List.of());
     }
+    Duration worst = targets.get(worstTarget).deadline();
     String sentence = (over == 0
             ? "all " + Wording.count(judged, "promised copy was", "promised copies were")
                 + " in time or still have time"
             : over + " of " + Wording.count(judged, "promised copy was", "promised copies were")
-                + " late or missing: " + newestOver)
+                + " late or missing: "
+                + sentence(s, newestOver, targets.get(newestTarget)))
         + projected;
     return outcome(
         CriterionCode.COPIES_DEADLINE,
         s,
         metIf(over == 0),
-        Measure.of(worst.lag()),
-        Measure.of(worst.deadline()),
+        Measure.of(worst.plusMillis(worstPast)),
+        Measure.of(worst),
         sentence,
         "lag = copy finished − point available; late when over the deadline",
         List.copyOf(facts));
@@ -233,18 +235,25 @@ final class CopyCriteria {
             + " after its deadline";
   }
 
-  /** When the first known copy on a store was finished; null when none was. */
-  private static Instant finished(PointSet set, int row, int store) {
+  /** When the first known copy on a store was finished; NONE when none was. */
+  private static long finished(PointSet set, int row, int store) {
     for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
       if (set.copyStore(place) == store && set.copyFinished(place) != PointSet.NONE) {
-        return Instant.ofEpochMilli(set.copyFinished(place));
+        return set.copyFinished(place);
       }
     }
-    return null;
+    return PointSet.NONE;
   }
 
-  private static String sentence(
-      Subject s, RecoveryPoint point, Policy.CopyTarget target, CopyLag lag) {
+  /** Of a copy that is over its deadline. */
+  private static String sentence(Subject s, int row, Policy.CopyTarget target) {
+    RecoveryPoint point = s.set().point(row);
+    long finished = finished(s.set(), row, s.set().storeNumber(target.store()));
+    CopyLag lag = CopyLag.of(
+        point.available(),
+        finished == PointSet.NONE ? null : Instant.ofEpochMilli(finished),
+        target.deadline(),
+        s.asAt());
     boolean late = lag.state() == CopyLag.State.LATE;
     return "the copy of " + point.key() + " to " + s.estate().storeName(target.store())
         + (late ? " came after " : " is missing after ") + Wording.duration(lag.lag())

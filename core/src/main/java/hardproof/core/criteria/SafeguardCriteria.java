@@ -8,6 +8,7 @@ import static hardproof.core.criteria.Criteria.unknown;
 
 import hardproof.core.copies.Copy;
 import hardproof.core.estate.Store;
+import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability.Judged;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Wording;
@@ -32,15 +33,15 @@ final class SafeguardCriteria {
     List<FactRef> open = new ArrayList<>();
     int notKnown = 0;
     int judged = 0;
-    for (Judged j : s.freshPoints()) {
-      if (j.point().available() == null) {
+    for (int row = s.firstFresh(); row < s.set().size(); row++) {
+      if (s.set().available(row) == PointSet.NONE) {
         continue;
       }
       judged++;
-      if (j.point().encrypted() == null) {
+      if (s.set().encrypted(row) == PointSet.NONE) {
         notKnown++;
-      } else if (!j.point().encrypted()) {
-        open.add(new FactRef("points", j.point().key()));
+      } else if (s.set().encrypted(row) == 0) {
+        open.add(new FactRef("points", s.set().key(row)));
       }
     }
     if (judged == 0 || (open.isEmpty() && notKnown > 0)) {

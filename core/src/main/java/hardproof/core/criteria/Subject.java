@@ -18,13 +18,14 @@ import hardproof.core.schedule.RunTimes;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 
-/** One resource with all that its criteria need, worked out once. */
+/** One resource with all that its criteria need, worked out once. For one thread at a time. */
 public final class Subject {
   /** Run times and sizes are judged by the newest this many points. */
   static final int USUAL_OF = 30;
@@ -34,15 +35,17 @@ public final class Subject {
   private final Resource resource;
   private final Resource protector;
   private final TierDemand demand;
-  private final List<Policy> policies;
-  private final List<AcceptedException> exceptions;
   private final PointSet set;
   private final Usability usability;
   private final ExposureCurve curve;
-  private final List<Judged> fresh;
-  private final CopyCount copyCount;
-  private final List<Copy> readable = new ArrayList<>();
-  private final Optional<Judged> newestUsable;
+  private final int newestUsable;
+  private final int firstFresh;
+
+  // Worked out when first asked for: not all that is judged needs them.
+  private List<Policy> policies;
+  private List<AcceptedException> exceptions;
+  private CopyCount copyCount;
+  private List<Copy> readable;
 
   public Subject(Estate estate, Standard standard, Resource resource) {
     this.estate = estate;
@@ -50,24 +53,20 @@ public final class Subject {
     this.resource = resource;
     this.protector = estate.protectorOf(resource);
     this.demand = standard.demandOn(workload());
-    this.policies = estate.policiesOf(protector);
-    this.exceptions = estate.exceptionsOf(resource);
-    this.set = estate.pointSet(protector.key());
     this.usability = Usability.of(estate, protector.key(), demand.consistency());
+    this.set = usability.set();
     this.curve = usability.curve(countedFrom());
-    int newest = usability.newestUsable(estate.asAt().toEpochMilli());
-    this.newestUsable = newest < 0 ? Optional.empty() : Optional.of(points().get(newest));
-    this.fresh = findFresh();
-    this.copyCount = countCopies();
+    this.newestUsable = usability.newestUsable(estate.asAt().toEpochMilli());
+    this.firstFresh = findFirstFresh();
   }
 
-  private List<Judged> findFresh() {
+  private int findFirstFresh() {
     long oldest = estate.asAt().minus(demand.copyRule().freshness()).toEpochMilli();
     int first = set.size();
     while (first > 0 && set.dataTime(first - 1) >= oldest) {
       first--;
     }
-    return points().subList(first, set.size());
+    return first;
   }
 
   private long countedFrom() {
@@ -83,18 +82,29 @@ public final class Subject {
     return first == Long.MAX_VALUE ? estate.asAt().toEpochMilli() : first;
   }
 
-  private CopyCount countCopies() {
+  private void countCopies() {
+    List<Copy> found = new ArrayList<>();
+    BitSet seen = new BitSet();
+    BitSet seenLocked = new BitSet();
+    long now = estate.asAt().toEpochMilli();
     int errors = 0;
-    for (Judged judged : fresh) {
-      for (Copy copy : set.copiesOf(judged.row())) {
-        if (usability.inError(copy)) {
+    for (int row = firstFresh; row < set.size(); row++) {
+      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
+        if (usability.inError(place)) {
           errors++;
-        } else if (judged.usableAt(estate.asAt()) && usability.readable(copy)) {
-          readable.add(copy);
+        } else if (usability.usableAt(row, now) && usability.readable(place)) {
+          int store = set.copyStore(place);
+          boolean locked = set.copyLockedUntil(place) > now;
+          if (!seen.get(store) || (locked && !seenLocked.get(store))) {
+            found.add(set.copyAtPlace(place));
+            seen.set(store);
+            seenLocked.set(store, locked);
+          }
         }
       }
     }
-    return CopyCount.of(resource, readable, errors, estate::store, estate.asAt());
+    readable = List.copyOf(found);
+    copyCount = CopyCount.of(resource, readable, errors, estate::store, estate.asAt());
   }
 
   public Estate estate() {
@@ -141,11 +151,17 @@ public final class Subject {
   }
 
   public List<Policy> policies() {
+    if (policies == null) {
+      policies = estate.policiesOf(protector);
+    }
     return policies;
   }
 
   /** Those in force, for whatever criterion. */
   public List<AcceptedException> exceptions() {
+    if (exceptions == null) {
+      exceptions = estate.exceptionsOf(resource);
+    }
     return exceptions;
   }
 
@@ -165,11 +181,22 @@ public final class Subject {
 
   /** Those young enough for the copy rule, usable or not. */
   public List<Judged> freshPoints() {
-    return fresh;
+    return points().subList(firstFresh, set.size());
   }
 
-  /** The copies of fresh usable points that are there and not known to be bad. */
+  /** The row of the first of {@link #freshPoints}. */
+  public int firstFresh() {
+    return firstFresh;
+  }
+
+  /**
+   * One copy on each store, and one that is locked where there is any, of the copies of fresh usable
+   * points that are there and not known to be bad.
+   */
   public List<Copy> readableCopies() {
+    if (readable == null) {
+      countCopies();
+    }
     return readable;
   }
 
@@ -206,12 +233,15 @@ public final class Subject {
   }
 
   public CopyCount copyCount() {
+    if (copyCount == null) {
+      countCopies();
+    }
     return copyCount;
   }
 
   /** The usable point with the newest data. */
   public Optional<Judged> newestUsable() {
-    return newestUsable;
+    return newestUsable < 0 ? Optional.empty() : Optional.of(points().get(newestUsable));
   }
 
   /** The point with the newest data, usable or not. */

@@ -4,9 +4,11 @@ import hardproof.core.criteria.Measure;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.proof.Evaluation;
+import hardproof.core.proof.Exposure;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.WorkloadResult;
 import java.math.BigDecimal;
+import java.time.Duration;
 import java.util.List;
 
 /** The CSV tables of a pack. The same evaluation always gives the same bytes. */
@@ -49,6 +51,27 @@ public final class Tables {
       }
     }
     return csv.toString();
+  }
+
+  /** One row a resource; seconds, and the share of the time within the RPO. */
+  public static String exposures(List<Exposure> exposures) {
+    StringBuilder csv = new StringBuilder();
+    csv.append(CsvCell.row("resource", "rpo_s", "exposure_s", "worst_s", "attainment"));
+    for (Exposure e : exposures) {
+      csv.append(CsvCell.row(
+          e.resource().key(),
+          seconds(e.rpo()),
+          seconds(e.now()),
+          seconds(e.worst()),
+          e.attainment() == null ? null : number(Measure.share(e.attainment()))));
+    }
+    return csv.toString();
+  }
+
+  private static String seconds(Duration duration) {
+    return duration == null
+        ? null
+        : BigDecimal.valueOf(duration.toMillis(), 3).stripTrailingZeros().toPlainString();
   }
 
   private static String number(Measure measure) {

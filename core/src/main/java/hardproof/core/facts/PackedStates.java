@@ -64,7 +64,7 @@ public final class PackedStates {
 
   /**
    * @param points states of points of one resource, in any order
-   * @param copies states of copies; those of one point in the order in which they became known
+   * @param copies states of copies, in any order
    */
   public static byte[] pack(List<State<RecoveryPoint>> points, List<State<Copy>> copies) {
     List<State<RecoveryPoint>> sorted = new ArrayList<>(points);
@@ -77,8 +77,10 @@ public final class PackedStates {
       order.putIfAbsent(state.fact().key(), texts.number(state.fact().key()));
     }
     List<State<Copy>> sortedCopies = new ArrayList<>(copies);
-    sortedCopies.sort(
-        Comparator.comparing(s -> order.getOrDefault(s.fact().point(), Integer.MAX_VALUE)));
+    sortedCopies.sort(Comparator.comparing(
+            (State<Copy> s) -> order.getOrDefault(s.fact().point(), Integer.MAX_VALUE))
+        .thenComparing(s -> s.fact().store())
+        .thenComparing(State::recordedAt));
     Column[] pointColumns = new Column[PointField.COUNT];
     for (PointField field : PointField.values()) {
       pointColumns[field.ordinal()] = Column.of(sorted.stream()

@@ -16,7 +16,7 @@ import java.util.Map;
 import java.util.RandomAccess;
 
 /**
- * The points of one resource with their copies, oldest data first. Immutable. Held as columns, because
+ * The points of one resource, oldest data first, each with its copies by store. Immutable. Held as columns, because
  * arithmetic over thousands of rows needs few of their fields; a point or copy is made an object when it
  * is asked for. Rows count from 0; times are epoch milliseconds, {@link #NONE} where not known.
  */
@@ -37,6 +37,18 @@ public final class PointSet {
   private final Column[] points;
   private final Column[] copies;
   private final Texts texts;
+
+  // The columns that arithmetic goes over most, so that none has to be looked up for each row.
+  private final Column form;
+  private final Column basedOn;
+  private final Column dataTime;
+  private final Column available;
+  private final Column outcome;
+  private final Column consistency;
+  private final Column copyStore;
+  private final Column copyState;
+  private final Column copyFinished;
+  private final Column copyPassed;
 
   /** The row of the point whose key has a text's number; −1 where it is no point's. */
   private final int[] rowOfText;
@@ -62,6 +74,16 @@ public final class PointSet {
     this.copies = copies;
     this.texts = texts;
     this.made = new RecoveryPoint[size];
+    this.form = p(PointField.FORM);
+    this.basedOn = p(PointField.BASED_ON);
+    this.dataTime = p(PointField.DATA_TIME);
+    this.available = p(PointField.AVAILABLE);
+    this.outcome = p(PointField.OUTCOME);
+    this.consistency = p(PointField.CONSISTENCY);
+    this.copyStore = copies[CopyField.STORE.ordinal()];
+    this.copyState = copies[CopyField.STATE.ordinal()];
+    this.copyFinished = copies[CopyField.FINISHED.ordinal()];
+    this.copyPassed = copies[CopyField.LAST_READ_PASSED.ordinal()];
     this.rowOfText = new int[texts.size()];
     java.util.Arrays.fill(rowOfText, -1);
     for (int i = 0; i < size; i++) {
@@ -108,7 +130,11 @@ public final class PointSet {
     List<RecoveryPoint> sorted = new ArrayList<>(points);
     sorted.sort(Comparator.comparing(RecoveryPoint::dataTime).thenComparing(RecoveryPoint::key));
     List<Copy> own = new ArrayList<>();
-    sorted.forEach(p -> own.addAll(copies.getOrDefault(p.key(), List.of())));
+    for (RecoveryPoint point : sorted) {
+      copies.getOrDefault(point.key(), List.of()).stream()
+          .sorted(Comparator.comparing(Copy::store))
+          .forEach(own::add);
+    }
     Texts.Collector texts = new Texts.Collector();
     sorted.forEach(p -> texts.number(p.key()));
     Column[] pointColumns = new Column[PointField.COUNT];
@@ -200,23 +226,28 @@ public final class PointSet {
   }
 
   public long dataTime(int row) {
-    return p(PointField.DATA_TIME).get(row);
+    return dataTime.get(row);
   }
 
   public long available(int row) {
-    return p(PointField.AVAILABLE).get(row);
+    return available.get(row);
   }
 
   public Form form(int row) {
-    return FORMS[(int) p(PointField.FORM).get(row)];
+    return FORMS[(int) form.get(row)];
   }
 
   public PointOutcome outcome(int row) {
-    return OUTCOMES[(int) p(PointField.OUTCOME).get(row)];
+    return OUTCOMES[(int) outcome.get(row)];
   }
 
   public Consistency consistency(int row) {
-    return CONSISTENCIES[(int) p(PointField.CONSISTENCY).get(row)];
+    return CONSISTENCIES[(int) consistency.get(row)];
+  }
+
+  /** 1 when it is encrypted, 0 when it is not. */
+  public long encrypted(int row) {
+    return p(PointField.ENCRYPTED).get(row);
   }
 
   /** 1 when the step before it ran, 0 when it did not. */
@@ -226,17 +257,17 @@ public final class PointSet {
 
   /** Whether it hangs from another point. */
   public boolean hangs(int row) {
-    return p(PointField.BASED_ON).get(row) != NONE;
+    return basedOn.get(row) != NONE;
   }
 
   /** The row of the point it hangs from; −1 when that is missing. */
   public int basedOn(int row) {
-    return rowOfText[(int) p(PointField.BASED_ON).get(row)];
+    return rowOfText[(int) basedOn.get(row)];
   }
 
   /** Null when it stands alone. */
   public String basedOnKey(int row) {
-    return texts.get(p(PointField.BASED_ON).get(row));
+    return texts.get(basedOn.get(row));
   }
 
   /**
@@ -288,15 +319,19 @@ public final class PointSet {
   }
 
   public CopyState copyState(int place) {
-    return STATES[(int) c(CopyField.STATE, copyAt(place))];
+    return STATES[(int) copyState.get(copyAt(place))];
   }
 
   public long copyFinished(int place) {
-    return c(CopyField.FINISHED, copyAt(place));
+    return copyFinished.get(copyAt(place));
   }
 
   public long copyExpires(int place) {
     return c(CopyField.EXPIRES, copyAt(place));
+  }
+
+  public long copyLockedUntil(int place) {
+    return c(CopyField.LOCKED_UNTIL, copyAt(place));
   }
 
   public long copyRecordedAt(int place) {
@@ -309,12 +344,12 @@ public final class PointSet {
 
   /** 1 when its last read-back passed, 0 when it failed. */
   public long copyLastReadPassed(int place) {
-    return c(CopyField.LAST_READ_PASSED, copyAt(place));
+    return copyPassed.get(copyAt(place));
   }
 
   /** A number that stands for the copy's store within this set. */
   public int copyStore(int place) {
-    return (int) c(CopyField.STORE, copyAt(place));
+    return (int) copyStore.get(copyAt(place));
   }
 
   /** The number that stands for a store within this set; −1 when no copy is there. */

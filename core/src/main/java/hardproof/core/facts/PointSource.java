@@ -18,6 +18,9 @@ public interface PointSource {
   /** Whether it has any point; cheaper than asking for them. */
   boolean any(String resource);
 
+  /** Says that these will be asked for next, so that they can be brought in together. */
+  default void expect(List<String> resources) {}
+
   /** Points and copies that are in memory. */
   static PointSource of(List<RecoveryPoint> points, List<Copy> copies) {
     Map<String, List<RecoveryPoint>> byResource = new HashMap<>();

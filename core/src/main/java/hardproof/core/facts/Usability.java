@@ -398,6 +398,22 @@ public final class Usability {
         && (copy.finished() == null || !copy.finished().isAfter(estate.asAt()));
   }
 
+  /** As {@link #readable(Copy)}, of the copy at a place of the set. */
+  public boolean readable(int place) {
+    boolean good = !anyFailed
+        && set.copyState(place) == CopyState.PRESENT
+        && set.copyLastReadPassed(place) != 0
+        && set.copyFinished(place) <= estate.asAt().toEpochMilli();
+    return good || readable(set.copyAtPlace(place));
+  }
+
+  /** As {@link #inError(Copy)}, of the copy at a place of the set. */
+  public boolean inError(int place) {
+    return anyFailed
+        ? inError(set.copyAtPlace(place))
+        : set.copyState(place) == CopyState.DAMAGED || set.copyLastReadPassed(place) == 0;
+  }
+
   /** Whether a copy is damaged or failed to be read: the last figure of the copy rule counts it. */
   public boolean inError(Copy copy) {
     return copy.state() == CopyState.DAMAGED

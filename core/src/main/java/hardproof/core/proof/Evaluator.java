@@ -30,9 +30,7 @@ public final class Evaluator {
         estate,
         standard,
         null,
-        estate.facts().resources().parallelStream()
-            .map(r -> ResourceJudge.judge(new Subject(estate, standard, r)))
-            .toList());
+        estate.each(r -> ResourceJudge.judge(new Subject(estate, standard, r))));
   }
 
   /**

@@ -203,7 +203,7 @@ class SafeguardsAndSoundnessTest {
     assertThat(outcome(CriterionCode.COPIES_INDEPENDENT).state()).isEqualTo(OutcomeState.MET);
     g.stores.set(1, Given.store("far", "A", Medium.OBJECT, "array", true));
     assertThat(outcome(CriterionCode.COPIES_INDEPENDENT).sentence())
-        .isEqualTo("1 copy does not stand by itself: FAR is in the same failure domain as NEAR");
+        .isEqualTo("1 copy does not stand by itself: NEAR is in the same failure domain as FAR");
   }
 
   @Test

@@ -12,6 +12,7 @@ import hardproof.core.points.RecoveryPoint;
 import hardproof.core.points.SourceRole;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -108,7 +109,9 @@ class PackedStatesTest {
     PointSet found = packed.at(instant);
     assertThat(found.points()).isEqualTo(expected.points());
     for (RecoveryPoint point : expected.points()) {
-      List<Copy> own = byPoint.getOrDefault(point.key(), List.of());
+      List<Copy> own = byPoint.getOrDefault(point.key(), List.of()).stream()
+          .sorted(Comparator.comparing(Copy::store))
+          .toList();
       assertThat(found.copiesOf(point)).isEqualTo(own);
       assertThat(expected.copiesOf(point)).isEqualTo(own);
       assertThat(found.point(point.key())).isEqualTo(point);

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
 import hardproof.core.criteria.CriterionCode;
+import hardproof.core.criteria.Measure;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
@@ -14,6 +15,7 @@ import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
@@ -92,7 +94,7 @@ class EvaluationPropertiesTest {
         shuffled(f.stores(), random),
         shuffled(f.policies(), random),
         shuffled(f.points(), random),
-        f.copies(),
+        shuffled(f.copies(), random),
         shuffled(f.jobs(), random),
         shuffled(f.exceptions(), random),
         shuffled(f.drills(), random));
@@ -100,6 +102,37 @@ class EvaluationPropertiesTest {
     Evaluation b = Evaluator.evaluate(new Estate(Given.NOW, other), Standard.shipped());
     assertThat(Tables.workloads(b)).isEqualTo(Tables.workloads(a));
     assertThat(Tables.findings(b)).isEqualTo(Tables.findings(a));
+  }
+
+  /** The quick figures are those that the criteria of freshness state. */
+  @ParameterizedTest
+  @MethodSource("seeds")
+  void theExposureAloneIsThatOfTheCriteria(long seed) {
+    Given g = drawn(new Random(seed));
+    Evaluation evaluation = g.evaluate();
+    List<Exposure> exposures = Exposure.of(g.at(Given.NOW), Standard.shipped());
+    assertThat(exposures).hasSameSizeAs(g.resources);
+    for (Exposure e : exposures) {
+      assertThat(value(e.now()))
+          .isEqualTo(measured(evaluation, e.resource(), CriterionCode.FRESH_EXPOSURE_NOW));
+      assertThat(value(e.worst()))
+          .isEqualTo(measured(evaluation, e.resource(), CriterionCode.FRESH_EXPOSURE_WORST));
+      assertThat(e.attainment())
+          .isEqualTo(measured(evaluation, e.resource(), CriterionCode.FRESH_ATTAINMENT));
+    }
+  }
+
+  private static Double value(Duration duration) {
+    return duration == null ? null : Measure.of(duration).value();
+  }
+
+  private static Double measured(Evaluation evaluation, Resource resource, CriterionCode code) {
+    return evaluation.resource(resource.key()).outcomes().stream()
+        .filter(o -> o.criterion() == code)
+        .findFirst()
+        .map(Outcome::measured)
+        .map(Measure::value)
+        .orElse(null);
   }
 
   /** No verdict without a cause, no outcome without a sentence and its arithmetic. */

@@ -1,14 +1,17 @@
 package hardproof.server.commandline;
 
+import hardproof.core.criteria.Standard;
 import hardproof.core.evidence.Tables;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.Values;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
+import hardproof.core.proof.Exposure;
 import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.server.evidence.FactsJson;
 import hardproof.server.installation.Installation;
+import hardproof.server.proof.Evaluated;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
@@ -16,6 +19,8 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.Locale;
 import java.util.concurrent.Callable;
+import java.util.function.BiFunction;
+import java.util.function.Function;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -48,13 +53,25 @@ final class EvaluateCommand implements Callable<Integer> {
   @Option(names = "--findings", description = "With --csv: one row for each outcome.")
   private boolean findings;
 
+  @Option(
+      names = "--exposure",
+      description =
+          "Print exposure.csv: what each resource would lose now, at worst, and the share of"
+              + " the time within its RPO. Nothing else is judged, so it is quick.")
+  private boolean exposure;
+
   @CommandLine.Spec
   private CommandLine.Model.CommandSpec spec;
 
   @Override
   public Integer call() throws IOException {
-    Evaluation evaluation = evaluate(asAt == null ? null : Values.time(asAt));
     PrintWriter out = spec.commandLine().getOut();
+    if (exposure) {
+      out.print(Tables.exposures(judged(e -> Exposure.of(e.estate(), e.standard()), Exposure::of)));
+      out.flush();
+      return HardProofCommand.FINE;
+    }
+    Evaluation evaluation = judged(Evaluated::evaluation, Evaluator::evaluate);
     if (csv) {
       out.print(findings ? Tables.findings(evaluation) : Tables.workloads(evaluation));
       out.flush();
@@ -79,14 +96,17 @@ final class EvaluateCommand implements Callable<Integer> {
         w.sentence());
   }
 
-  private Evaluation evaluate(Instant at) throws IOException {
+  /** What is asked of the data folder, or of the facts of a pack. */
+  private <T> T judged(Function<Evaluated, T> folder, BiFunction<Estate, Standard, T> pack)
+      throws IOException {
+    Instant at = asAt == null ? null : Values.time(asAt);
     if (factsFile != null) {
       FactsJson json = FactsJson.read(Files.readAllBytes(factsFile));
       Instant instant = at == null ? json.asAt() : at;
-      return Evaluator.evaluate(new Estate(instant, json.facts()), json.standard());
+      return pack.apply(new Estate(instant, json.facts()), json.standard());
     }
     try (Installation installation = data.openExisting()) {
-      return installation.evaluations().at(at).evaluation();
+      return folder.apply(installation.evaluations().at(at));
     }
   }
 }

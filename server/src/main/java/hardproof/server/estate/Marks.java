@@ -30,6 +30,8 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
         .single();
   }
 
+  // UNION ALL, as a UNION of sorted parts would go through the whole index of resources to be
+  // sorted.
   /** The resources that facts have come about since; null when anything may have turned. */
   public Set<String> touchedSince(Marks before, Database database) {
     if (!other.equals(before.other)) {
@@ -39,10 +41,10 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
         .reads()
         .sql("""
             SELECT resource FROM recovery_point WHERE rowid > :points
-            UNION SELECT p.resource FROM copy c JOIN recovery_point p ON p.key = c.point
+            UNION ALL SELECT p.resource FROM copy c CROSS JOIN recovery_point p ON p.key = c.point
                AND p.replaced_at IS NULL WHERE c.rowid > :copies
-            UNION SELECT resource FROM job WHERE rowid > :jobs AND resource IS NOT NULL
-            UNION SELECT resource FROM drill_run WHERE ended_at > :drills
+            UNION ALL SELECT resource FROM job WHERE rowid > :jobs AND resource IS NOT NULL
+            UNION ALL SELECT resource FROM drill_run WHERE ended_at > :drills
             """)
         .param("points", before.points)
         .param("copies", before.copies)

@@ -13,6 +13,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -20,6 +21,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.BiConsumer;
 
 /**
  * Points and copies of each resource in packed form, kept beside their rows. What rows were added since
@@ -31,6 +34,23 @@ final class PackedPoints {
 
   /** Resources packed in one transaction, so that others get to write in between. */
   private static final int AT_ONCE = 200;
+
+  private static final String CURRENT_POINT_OF_NEW_COPY = """
+      SELECT p.key, p.resource FROM copy c CROSS JOIN recovery_point p
+        ON p.key = c.point AND p.replaced_at IS NULL WHERE c.rowid > ?
+      """;
+
+  /** To be completed: whether states that are over are meant, or those that hold. */
+  private static final String COPY_OF_NEW_POINT = """
+      WHERE rowid IN (SELECT c.rowid FROM recovery_point n CROSS JOIN copy c
+        ON c.point = n.key AND c.replaced_at IS %s WHERE n.rowid > ? AND c.rowid <= ?)
+      ORDER BY rowid
+      """;
+
+  private static final String MOVED_POINT = """
+      SELECT o.resource, n.resource FROM recovery_point n CROSS JOIN recovery_point o
+        ON o.key = n.key AND o.replaced_at IS NOT NULL AND o.resource <> n.resource WHERE n.rowid > ?
+      """;
 
   private static final String OF_RESOURCE =
       "WHERE point IN (SELECT key FROM recovery_point WHERE resource = ?) AND ";
@@ -113,10 +133,10 @@ final class PackedPoints {
   private static Set<String> touched(Connection connection, Upto done) throws SQLException {
     Set<String> touched = new TreeSet<>();
     String sql = """
-        SELECT DISTINCT resource FROM recovery_point WHERE rowid > ?1
-        UNION SELECT o.resource FROM recovery_point n JOIN recovery_point o
+        SELECT resource FROM recovery_point WHERE rowid > ?1
+        UNION ALL SELECT o.resource FROM recovery_point n CROSS JOIN recovery_point o
             ON o.key = n.key AND o.replaced_at IS NOT NULL WHERE n.rowid > ?1
-        UNION SELECT p.resource FROM copy c JOIN recovery_point p
+        UNION ALL SELECT p.resource FROM copy c CROSS JOIN recovery_point p
             ON p.key = c.point AND p.replaced_at IS NULL WHERE c.rowid > ?2
         """;
     try (PreparedStatement select = connection.prepareStatement(sql)) {
@@ -134,12 +154,9 @@ final class PackedPoints {
   private void packAnew(Set<String> resources) {
     List<String> all = List.copyOf(resources);
     for (int i = 0; i < all.size(); i += AT_ONCE) {
-      List<String> some = all.subList(i, Math.min(all.size(), i + AT_ONCE));
-      Map<String, byte[]> bodies = new LinkedHashMap<>();
-      some.parallelStream()
-          .map(r -> Map.entry(r, database.onReader(c -> pack(c, r))))
-          .toList()
-          .forEach(e -> bodies.put(e.getKey(), e.getValue()));
+      Map<String, byte[]> bodies = new ConcurrentHashMap<>();
+      all.subList(i, Math.min(all.size(), i + AT_ONCE)).parallelStream()
+          .forEach(r -> bodies.put(r, database.onReader(c -> pack(c, r))));
       write(bodies);
     }
   }
@@ -154,58 +171,72 @@ final class PackedPoints {
         FactTables.POINTS.states(connection, "WHERE resource = ?", List.of(resource)), copies);
   }
 
-  private void merge(Upto done) {
-    Map<String, List<State<RecoveryPoint>>> points = new HashMap<>();
-    Map<String, List<State<Copy>>> copies = new HashMap<>();
-    Set<String> anew = new HashSet<>();
-    database.read(() -> database.onReader(c -> {
+  /** What came since, by resource. */
+  private record New(
+      Map<String, List<State<RecoveryPoint>>> points,
+      Map<String, List<State<Copy>>> copies,
+      Set<String> movedBetween) {
+    static New since(Upto done, Connection c) throws SQLException {
+      Map<String, String> resourceOf = new HashMap<>();
+      pairs(c, CURRENT_POINT_OF_NEW_COPY, done.copyRow(), resourceOf::put);
+      Map<String, List<State<RecoveryPoint>>> points = new HashMap<>();
       for (State<RecoveryPoint> state :
           FactTables.POINTS.states(c, "WHERE rowid > ?", List.of(done.pointRow()))) {
-        String resource = state.fact().resource();
-        points.computeIfAbsent(resource, k -> new ArrayList<>()).add(state);
-        for (State<RecoveryPoint> past : FactTables.POINTS.states(
-            c, "WHERE key = ? AND replaced_at IS NOT NULL", List.of(state.fact().key()))) {
-          if (!past.fact().resource().equals(resource)) {
-            anew.addAll(List.of(resource, past.fact().resource()));
+        resourceOf.put(state.fact().key(), state.fact().resource());
+        points.computeIfAbsent(state.fact().resource(), k -> new ArrayList<>()).add(state);
+      }
+      Map<String, List<State<Copy>>> copies = new HashMap<>();
+      List<State<Copy>> found =
+          new ArrayList<>(FactTables.COPIES.states(c, "WHERE rowid > ?", List.of(done.copyRow())));
+      // Copies that came before their point are brought in with it.
+      for (String when : List.of("NOT NULL", "NULL")) {
+        found.addAll(FactTables.COPIES.states(
+            c, COPY_OF_NEW_POINT.formatted(when), List.of(done.pointRow(), done.copyRow())));
+      }
+      for (State<Copy> state : found) {
+        String resource = resourceOf.get(state.fact().point());
+        if (resource != null) {
+          copies.computeIfAbsent(resource, k -> new ArrayList<>()).add(state);
+        }
+      }
+      Set<String> moved = new HashSet<>();
+      pairs(c, MOVED_POINT, done.pointRow(), (from, to) -> moved.addAll(List.of(from, to)));
+      return new New(points, copies, moved);
+    }
+
+    private static void pairs(Connection c, String sql, long row, BiConsumer<String, String> each)
+        throws SQLException {
+      try (PreparedStatement select = c.prepareStatement(sql)) {
+        select.setLong(1, row);
+        try (ResultSet rows = select.executeQuery()) {
+          while (rows.next()) {
+            each.accept(rows.getString(1), rows.getString(2));
           }
         }
-        // Copies that came before their point are brought in with it.
-        for (String when : List.of("replaced_at IS NOT NULL", "replaced_at IS NULL")) {
-          copies
-              .computeIfAbsent(resource, k -> new ArrayList<>())
-              .addAll(FactTables.COPIES.states(
-                  c, "WHERE point = ? AND " + when, List.of(state.fact().key())));
-        }
       }
-      for (State<Copy> state :
-          FactTables.COPIES.states(c, "WHERE rowid > ?", List.of(done.copyRow()))) {
-        for (State<RecoveryPoint> point : FactTables.POINTS.states(
-            c, "WHERE key = ? AND replaced_at IS NULL", List.of(state.fact().point()))) {
-          copies
-              .computeIfAbsent(point.fact().resource(), k -> new ArrayList<>())
-              .add(state);
-        }
-      }
-      return null;
-    }));
-    packAnew(anew);
-    Set<String> resources = new TreeSet<>(points.keySet());
-    resources.addAll(copies.keySet());
-    resources.removeAll(anew);
+    }
+  }
+
+  private void merge(Upto done) {
+    New added = database.read(() -> database.onReader(c -> New.since(done, c)));
+    packAnew(added.movedBetween());
+    Set<String> resources = new TreeSet<>(added.points().keySet());
+    resources.addAll(added.copies().keySet());
+    resources.removeAll(added.movedBetween());
     List<String> all = List.copyOf(resources);
+    byte[] nothing = PackedStates.pack(List.of(), List.of());
     for (int i = 0; i < all.size(); i += AT_ONCE) {
-      Map<String, byte[]> bodies = new LinkedHashMap<>();
-      for (String resource : all.subList(i, Math.min(all.size(), i + AT_ONCE))) {
-        byte[] before = body(resource);
-        bodies.put(
-            resource,
-            PackedStates.read(
-                    resource, before == null ? PackedStates.pack(List.of(), List.of()) : before)
-                .with(
-                    points.getOrDefault(resource, List.of()),
-                    copies.getOrDefault(resource, List.of())));
-      }
-      write(bodies);
+      List<String> some = all.subList(i, Math.min(all.size(), i + AT_ONCE));
+      Map<String, byte[]> before = bodies(some);
+      Map<String, byte[]> after = new ConcurrentHashMap<>();
+      some.parallelStream()
+          .forEach(r -> after.put(
+              r,
+              PackedStates.read(r, before.getOrDefault(r, nothing))
+                  .with(
+                      added.points().getOrDefault(r, List.of()),
+                      added.copies().getOrDefault(r, List.of()))));
+      write(after);
     }
   }
 
@@ -228,14 +259,25 @@ final class PackedPoints {
 
   /** Null when nothing is known of the resource. */
   private byte[] body(String resource) {
+    return bodies(List.of(resource)).get(resource);
+  }
+
+  /** Without those of which nothing is known. */
+  private Map<String, byte[]> bodies(Collection<String> resources) {
     return database.onReader(c -> {
+      Map<String, byte[]> bodies = new HashMap<>();
       try (PreparedStatement select =
           c.prepareStatement("SELECT body FROM packed_points WHERE resource = ?")) {
-        select.setString(1, resource);
-        try (ResultSet rows = select.executeQuery()) {
-          return rows.next() ? rows.getBytes(1) : null;
+        for (String resource : resources) {
+          select.setString(1, resource);
+          try (ResultSet rows = select.executeQuery()) {
+            if (rows.next()) {
+              bodies.put(resource, rows.getBytes(1));
+            }
+          }
         }
       }
+      return bodies;
     });
   }
 
@@ -244,9 +286,9 @@ final class PackedPoints {
     return new Known(asAt.toEpochMilli());
   }
 
-  /** A few resources are kept, because the criteria ask for one several times in a row. */
+  /** Some resources are kept, because the criteria ask for one several times in a row. */
   private final class Known implements PointSource {
-    private static final int KEPT = 16;
+    private static final int KEPT = 16 * Runtime.getRuntime().availableProcessors();
 
     private final long instant;
     private final Map<String, PointSet> kept = new LinkedHashMap<>(KEPT, 0.75f, true) {
@@ -275,11 +317,28 @@ final class PackedPoints {
           return known;
         }
       }
-      byte[] body = body(resource);
-      PointSet read =
-          body == null ? PointSet.EMPTY : PackedStates.read(resource, body).at(instant);
+      return read(List.of(resource)).get(resource);
+    }
+
+    @Override
+    public void expect(List<String> resources) {
+      List<String> missing = new ArrayList<>(resources);
       synchronized (kept) {
-        kept.put(resource, read);
+        missing.removeAll(kept.keySet());
+      }
+      read(missing);
+    }
+
+    private Map<String, PointSet> read(List<String> resources) {
+      Map<String, byte[]> bodies = resources.isEmpty() ? Map.of() : bodies(resources);
+      Map<String, PointSet> read = new HashMap<>();
+      resources.forEach(r -> read.put(
+          r,
+          bodies.containsKey(r)
+              ? PackedStates.read(r, bodies.get(r)).at(instant)
+              : PointSet.EMPTY));
+      synchronized (kept) {
+        kept.putAll(read);
       }
       return read;
     }

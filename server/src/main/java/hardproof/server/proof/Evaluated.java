@@ -28,6 +28,10 @@ public final class Evaluated {
     return estate;
   }
 
+  public Standard standard() {
+    return standard;
+  }
+
   /** How long evaluating took; nothing while it was not asked for. */
   synchronized Duration took() {
     return took;

@@ -1,0 +1,44 @@
+package hardproof.core.proof;
+
+import hardproof.core.criteria.Standard;
+import hardproof.core.criteria.Subject;
+import hardproof.core.estate.Resource;
+import hardproof.core.facts.Estate;
+import hardproof.core.points.ExposureCurve;
+import java.time.Duration;
+import java.util.List;
+import java.util.OptionalLong;
+
+/**
+ * What one resource would lose, and would have lost in the standard's period, without anything else
+ * being judged: the figures that the criteria of freshness rest on.
+ *
+ * @param now null when no point is usable
+ * @param worst null when at some counted instant none was, or nothing was counted
+ * @param attainment share of the counted time within the RPO; null when nothing was counted
+ */
+public record Exposure(
+    Resource resource, Duration rpo, Duration now, Duration worst, Double attainment) {
+
+  /** Of every resource of the estate, in its order. */
+  public static List<Exposure> of(Estate estate, Standard standard) {
+    return estate.each(r -> of(new Subject(estate, standard, r)));
+  }
+
+  private static Exposure of(Subject s) {
+    Duration rpo = s.demand().rpo();
+    long asAt = s.asAt().toEpochMilli();
+    ExposureCurve.Summary summary =
+        s.curve().over(s.periodStart().toEpochMilli(), asAt, rpo.toMillis());
+    boolean counted = summary.counted() > 0;
+    OptionalLong now = s.curve().at(asAt);
+    return new Exposure(
+        s.resource(),
+        rpo,
+        now.isPresent() ? Duration.ofMillis(now.getAsLong()) : null,
+        counted && summary.worst().isPresent()
+            ? Duration.ofMillis(summary.worst().getAsLong())
+            : null,
+        counted ? summary.attainment().getAsDouble() : null);
+  }
+}
