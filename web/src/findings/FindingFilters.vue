@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
+import SelectorFilter from '@/frame/SelectorFilter.vue'
 import { GROUPINGS, type useFindings } from './useFindings'
 
 /** Finding, narrowing and grouping findings; what is chosen stands in the address. */
@@ -62,6 +63,7 @@ function chosen(event: Event) {
         <option v-for="t in TIERS" :key="t" :value="t">{{ t || 'any' }}</option>
       </select></label
     >
+    <SelectorFilter />
     <label class="small"
       >shown
       <select

@@ -53,7 +53,10 @@ const age = computed(() => {
         }}</b>
         <span v-if="finding.exception" class="tag">accepted</span>
         <span v-else-if="finding.look" class="tag">looked at</span>
-        <span v-if="finding.measured" class="mono small quiet"
+        <span
+          v-if="finding.measured"
+          class="figures mono small quiet"
+          :title="`${finding.measured} measured${finding.demanded ? `, ${finding.demanded} demanded` : ''}`"
           >{{ finding.measured
           }}<template v-if="finding.demanded"> / {{ finding.demanded }}</template></span
         ></span
@@ -98,6 +101,15 @@ const age = computed(() => {
   display: flex;
   gap: 8px;
   align-items: baseline;
+}
+.what > * {
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.what > .tag {
+  flex: none;
 }
 .tag {
   font-size: 12px;

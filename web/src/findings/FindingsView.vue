@@ -105,7 +105,13 @@ function done() {
 }
 
 function showAll() {
-  list.set({ find: undefined, state: undefined, tier: undefined, in: undefined })
+  list.set({
+    find: undefined,
+    state: undefined,
+    tier: undefined,
+    in: undefined,
+    which: undefined,
+  })
 }
 
 function onScroll(event: Event) {
@@ -170,6 +176,7 @@ function onScroll(event: Event) {
           <span role="columnheader" class="n">Open for</span>
         </div>
         <v-virtual-scroll
+          v-show="rows.length"
           ref="scroller"
           class="rows"
           :items="rows"

@@ -32,6 +32,7 @@ export function useFindings() {
   const find = computed(() => text('find'))
   const state = computed(() => text('state') || 'open')
   const tier = computed(() => text('tier'))
+  const which = computed(() => text('which'))
   const selected = computed(() => text('finding'))
 
   const page = shallowRef<FindingsPage>()
@@ -47,6 +48,7 @@ export function useFindings() {
       group: group.value,
       search: find.value,
       tier: tier.value,
+      selector: which.value,
       after,
       limit: String(limit),
     })
@@ -107,6 +109,7 @@ export function useFindings() {
     find,
     state,
     tier,
+    which,
     selected,
     page,
     rows,

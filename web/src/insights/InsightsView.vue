@@ -3,9 +3,11 @@ import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { withQuery, type InsightView } from '@/api/client'
 import { useServerData } from '@/api/useServerData'
+import SelectorFilter from '@/frame/SelectorFilter.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import VerdictMark from '@/proof/VerdictMark.vue'
 import { bytes, count, duration, share, time } from '@/wording/format'
+import ShareCourse from './ShareCourse.vue'
 import TrendLine from './TrendLine.vue'
 
 /** A period on one page that somebody who is not of the trade understands; made to be printed. */
@@ -22,7 +24,13 @@ const begin = computed(
       .replace('.000Z', 'Z'),
 )
 const { data, problem, fetching } = useServerData<InsightView>(() =>
-  route.name === 'insights' ? withQuery('insights', { from: begin.value, to: asAt.value }) : '',
+  route.name === 'insights'
+    ? withQuery('insights', {
+        from: begin.value,
+        to: asAt.value,
+        selector: typeof route.query.which === 'string' ? route.query.which : '',
+      })
+    : '',
 )
 const PERIODS = [
   { days: 7, title: 'a week' },
@@ -52,6 +60,7 @@ const print = () => window.print()
           {{ p.title }}
         </button>
         <span class="quiet">or any period by “As at”</span>
+        <SelectorFilter />
       </div>
       <v-btn @click="print">Print</v-btn>
     </div>
@@ -63,6 +72,7 @@ const print = () => window.print()
     />
     <template v-if="data">
       <h1>{{ time(data.from) }} to {{ time(data.to) }} (UTC)</h1>
+      <p v-if="data.scope" class="small">Only resources where {{ data.scope }}.</p>
       <p v-for="s in data.sentences" :key="s" class="lead">{{ s }}</p>
       <div class="columns">
         <section class="block">
@@ -74,7 +84,7 @@ const print = () => window.print()
                 <th class="n">Resources</th>
                 <th class="n">On average</th>
                 <th class="n">Worst</th>
-                <th></th>
+                <th>Over the period</th>
               </tr>
             </thead>
             <tbody>
@@ -82,8 +92,8 @@ const print = () => window.print()
                 <td>{{ t.tier }}</td>
                 <td class="n">{{ t.resources }}</td>
                 <td class="n">{{ share(t.mean) }}</td>
-                <td class="n">{{ share(t.worst) }}</td>
-                <td class="small quiet">{{ t.worstName }}</td>
+                <td class="n" :title="t.worstName">{{ share(t.worst) }}</td>
+                <td><ShareCourse :shares="t.course" :tier="t.tier" /></td>
               </tr>
             </tbody>
           </table>

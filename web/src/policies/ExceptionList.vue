@@ -16,13 +16,17 @@ const { data, problem, refresh } = useServerData<ExceptionView[]>(() =>
 useEvents({ facts: () => void refresh() })
 const said = ref('')
 
-async function act(path: string, body?: unknown) {
+async function act(e: ExceptionView, what: string, body?: unknown) {
   said.value = ''
   try {
-    await call('POST', `exceptions/${path}`, body)
+    await call('POST', `exceptions/${e.key}/${what}`, body, {
+      'If-Match': `"${Date.parse(e.edited)}"`,
+    })
     await refresh()
-  } catch (e) {
-    said.value = e instanceof Problem ? e.message : String(e)
+  } catch (problem) {
+    said.value = problem instanceof Problem ? problem.message : String(problem)
+    // What has changed meanwhile is shown, to be decided about as it is now.
+    await refresh()
   }
 }
 
@@ -82,15 +86,12 @@ const mayEnd = (e: ExceptionView) =>
         </td>
         <td class="nowrap">
           <template v-if="e.state === 'proposed' && mayDecide(e)">
-            <v-btn
-              color="primary"
-              variant="flat"
-              @click="act(`${e.key}/decision`, { approve: true })"
+            <v-btn color="primary" variant="flat" @click="act(e, 'decision', { approve: true })"
               >Approve</v-btn
             >
-            <v-btn class="ml-1" @click="act(`${e.key}/decision`, { approve: false })">Refuse</v-btn>
+            <v-btn class="ml-1" @click="act(e, 'decision', { approve: false })">Refuse</v-btn>
           </template>
-          <button v-else-if="mayEnd(e)" class="link" @click="act(`${e.key}/end`)">
+          <button v-else-if="mayEnd(e)" class="link" @click="act(e, 'end')">
             {{ e.state === 'proposed' ? 'take back' : 'end now' }}
           </button>
         </td>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import SelectorFilter from '@/frame/SelectorFilter.vue'
 import type { useBoardList } from './useBoardList'
 
 /** Finding and narrowing the Board; what is chosen stands in the address. */
@@ -31,6 +32,7 @@ defineExpose({ focus: () => field.value?.focus() })
         tier {{ tier }}
       </button>
     </span>
+    <SelectorFilter />
     <button v-if="list.filtered.value" class="link small" @click="list.clear">show all</button>
     <span class="space" />
     <span class="small quiet nowrap" aria-live="polite"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { withQuery, type BoardView } from '@/api/client'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
@@ -19,10 +20,14 @@ import WaterlineChart from './WaterlineChart.vue'
 
 const ROW = 32
 
+const route = useRoute()
 const { asAt, lookingBack } = useAsAt()
 const session = useSession()
 const { data, problem, fetching, refresh } = useServerData<BoardView>(() =>
-  withQuery('board', { asAt: asAt.value }),
+  withQuery('board', {
+    asAt: asAt.value,
+    selector: typeof route.query.which === 'string' ? route.query.which : '',
+  }),
 )
 useEvents({ facts: () => void refresh() })
 
@@ -109,7 +114,7 @@ function choose(keys: string[]) {
           :chosen="list.verdicts.value"
           @toggle="list.toggle('verdict', $event)"
         />
-        <MovesLine v-if="rows.length" />
+        <MovesLine v-if="rows.length && !list.which.value" />
         <WaterlineChart
           v-if="rows.length"
           :rows="rows"
@@ -119,7 +124,7 @@ function choose(keys: string[]) {
       </template>
     </div>
     <BoardFilters
-      v-if="data && rows.length"
+      v-if="data && (rows.length || list.which.value)"
       ref="filters"
       :list="list"
       :total="rows.length"
@@ -174,6 +179,10 @@ function choose(keys: string[]) {
         <button class="link" @click="list.clear">Show all {{ rows.length }}</button>
       </p>
     </div>
+    <p v-else-if="data && list.which.value" class="empty">
+      No workload has a resource that is chosen.
+      <button class="link" @click="list.clear">Show all</button>
+    </p>
     <div v-else-if="data" class="empty">
       <p class="lead">Nothing is known {{ lookingBack ? 'as at this instant' : 'yet' }}.</p>
       <p v-if="lookingBack">

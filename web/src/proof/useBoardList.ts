@@ -31,6 +31,7 @@ export function useBoardList(rows: ComputedRef<BoardRow[]>) {
   const find = computed(() => (typeof route.query.find === 'string' ? route.query.find : ''))
   const verdicts = computed(() => new Set(list(route.query.verdict)))
   const tiers = computed(() => new Set(list(route.query.tier)))
+  const which = computed(() => (typeof route.query.which === 'string' ? route.query.which : ''))
   const only = computed(() => new Set(list(route.query.only)))
   const sort = computed<Sort>(() => SORTS.find((s) => s === route.query.sort) ?? 'worst')
   const selected = computed(() => (typeof route.query.w === 'string' ? route.query.w : ''))
@@ -62,12 +63,32 @@ export function useBoardList(rows: ComputedRef<BoardRow[]>) {
   })
 
   const filtered = computed(
-    () => !!find.value || verdicts.value.size + tiers.value.size + only.value.size > 0,
+    () =>
+      !!find.value || !!which.value || verdicts.value.size + tiers.value.size + only.value.size > 0,
   )
 
   function clear() {
-    set({ find: undefined, verdict: undefined, tier: undefined, only: undefined })
+    set({
+      find: undefined,
+      verdict: undefined,
+      tier: undefined,
+      only: undefined,
+      which: undefined,
+    })
   }
 
-  return { find, verdicts, tiers, only, sort, selected, shown, filtered, set, toggle, clear }
+  return {
+    find,
+    verdicts,
+    tiers,
+    only,
+    which,
+    sort,
+    selected,
+    shown,
+    filtered,
+    set,
+    toggle,
+    clear,
+  }
 }

@@ -17,6 +17,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 
@@ -155,6 +156,39 @@ class FindingsJourneyTest {
     browser.click("a week");
     browser.until("the week is in the address", d -> browser.url().contains("from="));
     browser.sees("Gaps");
+  }
+
+  /** One selector narrows Findings and Board; it is built in place and stands in the address. */
+  @Test
+  void screensAreNarrowedByASelector() throws IOException {
+    try (Browser auditor = as("Maren Tveit")) {
+      auditor.open("/findings");
+      auditor.sees("findings are open");
+      auditor.click("which resources");
+      auditor.click("add a condition");
+      WebElement values = auditor.find("[aria-label='Values of condition 1']");
+      values.sendKeys("4", Keys.ENTER);
+      auditor.sees("tier is 4");
+      auditor.click("Show these");
+      auditor.sees("only tier is 4");
+      auditor.until(
+          "only findings of tier 4",
+          d -> !auditor.all(".finding-line.one").isEmpty()
+              && auditor.all(".finding-line.one").stream()
+                  .allMatch(line -> line.findElements(By.cssSelector("[role=gridcell]"))
+                      .get(2)
+                      .getText()
+                      .equals("4")));
+      String query = auditor.url().substring(auditor.url().indexOf('?'));
+      assertThat(query).contains("which=");
+      auditor.open("/board" + query);
+      auditor.sees("only tier is 4");
+      auditor.sees("Museum archive");
+      auditor.noLongerSees("Seat sales");
+      auditor.find("[aria-label='All resources again']").click();
+      auditor.sees("Seat sales");
+      assertThat(auditor.complaints()).isEmpty();
+    }
   }
 
   @Test

@@ -100,6 +100,22 @@ public final class RunningServer implements AutoCloseable {
       return send(request(path).GET().build());
     }
 
+    public int port() {
+      return port;
+    }
+
+    /** The very bytes that are sent to a client that takes these encodings. */
+    public HttpResponse<byte[]> bytes(String path, String encodings) throws IOException {
+      try {
+        return http.send(
+            request(path).header("Accept-Encoding", encodings).GET().build(),
+            BodyHandlers.ofByteArray());
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new IllegalStateException(e);
+      }
+    }
+
     /** Reads a stream of lines until it ends. */
     public void stream(String path, java.util.function.Consumer<String> line) {
       try {
@@ -114,6 +130,14 @@ public final class RunningServer implements AutoCloseable {
     public Answer post(String path, String json) {
       return send(withToken(path)
           .header("Content-Type", "application/json")
+          .POST(BodyPublishers.ofString(json))
+          .build());
+    }
+
+    public Answer post(String path, String json, String ifMatch) {
+      return send(withToken(path)
+          .header("Content-Type", "application/json")
+          .header("If-Match", ifMatch)
           .POST(BodyPublishers.ofString(json))
           .build());
     }

@@ -7,6 +7,7 @@ import hardproof.core.estate.Feed;
 import hardproof.core.estate.Job;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
+import hardproof.core.estate.Selector;
 import hardproof.core.estate.Store;
 import hardproof.core.estate.Workload;
 import hardproof.core.points.RecoveryPoint;
@@ -179,6 +180,14 @@ public final class Estate {
   public Integer tierOf(Resource resource) {
     Workload workload = workload(resource.workload());
     return workload == null ? null : workload.tier();
+  }
+
+  /** The keys of the resources that a selector chooses, in the order of the facts. */
+  public Set<String> matching(Selector selector) {
+    return facts.resources().stream()
+        .filter(r -> selector.matches(r, tierOf(r)))
+        .map(Resource::key)
+        .collect(Collectors.toCollection(LinkedHashSet::new));
   }
 
   public List<Policy> policiesOf(Resource resource) {

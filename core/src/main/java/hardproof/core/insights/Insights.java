@@ -22,6 +22,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /**
  * A period in figures, by what is known at its end. Pure.
@@ -50,15 +53,26 @@ public record Insights(
     List<TrendPoint> trend) {
   private static final int TREND_POINTS = 9;
 
+  /** Equal parts of the period that attainment is also given for. */
+  private static final int PARTS = 12;
+
   /**
    * How the RPO was kept in a tier.
    *
    * @param mean mean of its resources' shares, 0 to 1
    * @param worst the smallest share, of {@code worstName}
    * @param kept resources that kept it all the time
+   * @param course mean share in each twelfth of the period, the first first; null where nothing was
+   *     counted
    */
   public record TierAttainment(
-      int tier, int resources, double mean, double worst, String worstName, int kept) {}
+      int tier,
+      int resources,
+      double mean,
+      double worst,
+      String worstName,
+      int kept,
+      List<Double> course) {}
 
   /** A proof that began or ended. */
   public record ProofChange(String resource, String name, Integer tier, Rung rung, Instant at) {}
@@ -77,14 +91,19 @@ public record Insights(
 
   /**
    * @param stretches of findings that touch the period
+   * @param about whether a resource, by its key, is looked at
    */
   public static Insights of(
-      Estate estate, Standard standard, Instant from, List<Stretch> stretches) {
+      Estate estate,
+      Standard standard,
+      Instant from,
+      List<Stretch> stretches,
+      Predicate<String> about) {
     Instant to = estate.asAt();
     List<ProofChange> gained = new ArrayList<>();
     List<ProofChange> lapsed = new ArrayList<>();
     Map<Integer, List<Share>> shares = new TreeMap<>();
-    for (Resource resource : estate.facts().resources()) {
+    for (Resource resource : resources(estate, about)) {
       boolean leftOut = estate.exceptionsOf(resource).stream().anyMatch(e -> e.criterion() == null);
       if (leftOut) {
         continue;
@@ -98,7 +117,7 @@ public record Insights(
           .attainment()
           .ifPresent(a -> shares
               .computeIfAbsent(tier, k -> new ArrayList<>())
-              .add(new Share(resource.name(), a)));
+              .add(new Share(resource.name(), a, course(s, from, to))));
       proofs(s, from, to, gained, lapsed);
     }
     Comparator<ProofChange> byTime =
@@ -127,16 +146,49 @@ public record Insights(
         attainment(shares),
         gained,
         lapsed,
-        failures(estate, from, to),
+        failures(estate, from, to, about),
         atStart,
         opened,
         closed,
         atEnd,
         closed == 0 ? null : Duration.ofMillis(toFix / closed),
-        trend(estate, from, to));
+        trend(estate, from, to, about));
   }
 
-  private record Share(String name, double share) {}
+  private static List<Resource> resources(Estate estate, Predicate<String> about) {
+    return estate.facts().resources().stream().filter(r -> about.test(r.key())).toList();
+  }
+
+  /**
+   * @param course share in each part of the period; NaN where nothing was counted
+   */
+  private record Share(String name, double share, double[] course) {}
+
+  private static double[] course(Subject s, Instant from, Instant to) {
+    double[] course = new double[PARTS];
+    long begin = from.toEpochMilli();
+    long length = to.toEpochMilli() - begin;
+    for (int i = 0; i < PARTS; i++) {
+      course[i] = s.curve()
+          .over(
+              begin + length * i / PARTS,
+              begin + length * (i + 1) / PARTS,
+              s.demand().rpo().toMillis())
+          .attainment()
+          .orElse(Double.NaN);
+    }
+    return course;
+  }
+
+  private static List<Double> meanCourse(List<Share> all) {
+    return IntStream.range(0, PARTS)
+        .mapToObj(i -> all.stream()
+            .mapToDouble(s -> s.course()[i])
+            .filter(share -> !Double.isNaN(share))
+            .average())
+        .map(mean -> mean.isPresent() ? (Double) mean.getAsDouble() : null)
+        .collect(Collectors.toList());
+  }
 
   private static List<TierAttainment> attainment(Map<Integer, List<Share>> shares) {
     List<TierAttainment> tiers = new ArrayList<>();
@@ -150,7 +202,8 @@ public record Insights(
           all.stream().mapToDouble(Share::share).average().orElseThrow(),
           worst.share(),
           worst.name(),
-          (int) all.stream().filter(s -> s.share() >= 1).count()));
+          (int) all.stream().filter(s -> s.share() >= 1).count(),
+          meanCourse(all)));
     });
     return tiers;
   }
@@ -188,24 +241,31 @@ public record Insights(
   }
 
   /** Failed jobs by type and message, points that are not complete, and drills that failed. */
-  public static List<FailureCause> failures(Estate estate, Instant from, Instant to) {
+  public static List<FailureCause> failures(
+      Estate estate, Instant from, Instant to, Predicate<String> about) {
     Map<String, List<Failed>> byCause = new HashMap<>();
     for (Job job : estate.facts().jobs()) {
       Instant at = job.ended() == null ? job.started() : job.ended();
-      if (job.outcome() == Job.Result.FAILED && in(at, from, to)) {
+      boolean looked = job.resource() == null ? about.test("") : about.test(job.resource());
+      if (looked && job.outcome() == Job.Result.FAILED && in(at, from, to)) {
         add(byCause, job.type().code(), text(job.message()), job.resource(), at);
       }
     }
-    for (Resource resource : estate.facts().resources()) {
-      for (RecoveryPoint p : estate.pointsOf(resource.key())) {
-        Instant at = p.available() == null ? p.dataTime() : p.available();
-        if (p.outcome() != PointOutcome.COMPLETE && in(at, from, to)) {
-          add(byCause, "point", "its outcome is " + p.outcome().code(), resource.key(), at);
+    for (Resource resource : resources(estate, about)) {
+      PointSet set = estate.pointSet(resource.key());
+      for (int row = 0; row < set.size(); row++) {
+        if (set.outcome(row) != PointOutcome.COMPLETE) {
+          long available = set.available(row);
+          Instant at =
+              Instant.ofEpochMilli(available == PointSet.NONE ? set.dataTime(row) : available);
+          if (in(at, from, to)) {
+            add(byCause, "point", "its outcome is " + set.outcome(row).code(), resource.key(), at);
+          }
         }
       }
     }
     for (DrillFact drill : estate.facts().drills()) {
-      if (drill.failed() && in(drill.ended(), from, to)) {
+      if (drill.failed() && about.test(drill.resource()) && in(drill.ended(), from, to)) {
         add(byCause, "drill", text(drill.sentence()), drill.resource(), drill.ended());
       }
     }
@@ -241,15 +301,17 @@ public record Insights(
         .add(new Failed(resource, at));
   }
 
-  private static List<TrendPoint> trend(Estate estate, Instant from, Instant to) {
+  private static List<TrendPoint> trend(
+      Estate estate, Instant from, Instant to, Predicate<String> about) {
     List<TrendPoint> trend = new ArrayList<>();
+    List<Resource> resources = resources(estate, about);
     long step = Duration.between(from, to).toMillis() / (TREND_POINTS - 1);
     for (int i = 0; i < TREND_POINTS; i++) {
       Instant at = i == TREND_POINTS - 1 ? to : from.plusMillis(step * i);
       long points = 0;
       long bytes = 0;
       List<Duration> reaches = new ArrayList<>();
-      for (Resource resource : estate.facts().resources()) {
+      for (Resource resource : resources) {
         PointSet set = estate.pointSet(resource.key());
         Instant oldest = null;
         for (RecoveryPoint p : set.points()) {

@@ -7,4 +7,9 @@ import java.time.Instant;
  *
  * @param closed null while it is
  */
-public record Stretch(String finding, Integer tier, Instant opened, Instant closed) {}
+public record Stretch(String finding, Integer tier, Instant opened, Instant closed) {
+  /** The key of what the finding is about: what follows its code. */
+  public String subject() {
+    return finding.substring(finding.indexOf(':') + 1);
+  }
+}

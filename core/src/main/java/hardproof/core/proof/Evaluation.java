@@ -6,6 +6,7 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /** Everything that came out of the facts at one instant, worst workload first. Immutable. */
 public final class Evaluation {
@@ -35,6 +36,17 @@ public final class Evaluation {
 
   public List<WorkloadResult> workloads() {
     return workloads;
+  }
+
+  /** The workloads that have any of these resources among their members, each judged as a whole. */
+  public Evaluation about(Set<String> resources) {
+    return new Evaluation(
+        asAt,
+        standard,
+        workloads.stream()
+            .filter(w -> w.members().stream()
+                .anyMatch(m -> resources.contains(m.resource().key())))
+            .toList());
   }
 
   public Map<Verdict, Integer> counts() {

@@ -23,7 +23,7 @@ class InsightsTest {
   private static final Instant FROM = NOW.minus(Duration.ofDays(10));
 
   private static Insights insights(Given g, Stretch... stretches) {
-    return Insights.of(g.at(NOW), Standard.shipped(), FROM, List.of(stretches));
+    return Insights.of(g.at(NOW), Standard.shipped(), FROM, List.of(stretches), key -> true);
   }
 
   /** One point in ten days: within the 24 h objective for 24 h minus the half hour it took. */
@@ -35,6 +35,32 @@ class InsightsTest {
     assertThat(tier3.mean()).isEqualTo(23.5 / 240, within(1e-9));
     assertThat(tier3.worstName()).isEqualTo("R");
     assertThat(tier3.kept()).isZero();
+  }
+
+  /** Parts of twenty hours: none before the point, all of one, then ever less than the objective. */
+  @Test
+  void theCourseOfAttainmentIsItsMeanInEachTwelfth() {
+    Given g = Given.estate().point("a", 5 * 24);
+    List<Double> course = insights(g).attainment().get(0).course();
+    assertThat(course).hasSize(12);
+    assertThat(course.subList(0, 6)).containsOnly(0.0);
+    assertThat(course.get(6)).isEqualTo(19.5 / 20, within(1e-9));
+    assertThat(course.get(7)).isEqualTo(4.0 / 20, within(1e-9));
+    assertThat(course.subList(8, 12)).containsOnly(0.0);
+    assertThat(course.stream().mapToDouble(d -> d).average().orElseThrow())
+        .as("equal parts: their mean is that of the whole")
+        .isEqualTo(insights(g).attainment().get(0).mean(), within(1e-9));
+  }
+
+  @Test
+  void onlyWhatIsAskedAboutIsLookedAt() {
+    Given g = Given.estate().point("a", 5).drill("a", Method.FULL_RESTORE, false, 1);
+    g.point("b", "r", Form.FULL, null, 30, PointOutcome.PARTIAL);
+    Insights none =
+        Insights.of(g.at(NOW), Standard.shipped(), FROM, List.of(), key -> key.equals("another"));
+    assertThat(none.attainment()).isEmpty();
+    assertThat(none.failures()).isEmpty();
+    assertThat(none.trend()).allSatisfy(t -> assertThat(t.points()).isZero());
   }
 
   @Test

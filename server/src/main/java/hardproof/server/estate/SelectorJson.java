@@ -42,6 +42,19 @@ public final class SelectorJson {
         conditions(node, "all"), conditions(node, "any"), conditions(node, "none"), also(node));
   }
 
+  /**
+   * A selector that somebody asks by; everything when there is none.
+   *
+   * @throws IllegalArgumentException with what is wrong with it
+   */
+  public static Selector asked(String text) {
+    try {
+      return text == null || text.isBlank() ? Selector.EVERYTHING : read(text);
+    } catch (IllegalArgumentException e) {
+      throw new IllegalArgumentException("the selector " + e.getMessage(), e);
+    }
+  }
+
   private static List<String> also(JsonNode node) {
     List<String> keys = new ArrayList<>();
     for (JsonNode key : node.path("also")) {

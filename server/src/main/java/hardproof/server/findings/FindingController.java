@@ -1,9 +1,11 @@
 package hardproof.server.findings;
 
 import hardproof.core.criteria.FactRef;
+import hardproof.core.estate.Selector;
 import hardproof.core.evidence.CsvCell;
 import hardproof.core.findings.Finding;
 import hardproof.core.wording.Wording;
+import hardproof.server.estate.SelectorJson;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.findings.FindingDesk.Grouping;
 import hardproof.server.proof.Evaluated;
@@ -109,9 +111,11 @@ class FindingController {
       @RequestParam(required = false) String in,
       @RequestParam(required = false) String search,
       @RequestParam(required = false) Integer tier,
+      @RequestParam(required = false) String selector,
       @RequestParam(required = false) String after,
       @RequestParam(defaultValue = "200") int limit) {
     Evaluated evaluated = evaluations.at(asAt);
+    Selector which = SelectorJson.asked(selector);
     FindingDesk.Page page = desk.page(
         evaluated,
         new FindingDesk.Query(
@@ -120,6 +124,7 @@ class FindingController {
             in,
             search,
             tier,
+            which.equals(Selector.EVERYTHING) ? null : evaluated.estate().matching(which),
             after,
             Math.max(1, Math.min(limit, PAGE_MOST)),
             asAt != null));

@@ -2,6 +2,7 @@ package hardproof.server.findings;
 
 import hardproof.core.findings.Finding;
 import hardproof.core.findings.Findings;
+import hardproof.core.findings.SubjectType;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.web.Conflict;
@@ -84,6 +85,7 @@ final class FindingDesk {
    *
    * @param state open, excepted, looked (open and looked at since it opened) or new (open, not looked)
    * @param in value of the group
+   * @param resources keys of those that findings are to be about
    * @param lookingBack whether what was noted since the evaluation is left out
    * @param after key of the last one that the page before had
    */
@@ -93,6 +95,7 @@ final class FindingDesk {
       String in,
       String search,
       Integer tier,
+      Set<String> resources,
       String after,
       int limit,
       boolean lookingBack) {}
@@ -182,7 +185,9 @@ final class FindingDesk {
             throw new IllegalArgumentException("findings are asked for by the state open, new,"
                 + " looked or excepted, not '" + query.state() + "'");
         };
-    return state && (query.tier() == null || Objects.equals(query.tier(), f.tier()));
+    boolean about = query.resources() == null
+        || (f.type() == SubjectType.RESOURCE && query.resources().contains(f.subject()));
+    return state && about && (query.tier() == null || Objects.equals(query.tier(), f.tier()));
   }
 
   private static String text(Finding f) {

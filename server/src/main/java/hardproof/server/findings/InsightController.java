@@ -1,11 +1,13 @@
 package hardproof.server.findings;
 
 import hardproof.core.estate.Job;
+import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
 import hardproof.core.insights.Insights;
 import hardproof.core.insights.Stretch;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.Wording;
+import hardproof.server.estate.SelectorJson;
 import hardproof.server.findings.DifferenceController.Differences;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
@@ -16,6 +18,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -37,10 +40,15 @@ class InsightController {
     this.log = log;
   }
 
-  /** A period in figures and sentences. */
+  /**
+   * A period in figures and sentences.
+   *
+   * @param scope the selector in words; absent when everything is looked at
+   */
   record InsightView(
       Instant from,
       Instant to,
+      @MayBeAbsent String scope,
       List<String> sentences,
       List<TierShare> attainment,
       List<ProofMove> gained,
@@ -54,8 +62,19 @@ class InsightController {
       List<TrendView> trend,
       Differences differences) {}
 
+  /**
+   * How the RPO was kept in a tier.
+   *
+   * @param course mean share in equal parts of the period; −1 where nothing was counted
+   */
   record TierShare(
-      int tier, int resources, double mean, double worst, String worstName, int kept) {}
+      int tier,
+      int resources,
+      double mean,
+      double worst,
+      String worstName,
+      int kept,
+      List<Double> course) {}
 
   record ProofMove(
       String resource, String name, @MayBeAbsent Integer tier, String rung, Instant at) {}
@@ -71,22 +90,42 @@ class InsightController {
       Instant at, long points, long bytes, @MayBeAbsent Long medianReachMs) {}
 
   @GetMapping("/insights")
-  InsightView insights(@RequestParam Instant from, @RequestParam(required = false) Instant to) {
+  InsightView insights(
+      @RequestParam Instant from,
+      @RequestParam(required = false) Instant to,
+      @RequestParam(required = false) String selector) {
     Evaluated end = evaluations.at(to);
     Instant until = end.estate().asAt();
     if (!from.isBefore(until)) {
       throw new IllegalArgumentException("the period ends before it begins: choose from before to");
     }
+    Selector which = SelectorJson.asked(selector);
+    boolean all = which.equals(Selector.EVERYTHING);
+    Set<String> chosen = end.estate().matching(which);
     Evaluation before = evaluations.at(from).evaluation();
-    List<Stretch> stretches = log.stretches(from, until);
-    Insights i = Insights.of(end.estate(), end.evaluation().standard(), from, stretches);
+    List<Stretch> stretches = log.stretches(from, until).stream()
+        .filter(s -> all || chosen.contains(s.subject()))
+        .toList();
+    Insights i = Insights.of(
+        end.estate(),
+        end.evaluation().standard(),
+        from,
+        stretches,
+        all ? key -> true : chosen::contains);
     return new InsightView(
         from,
         until,
+        all ? null : which.words(),
         i.sentences(),
         i.attainment().stream()
             .map(t -> new TierShare(
-                t.tier(), t.resources(), t.mean(), t.worst(), t.worstName(), t.kept()))
+                t.tier(),
+                t.resources(),
+                t.mean(),
+                t.worst(),
+                t.worstName(),
+                t.kept(),
+                t.course().stream().map(c -> c == null ? -1 : c).toList()))
             .toList(),
         i.gained().stream().map(InsightController::move).toList(),
         i.lapsed().stream().map(InsightController::move).toList(),
@@ -103,7 +142,9 @@ class InsightController {
                 t.bytes(),
                 t.medianReach() == null ? null : t.medianReach().toMillis()))
             .toList(),
-        Differences.of(before, end.evaluation()));
+        all
+            ? Differences.of(before, end.evaluation())
+            : Differences.of(before.about(chosen), end.evaluation().about(chosen)));
   }
 
   private static ProofMove move(Insights.ProofChange c) {
@@ -129,11 +170,12 @@ class InsightController {
   JobSummary jobs(@RequestParam(required = false) Instant asAt) {
     Estate estate = evaluations.at(asAt).estate();
     Instant now = estate.asAt();
-    List<FailureView> repeated = Insights.failures(estate, now.minus(TWO_WEEKS), now).stream()
-        .filter(f -> f.times() > 1)
-        .limit(CAUSES_SHOWN)
-        .map(FailureView::of)
-        .toList();
+    List<FailureView> repeated =
+        Insights.failures(estate, now.minus(TWO_WEEKS), now, key -> true).stream()
+            .filter(f -> f.times() > 1)
+            .limit(CAUSES_SHOWN)
+            .map(FailureView::of)
+            .toList();
     return new JobSummary(
         now,
         counts(estate, now.minus(DAY)),

@@ -3,6 +3,7 @@ package hardproof.server.policies;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.OwnCriterion;
 import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.wording.Coded;
@@ -30,12 +31,16 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Accepted deviations: one person proposes, another decides. */
+/**
+ * Accepted deviations: one person proposes, another decides. If-Match carries the state that the person
+ * saw, so that nobody decides about something that has changed meanwhile.
+ */
 @RestController
 @RequestMapping("/api/exceptions")
 class ExceptionController {
@@ -57,6 +62,7 @@ class ExceptionController {
    * @param criterion absent when whole resources are left out
    * @param scope in words; {@code selector} as JSON
    * @param feed where it comes from; "written here" for those made on the screen
+   * @param edited when this state was recorded; to be sent back as If-Match
    */
   record ExceptionView(
       String key,
@@ -72,7 +78,8 @@ class ExceptionController {
       @MayBeAbsent Instant from,
       @MayBeAbsent Instant until,
       int resources,
-      String feed) {}
+      String feed,
+      Instant edited) {}
 
   @GetMapping
   List<ExceptionView> exceptions(@RequestParam(required = false) Instant asAt) {
@@ -92,9 +99,8 @@ class ExceptionController {
   }
 
   private ExceptionView view(AcceptedException e, Estate estate) {
-    long resources = estate.facts().resources().stream()
-        .filter(r -> e.scope().matches(r, estate.tierOf(r)))
-        .count();
+    FactStore.FactState state =
+        facts.fact(BundleFile.EXCEPTIONS, List.of(e.key())).orElse(null);
     return new ExceptionView(
         e.key(),
         e.stateAt(estate.asAt()).code(),
@@ -110,11 +116,9 @@ class ExceptionController {
         e.refusedBy(),
         e.from(),
         e.until(),
-        (int) resources,
-        facts
-            .fact(BundleFile.EXCEPTIONS, List.of(e.key()))
-            .map(FactStore.FactState::feed)
-            .orElse(""));
+        estate.matching(e.scope()).size(),
+        state == null ? "" : state.feed(),
+        state == null ? Instant.EPOCH : state.recordedAt());
   }
 
   /**
@@ -136,8 +140,8 @@ class ExceptionController {
   @ResponseStatus(HttpStatus.CREATED)
   Proposed propose(@Valid @RequestBody NewException order, Principal person) {
     Instant now = clock.instant().truncatedTo(ChronoUnit.MILLIS);
-    var selector = SelectorController.read(order.selector());
-    if (selector.equals(hardproof.core.estate.Selector.EVERYTHING)) {
+    Selector selector = SelectorJson.asked(order.selector());
+    if (selector.equals(Selector.EVERYTHING)) {
       throw new Refused("An exception for everything is refused; say which resources it is for.");
     }
     String criterion = order.criterion() == null || order.criterion().isBlank()
@@ -153,10 +157,7 @@ class ExceptionController {
     if (Duration.between(now, order.until()).toDays() > 366) {
       throw new Refused("An exception ends within a year, so that somebody thinks of it again.");
     }
-    Estate estate = evaluations.now().estate();
-    int resources = (int) estate.facts().resources().stream()
-        .filter(r -> selector.matches(r, estate.tierOf(r)))
-        .count();
+    int resources = evaluations.now().estate().matching(selector).size();
     if (resources == 0) {
       throw new Refused("No resource matches: " + selector.words() + ".");
     }
@@ -191,7 +192,11 @@ class ExceptionController {
 
   @PostMapping("/{key}/decision")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void decide(@PathVariable String key, @Valid @RequestBody Decision decision, Principal person) {
+  void decide(
+      @PathVariable String key,
+      @RequestHeader("If-Match") String seen,
+      @Valid @RequestBody Decision decision,
+      Principal person) {
     AcceptedException exception = find(key);
     Instant now = clock.instant();
     if (exception.stateAt(now) != AcceptedException.State.PROPOSED) {
@@ -202,17 +207,17 @@ class ExceptionController {
       throw new Refused("You proposed this yourself; another person must decide.");
     }
     put(
-        key,
         decision.approve()
             ? exception.approved(person.getName())
             : exception.refused(person.getName()),
+        seen,
         person);
   }
 
   /** Ends an exception now. What it accepted is a finding again. */
   @PostMapping("/{key}/end")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void end(@PathVariable String key, Principal person) {
+  void end(@PathVariable String key, @RequestHeader("If-Match") String seen, Principal person) {
     AcceptedException exception = find(key);
     Instant now = clock.instant().truncatedTo(ChronoUnit.MILLIS);
     AcceptedException.State state = exception.stateAt(now);
@@ -220,10 +225,10 @@ class ExceptionController {
       throw new Refused("'" + key + "' is not in force: there is nothing to end.");
     }
     put(
-        key,
         state == AcceptedException.State.PROPOSED
             ? exception.refused(person.getName())
             : exception.endingAt(now),
+        seen,
         person);
   }
 
@@ -234,12 +239,11 @@ class ExceptionController {
         .orElseThrow(() -> new NotFound("No exception '" + key + "' is known."));
   }
 
-  private void put(String key, AcceptedException changed, Principal person) {
-    Instant seen = facts.fact(BundleFile.EXCEPTIONS, List.of(key)).orElseThrow().recordedAt();
+  private void put(AcceptedException changed, String seen, Principal person) {
     own.put(
         BundleFile.EXCEPTIONS,
         changed,
-        seen,
+        IfMatch.seen(seen),
         person.getName(),
         clock.instant().truncatedTo(ChronoUnit.MILLIS));
   }

@@ -166,16 +166,10 @@ class PolicyController {
       Principal person) {
     Map<String, String> fields = new LinkedHashMap<>(form.fields());
     fields.put("key", key);
-    long edited;
-    try {
-      edited = Long.parseLong(seen.replace("\"", ""));
-    } catch (NumberFormatException e) {
-      throw new IllegalArgumentException("If-Match is not the state of a policy", e);
-    }
     own.put(
         BundleFile.POLICIES,
         PolicyFields.read(fields, now()),
-        Instant.ofEpochMilli(edited),
+        IfMatch.seen(seen),
         person.getName(),
         now());
   }

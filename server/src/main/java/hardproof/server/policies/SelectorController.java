@@ -104,16 +104,8 @@ class SelectorController {
 
   @PostMapping("/selector-matches")
   SelectorMatches matches(@Valid @RequestBody SelectorText text) {
-    Selector selector = read(text.selector());
+    Selector selector = SelectorJson.asked(text.selector());
     return matches(selector, evaluations.at(text.asAt()).estate());
-  }
-
-  static Selector read(String text) {
-    try {
-      return SelectorJson.read(text.isBlank() ? "{}" : text);
-    } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException("the selector " + e.getMessage(), e);
-    }
   }
 
   static SelectorMatches matches(Selector selector, Estate estate) {

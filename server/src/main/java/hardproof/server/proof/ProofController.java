@@ -2,21 +2,29 @@ package hardproof.server.proof;
 
 import hardproof.core.criteria.Subject;
 import hardproof.core.estate.Resource;
+import hardproof.core.estate.Selector;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.core.wording.Coded;
 import hardproof.server.estate.FactStore;
+import hardproof.server.estate.SelectorJson;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
+import io.swagger.v3.oas.annotations.Parameter;
+import io.swagger.v3.oas.annotations.media.Content;
+import io.swagger.v3.oas.annotations.media.Schema;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
-import java.util.WeakHashMap;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
@@ -27,20 +35,38 @@ import org.springframework.web.bind.annotation.RestController;
 class ProofController {
   private final Evaluations evaluations;
   private final FactStore facts;
-  /** Ten thousand rows are not put together anew for each who looks. */
-  private final Map<Evaluated, BoardView> boards = new WeakHashMap<>();
+  private final BoardAnswers boards;
 
-  ProofController(Evaluations evaluations, FactStore facts) {
+  ProofController(Evaluations evaluations, FactStore facts, BoardAnswers boards) {
     this.evaluations = evaluations;
     this.facts = facts;
+    this.boards = boards;
   }
 
+  /** Of the workloads that have any resource which the selector chooses; each is judged as a whole. */
   @GetMapping("/board")
-  BoardView board(@RequestParam(required = false) Instant asAt) {
+  @ApiResponse(
+      responseCode = "200",
+      content = @Content(schema = @Schema(implementation = BoardView.class)))
+  ResponseEntity<Object> board(
+      @RequestParam(required = false) Instant asAt,
+      @RequestParam(required = false) String selector,
+      @Parameter(hidden = true) @RequestHeader(name = HttpHeaders.ACCEPT_ENCODING, required = false)
+          String encodings) {
     Evaluated evaluated = evaluations.at(asAt);
-    synchronized (boards) {
-      return boards.computeIfAbsent(evaluated, e -> BoardView.of(e.evaluation()));
+    Selector which = SelectorJson.asked(selector);
+    if (!which.equals(Selector.EVERYTHING)) {
+      return ResponseEntity.ok(
+          BoardView.of(evaluated.evaluation().about(evaluated.estate().matching(which))));
     }
+    if (encodings == null || !encodings.contains("gzip")) {
+      return ResponseEntity.ok(BoardView.of(evaluated.evaluation()));
+    }
+    return ResponseEntity.ok()
+        .contentType(MediaType.APPLICATION_JSON)
+        .header(HttpHeaders.CONTENT_ENCODING, "gzip")
+        .header(HttpHeaders.VARY, HttpHeaders.ACCEPT_ENCODING)
+        .body(boards.gzipped(evaluated));
   }
 
   @GetMapping("/workloads/{key}")

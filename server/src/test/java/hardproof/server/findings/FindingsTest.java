@@ -151,6 +151,48 @@ class FindingsTest {
     assertThat(keys(findings("?state=new&limit=500"))).contains("cover-protected:bare");
   }
 
+  private String edited(String exception) {
+    return auditor
+        .get("/api/exceptions")
+        .json()
+        .valueStream()
+        .filter(e -> e.path("key").asString().equals(exception))
+        .map(e -> Instant.parse(e.path("edited").asString()).toEpochMilli())
+        .map(ms -> "\"" + ms + "\"")
+        .findFirst()
+        .orElseThrow();
+  }
+
+  @Test
+  void whoeverDecidesAboutWhatHasChangedMeanwhileIsTold() {
+    String key = auditor
+        .post(
+            "/api/exceptions",
+            "{\"selector\":\"{\\\"all\\\":[{\\\"field\\\":\\\"key\\\",\\\"in\\\":[\\\"bare\\\"]}]}\","
+                + "\"reason\":\"for now\",\"until\":\"2026-12-24T00:00:00Z\"}")
+        .json()
+        .path("key")
+        .asString();
+    String seen = edited(key);
+    pass(Duration.ofMinutes(1));
+    String approve = "{\"approve\":true}";
+    assertThat(approver.post("/api/exceptions/" + key + "/decision", approve).status())
+        .as("without saying what was seen")
+        .isEqualTo(400);
+    assertThat(approver
+            .post("/api/exceptions/" + key + "/decision", approve, "yesterday")
+            .detail())
+        .contains("If-Match is not a state that was read here");
+    assertThat(
+            approver.post("/api/exceptions/" + key + "/decision", approve, seen).status())
+        .isEqualTo(204);
+    pass(Duration.ofMinutes(1));
+    Answer stale = operator.post("/api/exceptions/" + key + "/end", "", seen);
+    assertThat(stale.status()).isEqualTo(409);
+    assertThat(operator.post("/api/exceptions/" + key + "/end", "", edited(key)).status())
+        .isEqualTo(204);
+  }
+
   @Test
   void oneProposesAndAnotherDecides() {
     pass(Duration.ofSeconds(1));
@@ -163,15 +205,22 @@ class FindingsTest {
     assertThat(keys(findings(""))).as("a proposal hides nothing").contains("cover-protected:bare");
 
     String approve = "{\"approve\":true}";
-    assertThat(operator.post("/api/exceptions/" + key + "/decision", approve).status())
+    assertThat(operator
+            .post("/api/exceptions/" + key + "/decision", approve, edited(key))
+            .status())
         .isEqualTo(403);
-    assertThat(approver.post("/api/exceptions/" + key + "/decision", approve).status())
+    assertThat(approver
+            .post("/api/exceptions/" + key + "/decision", approve, edited(key))
+            .status())
         .isEqualTo(204);
     assertThat(keys(findings("?limit=500"))).doesNotContain("cover-protected:bare");
-    assertThat(approver.post("/api/exceptions/" + key + "/decision", approve).detail())
+    assertThat(approver
+            .post("/api/exceptions/" + key + "/decision", approve, edited(key))
+            .detail())
         .contains("is decided already: it is in force");
     pass(Duration.ofHours(1));
-    assertThat(operator.post("/api/exceptions/" + key + "/end", "").status()).isEqualTo(204);
+    assertThat(operator.post("/api/exceptions/" + key + "/end", "", edited(key)).status())
+        .isEqualTo(204);
     assertThat(keys(findings("?limit=500"))).contains("cover-protected:bare");
     assertThat(keys(findings("?asAt=2026-11-24T10:30:00Z&limit=500")))
         .as("while it held")
@@ -185,7 +234,7 @@ class FindingsTest {
             + "\"criterion\":\"cover-protected\",\"reason\":\"because\",\"until\":\"2026-12-24T00:00:00Z\"}";
     String key = approver.post("/api/exceptions", proposal).json().path("key").asString();
     assertThat(approver
-            .post("/api/exceptions/" + key + "/decision", "{\"approve\":true}")
+            .post("/api/exceptions/" + key + "/decision", "{\"approve\":true}", edited(key))
             .detail())
         .isEqualTo("You proposed this yourself; another person must decide.");
   }
