@@ -161,6 +161,32 @@ final class CoverCriteria {
         new FactRef("resources", s.resource().key()));
   }
 
+  /** What was never known to change needs no new test. */
+  static Outcome credentials(Subject s) {
+    CriterionCode code = CriterionCode.COVER_CREDENTIALS;
+    Instant changed = s.resource().credentialsChanged();
+    Instant tested = s.resource().credentialsTested();
+    if (changed == null) {
+      return notAsked(code, s, "its credentials are not known to have changed");
+    }
+    boolean met = tested != null && !tested.isBefore(changed);
+    String since = "its credentials changed on " + Wording.time(changed, s.asAt());
+    return outcome(
+        code,
+        s,
+        metIf(met),
+        null,
+        null,
+        tested == null
+            ? since + " and are not known to have been tested: the next backup may not get in"
+            : since + "; they were last tested on " + Wording.time(tested, s.asAt()) + ", "
+                + Wording.duration(Duration.between(changed, tested).abs())
+                + (met ? " after that" : " before that: the next backup may not get in"),
+        "credentials tested " + (tested == null ? "never" : Wording.time(tested, s.asAt()))
+            + " ≥ credentials changed " + Wording.time(changed, s.asAt()),
+        List.of(new FactRef("resources", s.resource().key())));
+  }
+
   /** Something is at most so old. */
   static Outcome within(
       CriterionCode code,

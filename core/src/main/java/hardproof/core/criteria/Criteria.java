@@ -16,6 +16,7 @@ public final class Criteria {
         CoverCriteria.covered(subject),
         CoverCriteria.seen(subject),
         CoverCriteria.agent(subject),
+        CoverCriteria.credentials(subject),
         CoverCriteria.important(subject));
     List<Outcome> ofPoints = new ArrayList<>(40);
     ofPoints.add(FreshnessCriteria.exposureNow(subject));

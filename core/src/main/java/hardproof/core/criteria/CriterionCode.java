@@ -29,6 +29,11 @@ public enum CriterionCode implements Coded, Criterion {
       "The agent on it, where there is one, has checked in lately.",
       refs("NIST CP-9", "CIS 11.2"),
       Parameter.AGENT_WITHIN),
+  COVER_CREDENTIALS(
+      "Cover",
+      "Credentials tested",
+      "The credentials that its backups use were tested since they last changed.",
+      refs("NIST CP-9", "CIS 11.5")),
   COVER_IMPORTANT(
       "Cover",
       "No important data left out",

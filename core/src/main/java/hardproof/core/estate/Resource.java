@@ -10,6 +10,8 @@ import java.util.TreeMap;
  * Something that holds data and can be restored by itself. Null means not known.
  *
  * @param missingSince since when full listings of its feed leave it out; null while they name it
+ * @param credentialsChanged when the credentials that its backups use last changed
+ * @param credentialsTested when they were last tested
  */
 public record Resource(
     String key,
@@ -29,7 +31,9 @@ public record Resource(
     Map<String, String> tags,
     List<String> importantPaths,
     String feed,
-    Instant missingSince) {
+    Instant missingSince,
+    Instant credentialsChanged,
+    Instant credentialsTested) {
   /** The tag that names the failure domain production data lives in. */
   public static final String FAILURE_DOMAIN_TAG = "failure_domain";
 
@@ -40,6 +44,49 @@ public record Resource(
     needs = List.copyOf(needs);
     tags = Collections.unmodifiableMap(new TreeMap<>(tags));
     importantPaths = List.copyOf(importantPaths);
+  }
+
+  /** One of whose credentials nothing is known. */
+  public Resource(
+      String key,
+      String name,
+      Kind kind,
+      String workload,
+      String parent,
+      List<String> needs,
+      String site,
+      String region,
+      String environment,
+      Long sizeBytes,
+      Long dailyChangeBytes,
+      Instant firstSeen,
+      Instant lastSeen,
+      Instant agentSeen,
+      Map<String, String> tags,
+      List<String> importantPaths,
+      String feed,
+      Instant missingSince) {
+    this(
+        key,
+        name,
+        kind,
+        workload,
+        parent,
+        needs,
+        site,
+        region,
+        environment,
+        sizeBytes,
+        dailyChangeBytes,
+        firstSeen,
+        lastSeen,
+        agentSeen,
+        tags,
+        importantPaths,
+        feed,
+        missingSince,
+        null,
+        null);
   }
 
   /** The same, left out by full listings since an instant; null when it is named again. */
@@ -62,6 +109,8 @@ public record Resource(
         tags,
         importantPaths,
         feed,
-        since);
+        since,
+        credentialsChanged,
+        credentialsTested);
   }
 }

@@ -15,7 +15,7 @@ public enum BundleFile implements Coded {
   WORKLOADS("key! name! owner tier needs rpo rto rung data_class description"),
   RESOURCES(
       "key! name! kind! workload parent needs site region environment size daily_change first_seen"
-          + " last_seen agent_seen tags important_paths"),
+          + " last_seen agent_seen tags important_paths credentials_changed credentials_tested"),
   POINTS("key! resource! policy form! based_on data_time started available outcome! consistency"
       + " pre_step source_role size encrypted skipped_items"),
   COPIES("point! store! finished state! locked_until expires format place sha256 manifest last_read"

@@ -196,6 +196,8 @@ public record FactReader(
     Instant first = r.past("first_seen");
     Instant last = r.past("last_seen");
     Instant agent = r.past("agent_seen");
+    Instant changed = r.past("credentials_changed");
+    Instant tested = r.past("credentials_tested");
     if (first != null && last != null && last.isBefore(first)) {
       r.reject("last_seen", "is before first_seen " + first);
     }
@@ -223,7 +225,9 @@ public record FactReader(
             tags,
             r.list("important_paths"),
             feed,
-            null));
+            null,
+            changed,
+            tested));
   }
 
   public Read<RecoveryPoint> point(String file, RawRow row) {

@@ -125,6 +125,8 @@ public record FactWriter(Function<Selector, String> selectors) {
         .put("agent_seen", r.agentSeen())
         .put("tags", r.tags())
         .put("important_paths", r.importantPaths())
+        .put("credentials_changed", r.credentialsChanged())
+        .put("credentials_tested", r.credentialsTested())
         .values;
   }
 

@@ -46,6 +46,8 @@ public record Mapping(
       "first_seen",
       "last_seen",
       "agent_seen",
+      "credentials_changed",
+      "credentials_tested",
       "data_time",
       "started",
       "available",

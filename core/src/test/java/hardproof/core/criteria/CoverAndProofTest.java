@@ -340,4 +340,46 @@ class CoverAndProofTest {
     values.remove(Parameter.REACH);
     assertThat(new TierDemand(values).duration(Parameter.REACH)).isNull();
   }
+
+  private static Outcome credentials(Instant changed, Instant tested) {
+    Given g = Given.estate();
+    Resource r = g.resources.get(0);
+    g.resources.set(
+        0,
+        new Resource(
+            r.key(),
+            r.name(),
+            r.kind(),
+            r.workload(),
+            null,
+            List.of(),
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            Map.of(),
+            List.of(),
+            "feed",
+            null,
+            changed,
+            tested));
+    return g.outcome(CriterionCode.COVER_CREDENTIALS);
+  }
+
+  @Test
+  void credentialsAreTestedAfterTheyChanged() {
+    Instant changed = NOW.minus(Duration.ofDays(6));
+    assertThat(credentials(null, null).state()).isEqualTo(OutcomeState.NOT_APPLICABLE);
+    assertThat(credentials(null, NOW).state()).isEqualTo(OutcomeState.NOT_APPLICABLE);
+    assertThat(credentials(changed, changed.minusMillis(1)).state())
+        .isEqualTo(OutcomeState.NOT_MET);
+    assertThat(credentials(changed, changed).state()).isEqualTo(OutcomeState.MET);
+    assertThat(credentials(changed, NOW).sentence()).endsWith("6 d after that");
+    assertThat(credentials(changed, null).sentence())
+        .endsWith("not known to have been tested: the next backup may not get in");
+  }
 }

@@ -159,7 +159,9 @@ public final class FactTables {
           c("agent_seen", Resource::agentSeen),
           c("tags", Resource::tags),
           c("important_paths", Resource::importantPaths),
-          c("missing_since", Resource::missingSince)),
+          c("missing_since", Resource::missingSince),
+          c("credentials_changed", Resource::credentialsChanged),
+          c("credentials_tested", Resource::credentialsTested)),
       r -> new Resource(
           r.text("key"),
           r.text("name"),
@@ -178,7 +180,9 @@ public final class FactTables {
           r.tags("tags"),
           r.list("important_paths"),
           r.text("feed"),
-          r.instant("missing_since")));
+          r.instant("missing_since"),
+          r.instant("credentials_changed"),
+          r.instant("credentials_tested")));
 
   public static final FactTable<RecoveryPoint> POINTS = new FactTable<>(
       "recovery_point",

@@ -174,6 +174,13 @@ class DemoSetupTest {
   }
 
   @Test
+  void credentialsThatChangedAfterTheyWereTestedAreFound() {
+    Outcome found = outcome("fuel-ledger", "fuel-db", CriterionCode.COVER_CREDENTIALS);
+    assertThat(found.state()).isEqualTo(OutcomeState.NOT_MET);
+    assertThat(found.sentence()).contains("14 d before that: the next backup may not get in");
+  }
+
+  @Test
   void everyVerdictButExcludedOccurs() {
     assertThat(evaluation.counts())
         .containsOnlyKeys(

@@ -87,6 +87,8 @@ class FactTablesTest {
       Map.entry("first_seen", List.of("2026-01-01T00:00:00Z")),
       Map.entry("last_seen", List.of("2026-11-23T01:02:03Z")),
       Map.entry("agent_seen", List.of("2026-11-23T01:02:03+02:00")),
+      Map.entry("credentials_changed", List.of("2026-11-02T00:00:00Z")),
+      Map.entry("credentials_tested", List.of("2026-11-03T00:00:00Z")),
       Map.entry("data_time", List.of("2026-11-20T00:00:00.123Z")),
       Map.entry("started", List.of("2026-11-20T00:00:00Z")),
       Map.entry("available", List.of("2026-11-20T09:00:00Z")),

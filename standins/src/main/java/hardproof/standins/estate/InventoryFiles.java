@@ -190,7 +190,7 @@ final class InventoryFiles {
   static String resources(
       Predicate<ResourceRow> which, Instant now, Instant seen, long seed, String without) {
     StringBuilder csv = new StringBuilder(
-        "key,name,kind,workload,parent,site,region,environment,size,first_seen,last_seen,agent_seen,tags,important_paths\r\n");
+        "key,name,kind,workload,parent,site,region,environment,size,first_seen,last_seen,agent_seen,tags,important_paths,credentials_changed,credentials_tested\r\n");
     for (ResourceRow r : Scenario.RESOURCES) {
       if (which.test(r) && !r.key().equals(without)) {
         csv.append(resource(r, now, seen, seed));
@@ -230,7 +230,9 @@ final class InventoryFiles {
             ? null
             : seen.minus(Duration.ofDays(Quirks.agentSilentForDays(r))),
         tags,
-        Quirks.importantPaths(r));
+        Quirks.importantPaths(r),
+        Quirks.credentials(r, now, 6, seen),
+        Quirks.credentials(r, now, 20, seen));
   }
 
   static String exceptions(Instant now) {

@@ -1,6 +1,8 @@
 package hardproof.standins.estate;
 
 import hardproof.standins.estate.Scenario.ResourceRow;
+import java.time.Duration;
+import java.time.Instant;
 
 /** What is odd about single resources, so that there is something to find. */
 final class Quirks {
@@ -46,6 +48,16 @@ final class Quirks {
       case "radio-gateway", "galley-kiosk", "portal-server", "telemetry-gateway" -> 0;
       default -> null;
     };
+  }
+
+  /**
+   * What the ferries' ledger is signed in to with was tested 20 days ago and changed 6 days ago.
+   *
+   * @param daysAgo of what happened, counted from {@code now}; null while it is still to come
+   */
+  static Instant credentials(ResourceRow r, Instant now, int daysAgo, Instant seen) {
+    Instant at = now.minus(Duration.ofDays(daysAgo));
+    return r.key().equals("fuel-db") && !at.isAfter(seen) ? at : null;
   }
 
   static String importantPaths(ResourceRow r) {
