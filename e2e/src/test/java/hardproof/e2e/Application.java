@@ -28,12 +28,9 @@ final class Application implements AutoCloseable {
     reader.start();
   }
 
-  /** The jar that the build made, as a command with arguments. */
+  /** The product as people start it, as a command with arguments. */
   static List<String> command(String... arguments) {
-    List<String> command = new ArrayList<>(List.of(
-        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-        "-jar",
-        System.getProperty("hardproof.jar")));
+    List<String> command = new ArrayList<>(List.of(System.getProperty("hardproof.command")));
     command.addAll(List.of(arguments));
     return command;
   }

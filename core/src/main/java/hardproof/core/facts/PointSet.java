@@ -10,7 +10,6 @@ import hardproof.core.points.SourceRole;
 import java.time.Instant;
 import java.util.AbstractList;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.RandomAccess;
@@ -127,32 +126,7 @@ public final class PointSet {
    * @param copies by the key of their point; those of other points are not looked at
    */
   public static PointSet of(List<RecoveryPoint> points, Map<String, List<Copy>> copies) {
-    List<RecoveryPoint> sorted = new ArrayList<>(points);
-    sorted.sort(Comparator.comparing(RecoveryPoint::dataTime).thenComparing(RecoveryPoint::key));
-    List<Copy> own = new ArrayList<>();
-    for (RecoveryPoint point : sorted) {
-      copies.getOrDefault(point.key(), List.of()).stream()
-          .sorted(Comparator.comparing(Copy::store))
-          .forEach(own::add);
-    }
-    Texts.Collector texts = new Texts.Collector();
-    sorted.forEach(p -> texts.number(p.key()));
-    Column[] pointColumns = new Column[PointField.COUNT];
-    for (PointField field : PointField.values()) {
-      pointColumns[field.ordinal()] = field == PointField.RECORDED_AT
-              || field == PointField.REPLACED_AT
-          ? Column.constant(NONE)
-          : Column.of(sorted.stream().mapToLong(p -> field.of(p, texts::number)).toArray());
-    }
-    Column[] copyColumns = new Column[CopyField.COUNT];
-    for (CopyField field : CopyField.values()) {
-      copyColumns[field.ordinal()] = field == CopyField.REPLACED_AT
-          ? Column.constant(NONE)
-          : Column.of(own.stream().mapToLong(c -> field.of(c, texts::number)).toArray());
-    }
-    String resource = sorted.isEmpty() ? "" : sorted.get(0).resource();
-    return new PointSet(
-        resource, sorted.size(), pointColumns, own.size(), copyColumns, texts.texts());
+    return PointColumns.of(points, copies);
   }
 
   private Column p(PointField field) {

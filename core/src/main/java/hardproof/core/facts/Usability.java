@@ -3,7 +3,6 @@ package hardproof.core.facts;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.drills.DrillFact;
-import hardproof.core.ladder.Rung;
 import hardproof.core.points.Chain;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.ExposureCurve;
@@ -16,7 +15,6 @@ import java.util.AbstractList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
-import java.util.Objects;
 import java.util.RandomAccess;
 
 /**
@@ -32,8 +30,7 @@ public final class Usability {
   private final Estate estate;
   private final PointSet set;
   private final Consistency demanded;
-  private final List<DrillFact> drills;
-  private final boolean anyFailed;
+  private final Blames blames;
 
   /** When each point is usable, by itself and with its chain; empty where {@code from ≥ until}. */
   private final long[] from;
@@ -88,8 +85,7 @@ public final class Usability {
     this.estate = estate;
     this.set = estate.pointSet(resource);
     this.demanded = demanded;
-    this.drills = estate.drillsOf(resource);
-    this.anyFailed = drills.stream().anyMatch(DrillFact::failed);
+    this.blames = new Blames(estate.drillsOf(resource));
     int size = set.size();
     this.from = new long[size];
     this.until = new long[size];
@@ -275,7 +271,7 @@ public final class Usability {
             || set.outcome(row) != PointOutcome.COMPLETE
             || set.consistency(row).compareTo(demanded) < 0
         ? 0
-        : anyFailed ? own(row).until() : lastCopyEnds(row);
+        : blames.any() ? own(row).until() : lastCopyEnds(row);
     from[row] = end == 0 ? 0 : set.available(row);
     until[row] = end;
   }
@@ -321,7 +317,7 @@ public final class Usability {
     if (end == Long.MIN_VALUE) {
       return new Own(0, 0, whyNot);
     }
-    DrillFact bad = blame(point.key(), null);
+    DrillFact bad = blames.of(point.key(), null);
     if (bad != null && bad.ended().toEpochMilli() < end) {
       end = bad.ended().toEpochMilli();
       whyNot = "the drill of " + Wording.time(bad.ended(), estate.asAt()) + " failed on it";
@@ -332,7 +328,7 @@ public final class Usability {
   private static final Own GOOD = new Own(0, UsableSpan.OPEN, null);
 
   private Own end(Copy copy) {
-    DrillFact bad = blame(copy.point(), copy.store());
+    DrillFact bad = blames.of(copy.point(), copy.store());
     if (bad != null) {
       return new Own(
           0,
@@ -363,35 +359,6 @@ public final class Usability {
         "the copy on " + estate.storeName(copy.store()) + " is " + copy.state().code());
   }
 
-  /**
-   * The first drill that showed the point ({@code store} null) or its copy on a store to be bad,
-   * unless the same was read whole again later.
-   */
-  private DrillFact blame(String point, String store) {
-    if (!anyFailed) {
-      return null;
-    }
-    DrillFact first = null;
-    for (DrillFact drill : drills) {
-      boolean same = drill.failed()
-          && point.equals(drill.blamedPoint())
-          && Objects.equals(store, drill.blamedStore());
-      if (same && first == null) {
-        first = drill;
-      } else if (first != null && clears(drill, point, store, first)) {
-        first = null;
-      }
-    }
-    return first;
-  }
-
-  private static boolean clears(DrillFact drill, String point, String store, DrillFact failure) {
-    return drill.passed()
-        && point.equals(drill.point())
-        && (store == null || store.equals(drill.store()))
-        && drill.rung().atLeast(store == null ? failure.reaches() : Rung.INTACT);
-  }
-
   /** Whether a copy is present, finished, and not known to be bad, at the as-at instant. */
   public boolean readable(Copy copy) {
     return end(copy).until() > estate.asAt().toEpochMilli()
@@ -400,7 +367,7 @@ public final class Usability {
 
   /** As {@link #readable(Copy)}, of the copy at a place of the set. */
   public boolean readable(int place) {
-    boolean good = !anyFailed
+    boolean good = !blames.any()
         && set.copyState(place) == CopyState.PRESENT
         && set.copyLastReadPassed(place) != 0
         && set.copyFinished(place) <= estate.asAt().toEpochMilli();
@@ -409,7 +376,7 @@ public final class Usability {
 
   /** As {@link #inError(Copy)}, of the copy at a place of the set. */
   public boolean inError(int place) {
-    return anyFailed
+    return blames.any()
         ? inError(set.copyAtPlace(place))
         : set.copyState(place) == CopyState.DAMAGED || set.copyLastReadPassed(place) == 0;
   }
@@ -418,7 +385,7 @@ public final class Usability {
   public boolean inError(Copy copy) {
     return copy.state() == CopyState.DAMAGED
         || Boolean.FALSE.equals(copy.lastReadPassed())
-        || blame(copy.point(), copy.store()) != null
-        || blame(copy.point(), null) != null;
+        || blames.of(copy.point(), copy.store()) != null
+        || blames.of(copy.point(), null) != null;
   }
 }

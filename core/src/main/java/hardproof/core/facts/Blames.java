@@ -1,0 +1,54 @@
+package hardproof.core.facts;
+
+import hardproof.core.drills.DrillFact;
+import hardproof.core.ladder.Rung;
+import java.util.List;
+import java.util.Objects;
+
+/** What the drills of a resource showed to be bad. */
+final class Blames {
+  private final List<DrillFact> drills;
+  private final boolean any;
+
+  /**
+   * @param drills in the order they ended
+   */
+  Blames(List<DrillFact> drills) {
+    this.drills = drills;
+    this.any = drills.stream().anyMatch(DrillFact::failed);
+  }
+
+  /** Whether any drill failed; if not, nothing is to blame. */
+  boolean any() {
+    return any;
+  }
+
+  /**
+   * The first drill that showed the point ({@code store} null) or its copy on a store to be bad,
+   * unless the same was read whole again later.
+   */
+  DrillFact of(String point, String store) {
+    if (!any) {
+      return null;
+    }
+    DrillFact first = null;
+    for (DrillFact drill : drills) {
+      boolean same = drill.failed()
+          && point.equals(drill.blamedPoint())
+          && Objects.equals(store, drill.blamedStore());
+      if (same && first == null) {
+        first = drill;
+      } else if (first != null && clears(drill, point, store, first)) {
+        first = null;
+      }
+    }
+    return first;
+  }
+
+  private static boolean clears(DrillFact drill, String point, String store, DrillFact failure) {
+    return drill.passed()
+        && point.equals(drill.point())
+        && (store == null || store.equals(drill.store()))
+        && drill.rung().atLeast(store == null ? failure.reaches() : Rung.INTACT);
+  }
+}
