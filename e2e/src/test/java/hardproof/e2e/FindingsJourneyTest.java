@@ -290,6 +290,12 @@ class FindingsJourneyTest {
     browser.open("/insights");
     browser.sees("What moved");
     browser.find("button.as-at").click();
+    // It takes the focus when it opens; what is typed before would go there.
+    browser.until(
+        "the day has the focus",
+        d -> "Day"
+            .equals(
+                browser.script("return document.activeElement.labels?.[0]?.textContent.trim()")));
     browser.type("First day", "02022031");
     browser.sees("The period is still to come");
     String month = Instant.now()
