@@ -2,6 +2,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call, Problem, withQuery, type FindingRow, type FindingsPage } from '@/api/client'
 import { useAsAt } from '@/frame/useAsAt'
+import { useWhich } from '@/frame/useWhich'
 
 export const GROUPINGS = [
   { value: '', title: 'one list' },
@@ -32,7 +33,7 @@ export function useFindings() {
   const find = computed(() => text('find'))
   const state = computed(() => text('state') || 'open')
   const tier = computed(() => text('tier'))
-  const which = computed(() => text('which'))
+  const which = useWhich()
   const selected = computed(() => text('finding'))
 
   const page = shallowRef<FindingsPage>()

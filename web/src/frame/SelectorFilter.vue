@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call, Problem, type SelectorMatches } from '@/api/client'
 import { useAsAt } from './useAsAt'
+import { useWhich } from './useWhich'
 import FormDialog from './FormDialog.vue'
 import SelectorBuilder from './SelectorBuilder.vue'
 
@@ -10,7 +11,7 @@ import SelectorBuilder from './SelectorBuilder.vue'
 const route = useRoute()
 const router = useRouter()
 const { asAt } = useAsAt()
-const which = computed(() => (typeof route.query.which === 'string' ? route.query.which : ''))
+const which = useWhich()
 const matches = ref<SelectorMatches>()
 const problem = ref('')
 const open = ref(false)
@@ -77,20 +78,8 @@ function set(selector: string) {
   min-width: 0;
 }
 .chip {
-  font: 13px var(--sans);
-  color: inherit;
-  background: none;
-  border: 1px solid var(--rule);
-  border-radius: 2px;
-  padding: 3px 8px;
-  cursor: pointer;
   max-width: 260px;
   overflow: hidden;
   text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.chip[aria-pressed='true'] {
-  background: var(--selected);
-  border-color: var(--accent);
 }
 </style>

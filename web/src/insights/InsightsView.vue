@@ -5,6 +5,7 @@ import { withQuery, type InsightView } from '@/api/client'
 import { useServerData } from '@/api/useServerData'
 import SelectorFilter from '@/frame/SelectorFilter.vue'
 import { useAsAt } from '@/frame/useAsAt'
+import { useWhich } from '@/frame/useWhich'
 import VerdictMark from '@/proof/VerdictMark.vue'
 import { bytes, count, duration, share, time } from '@/wording/format'
 import ShareCourse from './ShareCourse.vue'
@@ -12,6 +13,7 @@ import TrendLine from './TrendLine.vue'
 
 /** A period on one page that somebody who is not of the trade understands; made to be printed. */
 const route = useRoute()
+const which = useWhich()
 const { asAt, from, setPeriod } = useAsAt()
 const MONTH = 30 * 86_400_000
 const begin = computed(
@@ -28,7 +30,7 @@ const { data, problem, fetching } = useServerData<InsightView>(() =>
     ? withQuery('insights', {
         from: begin.value,
         to: asAt.value,
-        selector: typeof route.query.which === 'string' ? route.query.which : '',
+        selector: which.value,
       })
     : '',
 )

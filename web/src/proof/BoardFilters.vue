@@ -56,20 +56,6 @@ defineExpose({ focus: () => field.value?.focus() })
   display: flex;
   gap: 6px;
 }
-.chip {
-  font: 13px var(--sans);
-  color: inherit;
-  background: none;
-  border: 1px solid var(--rule);
-  border-radius: 2px;
-  padding: 3px 8px;
-  cursor: pointer;
-  white-space: nowrap;
-}
-.chip[aria-pressed='true'] {
-  background: var(--selected);
-  border-color: var(--accent);
-}
 .space {
   flex: 1;
 }

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
 import { withQuery, type BoardView } from '@/api/client'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
@@ -9,6 +8,7 @@ import { useAsAt } from '@/frame/useAsAt'
 import SplitPane from '@/frame/SplitPane.vue'
 import { useCursor } from '@/frame/useCursor'
 import { prevented, useKeys } from '@/frame/useKeys'
+import { useWhich } from '@/frame/useWhich'
 import { useSession } from '@/people/session'
 import BoardFilters from './BoardFilters.vue'
 import BoardRowLine from './BoardRowLine.vue'
@@ -20,13 +20,13 @@ import WaterlineChart from './WaterlineChart.vue'
 
 const ROW = 32
 
-const route = useRoute()
+const which = useWhich()
 const { asAt, lookingBack } = useAsAt()
 const session = useSession()
 const { data, problem, fetching, refresh } = useServerData<BoardView>(() =>
   withQuery('board', {
     asAt: asAt.value,
-    selector: typeof route.query.which === 'string' ? route.query.which : '',
+    selector: which.value,
   }),
 )
 useEvents({ facts: () => void refresh() })

@@ -1,6 +1,7 @@
 import { computed, type ComputedRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { BoardRow } from '@/api/client'
+import { useWhich } from '@/frame/useWhich'
 
 export const SORTS = ['worst', 'name', 'tier', 'rung', 'loss'] as const
 export type Sort = (typeof SORTS)[number]
@@ -31,7 +32,7 @@ export function useBoardList(rows: ComputedRef<BoardRow[]>) {
   const find = computed(() => (typeof route.query.find === 'string' ? route.query.find : ''))
   const verdicts = computed(() => new Set(list(route.query.verdict)))
   const tiers = computed(() => new Set(list(route.query.tier)))
-  const which = computed(() => (typeof route.query.which === 'string' ? route.query.which : ''))
+  const which = useWhich()
   const only = computed(() => new Set(list(route.query.only)))
   const sort = computed<Sort>(() => SORTS.find((s) => s === route.query.sort) ?? 'worst')
   const selected = computed(() => (typeof route.query.w === 'string' ? route.query.w : ''))

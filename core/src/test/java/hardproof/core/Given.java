@@ -112,6 +112,8 @@ public final class Given {
         tags,
         List.of(),
         "feed",
+        null,
+        null,
         null);
   }
 

@@ -161,8 +161,7 @@ final class CopyCriteria {
       for (int t = 0; t < stores.length; t++) {
         judged++;
         long finished = finished(set, row, stores[t]);
-        boolean there = finished != PointSet.NONE && finished <= now;
-        long past = (there ? finished : now) - available - deadlines[t];
+        long past = CopyLag.past(available, finished, deadlines[t], now);
         if (past > 0) {
           over++;
           newestOver = row;
@@ -170,7 +169,7 @@ final class CopyCriteria {
           if (facts.size() < FACTS) {
             facts.add(new FactRef("points", set.key(row)));
           }
-        } else if (!there) {
+        } else if (!CopyLag.there(finished, now)) {
           projected = projection(s, set.point(row), targets.get(t), projected);
         }
         if (past > worstPast) {

@@ -46,49 +46,6 @@ public record Resource(
     importantPaths = List.copyOf(importantPaths);
   }
 
-  /** One of whose credentials nothing is known. */
-  public Resource(
-      String key,
-      String name,
-      Kind kind,
-      String workload,
-      String parent,
-      List<String> needs,
-      String site,
-      String region,
-      String environment,
-      Long sizeBytes,
-      Long dailyChangeBytes,
-      Instant firstSeen,
-      Instant lastSeen,
-      Instant agentSeen,
-      Map<String, String> tags,
-      List<String> importantPaths,
-      String feed,
-      Instant missingSince) {
-    this(
-        key,
-        name,
-        kind,
-        workload,
-        parent,
-        needs,
-        site,
-        region,
-        environment,
-        sizeBytes,
-        dailyChangeBytes,
-        firstSeen,
-        lastSeen,
-        agentSeen,
-        tags,
-        importantPaths,
-        feed,
-        missingSince,
-        null,
-        null);
-  }
-
   /** The same, left out by full listings since an instant; null when it is named again. */
   public Resource missing(Instant since) {
     return new Resource(

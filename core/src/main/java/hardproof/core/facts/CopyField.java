@@ -22,7 +22,7 @@ enum CopyField {
 
   static final int COUNT = values().length;
 
-  /** What the column holds of a copy; the last column is not of the copy itself. */
+  /** What the column holds of a copy; the last two columns are not of the copy itself. */
   long of(Copy c, ToIntFunction<String> text) {
     return switch (this) {
       case POINT -> text.applyAsInt(c.point());
@@ -37,8 +37,7 @@ enum CopyField {
       case MANIFEST -> PointField.text(c.manifest(), text);
       case LAST_READ -> PointField.time(c.lastRead());
       case LAST_READ_PASSED -> PointField.yesNo(c.lastReadPassed());
-      case RECORDED_AT -> PointField.time(c.recordedAt());
-      case REPLACED_AT -> throw new IllegalArgumentException(name());
+      case RECORDED_AT, REPLACED_AT -> throw new IllegalArgumentException(name());
     };
   }
 }

@@ -106,7 +106,7 @@ final class PackedColumn {
     }
   }
 
-  private static void writeLong(long value, ByteArrayOutputStream out) {
+  static void writeLong(long value, ByteArrayOutputStream out) {
     for (int b = 0; b < Long.BYTES; b++) {
       out.write((int) (value >>> 8 * b));
     }

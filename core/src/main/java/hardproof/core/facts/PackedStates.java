@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
 import java.util.function.IntFunction;
+import java.util.function.ToLongFunction;
 import java.util.stream.IntStream;
 
 /**
@@ -25,8 +26,12 @@ import java.util.stream.IntStream;
  * the facts and never the other way round, so it can be thrown away at any time.
  */
 public final class PackedStates {
-  /** Packed by another order of codes it can't be read: then it is made again. */
+  /** Of the layout of the bytes; to be raised when that changes. */
+  private static final int LAYOUT = 1;
+
+  /** Packed in another layout or by another order of codes it can't be read: then it is made again. */
   private static final long CODES = Arrays.deepHashCode(new Object[] {
+    LAYOUT,
     names(PointField.values()),
     names(CopyField.values()),
     names(Form.values()),
@@ -67,6 +72,12 @@ public final class PackedStates {
    * @param copies states of copies, in any order
    */
   public static byte[] pack(List<State<RecoveryPoint>> points, List<State<Copy>> copies) {
+    return of("", points, copies).bytes();
+  }
+
+  /** The columns of these states, not packed. */
+  static PackedStates of(
+      String resource, List<State<RecoveryPoint>> points, List<State<Copy>> copies) {
     List<State<RecoveryPoint>> sorted = new ArrayList<>(points);
     sorted.sort(Comparator.comparing((State<RecoveryPoint> s) -> s.fact().dataTime())
         .thenComparing(s -> s.fact().key())
@@ -81,37 +92,36 @@ public final class PackedStates {
             (State<Copy> s) -> order.getOrDefault(s.fact().point(), Integer.MAX_VALUE))
         .thenComparing(s -> s.fact().store())
         .thenComparing(State::recordedAt));
-    Column[] pointColumns = new Column[PointField.COUNT];
-    for (PointField field : PointField.values()) {
-      pointColumns[field.ordinal()] = Column.of(sorted.stream()
-          .mapToLong(s -> switch (field) {
-            case RECORDED_AT -> s.recordedAt();
-            case REPLACED_AT -> s.replacedAt();
-            default -> field.of(s.fact(), texts::number);
-          })
-          .toArray());
-    }
-    Column[] copyColumns = new Column[CopyField.COUNT];
-    for (CopyField field : CopyField.values()) {
-      copyColumns[field.ordinal()] = Column.of(sortedCopies.stream()
-          .mapToLong(s -> switch (field) {
-            case RECORDED_AT -> s.recordedAt();
-            case REPLACED_AT -> s.replacedAt();
-            default -> field.of(s.fact(), texts::number);
-          })
-          .toArray());
-    }
+    Column[] pointColumns = Arrays.stream(PointField.values())
+        .map(f -> column(
+            sorted,
+            f == PointField.RECORDED_AT,
+            f == PointField.REPLACED_AT,
+            fact -> f.of(fact, texts::number)))
+        .toArray(Column[]::new);
+    Column[] copyColumns = Arrays.stream(CopyField.values())
+        .map(f -> column(
+            sortedCopies,
+            f == CopyField.RECORDED_AT,
+            f == CopyField.REPLACED_AT,
+            fact -> f.of(fact, texts::number)))
+        .toArray(Column[]::new);
     return new PackedStates(
-            "", sorted.size(), pointColumns, sortedCopies.size(), copyColumns, texts.texts())
-        .bytes();
+        resource, sorted.size(), pointColumns, sortedCopies.size(), copyColumns, texts.texts());
+  }
+
+  private static <T> Column column(
+      List<State<T>> states, boolean recorded, boolean replaced, ToLongFunction<T> ofFact) {
+    return Column.of(states.stream()
+        .mapToLong(s ->
+            recorded ? s.recordedAt() : replaced ? s.replacedAt() : ofFact.applyAsLong(s.fact()))
+        .toArray());
   }
 
   private byte[] bytes() {
     ByteArrayOutputStream out = new ByteArrayOutputStream(1 << 14);
     for (long number : new long[] {CODES, pointStates, copyStates, texts.size()}) {
-      for (int b = 0; b < Long.BYTES; b++) {
-        out.write((int) (number >>> 8 * b));
-      }
+      PackedColumn.writeLong(number, out);
     }
     for (PointField field : PointField.values()) {
       PackedColumn.pack(points[field.ordinal()], base(field), pointStates, out);
@@ -152,8 +162,8 @@ public final class PackedStates {
   public static PackedStates read(String resource, byte[] bytes) {
     PackedColumn.Reader in = new PackedColumn.Reader(bytes, 0);
     if (in.nextLong() != CODES) {
-      throw new IllegalArgumentException(
-          "the packed points of " + resource + " are of another version");
+      throw new IllegalArgumentException("the packed points of " + resource
+          + " are of another version; start the program anew, and" + " they are packed again");
     }
     int points = in.nextInt();
     int copies = in.nextInt();

@@ -15,9 +15,10 @@ import java.util.Map;
 import java.util.RandomAccess;
 
 /**
- * The points of one resource, oldest data first, each with its copies by store. Immutable. Held as columns, because
- * arithmetic over thousands of rows needs few of their fields; a point or copy is made an object when it
- * is asked for. Rows count from 0; times are epoch milliseconds, {@link #NONE} where not known.
+ * The points of one resource, oldest data first, each with its copies by store. Immutable. Held as
+ * columns, because arithmetic over thousands of rows needs few of their fields; a point or copy is made
+ * an object when it is asked for. Rows count from 0; times are epoch milliseconds, {@link #NONE} where
+ * not known.
  */
 public final class PointSet {
   /** Where nothing is known. */
@@ -126,7 +127,15 @@ public final class PointSet {
    * @param copies by the key of their point; those of other points are not looked at
    */
   public static PointSet of(List<RecoveryPoint> points, Map<String, List<Copy>> copies) {
-    return PointColumns.of(points, copies);
+    List<State<Copy>> own = points.stream()
+        .flatMap(p -> copies.getOrDefault(p.key(), List.of()).stream())
+        .map(c -> new State<>(c, PointField.time(c.recordedAt()), Long.MAX_VALUE))
+        .toList();
+    return PackedStates.of(
+            points.isEmpty() ? "" : points.get(0).resource(),
+            points.stream().map(p -> new State<>(p, NONE, Long.MAX_VALUE)).toList(),
+            own)
+        .at(Long.MAX_VALUE - 1);
   }
 
   private Column p(PointField field) {
@@ -278,7 +287,10 @@ public final class PointSet {
     return row < 0 ? List.of() : copiesOf(row);
   }
 
-  /** Where the copies of a point begin: they are {@code firstCopy(row)} up to {@code firstCopy(row + 1)}. */
+  /**
+   * Where the copies of a point begin: they are at the places from {@code firstCopy(row)} on, up to
+   * {@code firstCopy(row + 1)}, exclusive.
+   */
   public int firstCopy(int row) {
     return firstCopy[row];
   }

@@ -131,10 +131,12 @@ public final class Usability {
     }
   }
 
+  /** Whether the point of a row could be restored at an instant, in epoch milliseconds. */
   public boolean usableAt(int row, long instant) {
     return from[row] <= instant && instant < until[row];
   }
 
+  /** Whether the point of a row hangs from a full with no point missing in between. */
   public boolean chainWhole(int row) {
     return full[row] >= 0;
   }

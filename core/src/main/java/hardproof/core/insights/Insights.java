@@ -246,7 +246,7 @@ public record Insights(
     Map<String, List<Failed>> byCause = new HashMap<>();
     for (Job job : estate.facts().jobs()) {
       Instant at = job.ended() == null ? job.started() : job.ended();
-      boolean looked = job.resource() == null ? about.test("") : about.test(job.resource());
+      boolean looked = about.test(job.resource() == null ? "" : job.resource());
       if (looked && job.outcome() == Job.Result.FAILED && in(at, from, to)) {
         add(byCause, job.type().code(), text(job.message()), job.resource(), at);
       }

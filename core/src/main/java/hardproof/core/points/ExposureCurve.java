@@ -31,20 +31,11 @@ public final class ExposureCurve {
   }
 
   /**
-   * @param countedFrom when the resource was first seen; before it nothing is counted
-   */
-  public static ExposureCurve of(long countedFrom, List<UsableSpan> spans) {
-    return of(
-        countedFrom,
-        spans.stream().mapToLong(UsableSpan::dataTime).toArray(),
-        spans.stream().mapToLong(UsableSpan::from).toArray(),
-        spans.stream().mapToLong(UsableSpan::until).toArray());
-  }
-
-  /**
    * Of points with their data time and when each is usable, from {@code from} (inclusive) until
    * {@code until} (exclusive, {@link UsableSpan#OPEN} when nothing ended it; never where not after
    * {@code from}).
+   *
+   * @param countedFrom when the resource was first seen; before it nothing is counted
    */
   public static ExposureCurve of(long countedFrom, long[] data, long[] from, long[] until) {
     boolean anyEnds = false;

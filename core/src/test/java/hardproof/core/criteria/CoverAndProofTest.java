@@ -47,7 +47,9 @@ class CoverAndProofTest {
         Map.of(),
         important,
         "feed",
-        missingSince);
+        missingSince,
+        null,
+        null);
   }
 
   private static Given with(Resource resource) {
@@ -201,6 +203,8 @@ class CoverAndProofTest {
             Map.of(),
             List.of(),
             "inventory",
+            null,
+            null,
             null));
     assertThat(g.outcome(CriterionCode.FRESH_EXPOSURE_NOW).state())
         .as("the points come by the silent feed")

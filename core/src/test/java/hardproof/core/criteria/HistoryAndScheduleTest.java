@@ -198,6 +198,8 @@ class HistoryAndScheduleTest {
             Map.of(),
             List.of(),
             "feed",
+            null,
+            null,
             null));
     return g;
   }

@@ -16,6 +16,14 @@ import java.util.Random;
 import org.junit.jupiter.api.Test;
 
 class ExposureCurveTest {
+  private static ExposureCurve curve(long countedFrom, List<UsableSpan> spans) {
+    return ExposureCurve.of(
+        countedFrom,
+        spans.stream().mapToLong(UsableSpan::dataTime).toArray(),
+        spans.stream().mapToLong(UsableSpan::from).toArray(),
+        spans.stream().mapToLong(UsableSpan::until).toArray());
+  }
+
   private static final long HOUR = 3_600_000L;
   private static final long DAY = 24 * HOUR;
 
@@ -30,7 +38,7 @@ class ExposureCurveTest {
     for (int day = 0; day <= 10; day++) {
       spans.add(span(day * DAY, day * DAY + 11 * HOUR));
     }
-    ExposureCurve curve = ExposureCurve.of(0, spans);
+    ExposureCurve curve = curve(0, spans);
     Summary summary = curve.over(2 * DAY, 9 * DAY, DAY);
 
     assertThat(summary.worst()).hasValue(35 * HOUR);
@@ -41,22 +49,21 @@ class ExposureCurveTest {
 
   @Test
   void aPointThatArrivesOutOfOrderDoesNotMakeExposureWorse() {
-    ExposureCurve curve =
-        ExposureCurve.of(0, List.of(span(10 * HOUR, 11 * HOUR), span(5 * HOUR, 12 * HOUR)));
+    ExposureCurve curve = curve(0, List.of(span(10 * HOUR, 11 * HOUR), span(5 * HOUR, 12 * HOUR)));
     assertThat(curve.at(12 * HOUR)).hasValue(2 * HOUR);
   }
 
   @Test
   void aPointThatStopsBeingUsableHandsBackToTheNextOlder() {
-    ExposureCurve curve = ExposureCurve.of(
-        0, List.of(span(1 * HOUR, 1 * HOUR), new UsableSpan(5 * HOUR, 5 * HOUR, 8 * HOUR)));
+    ExposureCurve curve =
+        curve(0, List.of(span(1 * HOUR, 1 * HOUR), new UsableSpan(5 * HOUR, 5 * HOUR, 8 * HOUR)));
     assertThat(curve.at(8 * HOUR - 1)).hasValue(3 * HOUR - 1);
     assertThat(curve.at(8 * HOUR)).hasValue(7 * HOUR);
   }
 
   @Test
   void withoutAPointEverythingWouldBeLost() {
-    ExposureCurve curve = ExposureCurve.of(0, List.of());
+    ExposureCurve curve = curve(0, List.of());
     Summary summary = curve.over(0, DAY, DAY);
     assertThat(curve.at(5)).isEmpty();
     assertThat(summary.worst()).isEmpty();
@@ -66,7 +73,7 @@ class ExposureCurveTest {
 
   @Test
   void nothingIsCountedBeforeTheResourceWasFirstSeen() {
-    ExposureCurve curve = ExposureCurve.of(DAY, List.of(span(DAY, DAY + HOUR)));
+    ExposureCurve curve = curve(DAY, List.of(span(DAY, DAY + HOUR)));
     Summary summary = curve.over(0, 2 * DAY, DAY);
     assertThat(summary.counted()).isEqualTo(DAY);
     assertThat(summary.worst()).isEmpty();
@@ -77,7 +84,7 @@ class ExposureCurveTest {
 
   @Test
   void attainmentAtExactlyTheRpoCountsAsWithin() {
-    ExposureCurve curve = ExposureCurve.of(0, List.of(span(0, 0)));
+    ExposureCurve curve = curve(0, List.of(span(0, 0)));
     assertThat(curve.over(0, DAY, DAY).attainment()).hasValue(1.0);
     assertThat(curve.over(0, DAY, DAY).worst()).hasValue(DAY);
     assertThat(curve.over(0, DAY, DAY - 1).attainment().orElseThrow()).isLessThan(1.0);
@@ -86,7 +93,7 @@ class ExposureCurveTest {
 
   @Test
   void anEmptySpanChangesNothing() {
-    ExposureCurve curve = ExposureCurve.of(0, List.of(span(0, 0), new UsableSpan(5, 9, 9)));
+    ExposureCurve curve = curve(0, List.of(span(0, 0), new UsableSpan(5, 9, 9)));
     assertThat(curve.teeth(0, 100)).hasSize(1);
   }
 
@@ -103,7 +110,7 @@ class ExposureCurveTest {
             data, from, random.nextBoolean() ? UsableSpan.OPEN : from + random.nextInt(25)));
       }
       long first = random.nextInt(10);
-      ExposureCurve curve = ExposureCurve.of(first, spans);
+      ExposureCurve curve = curve(first, spans);
       long rpo = 1 + random.nextInt(20);
       long within = 0;
       for (long x = first; x < 80; x++) {
@@ -137,7 +144,7 @@ class ExposureCurveTest {
     long from = 10 * DAY;
     long to = 55 * DAY;
     long rpo = 26 * HOUR;
-    Summary summary = ExposureCurve.of(0, spans).over(from, to, rpo);
+    Summary summary = curve(0, spans).over(from, to, rpo);
 
     try (Connection db = DriverManager.getConnection("jdbc:sqlite::memory:")) {
       db.createStatement()

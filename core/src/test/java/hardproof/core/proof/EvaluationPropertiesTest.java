@@ -235,6 +235,8 @@ class EvaluationPropertiesTest {
         r.tags(),
         r.importantPaths(),
         r.feed(),
-        r.missingSince());
+        r.missingSince(),
+        null,
+        null);
   }
 }

@@ -9,6 +9,8 @@ import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import org.springframework.dao.PessimisticLockingFailureException;
+import org.springframework.transaction.CannotCreateTransactionException;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
@@ -71,6 +73,11 @@ public final class HardProofCommand implements Runnable {
         || e instanceof NoSpaceLeft
         || e instanceof IllegalArgumentException) {
       return e.getMessage();
+    }
+    if (e instanceof PessimisticLockingFailureException
+        || e instanceof CannotCreateTransactionException) {
+      return "another process is writing to this data folder, such as an import. Nothing was changed;"
+          + " try again when it is done.";
     }
     if (e instanceof IOException) {
       boolean full = String.valueOf(e.getMessage()).contains("No space left");

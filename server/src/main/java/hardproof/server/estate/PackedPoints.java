@@ -23,6 +23,9 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiConsumer;
+import java.util.function.Supplier;
+import org.springframework.dao.PessimisticLockingFailureException;
+import org.springframework.transaction.CannotCreateTransactionException;
 
 /**
  * Points and copies of each resource in packed form, kept beside their rows. What rows were added since
@@ -59,6 +62,15 @@ final class PackedPoints {
   private final long mergedMost;
   private boolean versionChecked;
 
+  /**
+   * What was packed while another process held the database: who reads does not wait for who writes.
+   * It is packed again, and then written, the next time.
+   */
+  private final Map<String, byte[]> unwritten = new ConcurrentHashMap<>();
+
+  /** Whether another process was found to hold it: that is waited for once each time. */
+  private boolean held;
+
   PackedPoints(Database database) {
     this(database, MERGED_MOST);
   }
@@ -83,18 +95,31 @@ final class PackedPoints {
     if (done.equals(newest)) {
       return;
     }
+    held = false;
     long rows = newest.pointRow() - done.pointRow() + newest.copyRow() - done.copyRow();
     if (rows > mergedMost) {
       packAnew(database.onReader(c -> touched(c, done)));
     } else {
       merge(done);
     }
-    database.write(() -> database
-        .writes()
-        .sql("UPDATE packed_upto SET point_row = :points, copy_row = :copies")
-        .param("points", newest.pointRow())
-        .param("copies", newest.copyRow())
-        .update());
+    if (!held) {
+      written(() -> database
+          .writes()
+          .sql("UPDATE packed_upto SET point_row = :points, copy_row = :copies")
+          .param("points", newest.pointRow())
+          .param("copies", newest.copyRow())
+          .update());
+    }
+  }
+
+  /** Does it in a transaction; false when another process does not let go of the database. */
+  private boolean written(Supplier<?> work) {
+    try {
+      database.write(work);
+      return true;
+    } catch (PessimisticLockingFailureException | CannotCreateTransactionException e) {
+      return false;
+    }
   }
 
   /** What another version packed is thrown away. */
@@ -244,7 +269,16 @@ final class PackedPoints {
     if (bodies.isEmpty()) {
       return;
     }
-    database.write(() -> database.onWriter(c -> {
+    held = held || !written(() -> put(bodies));
+    if (held) {
+      unwritten.putAll(bodies);
+    } else {
+      unwritten.keySet().removeAll(bodies.keySet());
+    }
+  }
+
+  private int[] put(Map<String, byte[]> bodies) {
+    return database.onWriter(c -> {
       try (PreparedStatement put = c.prepareStatement("INSERT INTO packed_points VALUES (?, ?)"
           + " ON CONFLICT (resource) DO UPDATE SET body = excluded.body")) {
         for (Map.Entry<String, byte[]> body : bodies.entrySet()) {
@@ -254,12 +288,7 @@ final class PackedPoints {
         }
         return put.executeBatch();
       }
-    }));
-  }
-
-  /** Null when nothing is known of the resource. */
-  private byte[] body(String resource) {
-    return bodies(List.of(resource)).get(resource);
+    });
   }
 
   /** Without those of which nothing is known. */
@@ -269,6 +298,11 @@ final class PackedPoints {
       try (PreparedStatement select =
           c.prepareStatement("SELECT body FROM packed_points WHERE resource = ?")) {
         for (String resource : resources) {
+          byte[] here = unwritten.get(resource);
+          if (here != null) {
+            bodies.put(resource, here);
+            continue;
+          }
           select.setString(1, resource);
           try (ResultSet rows = select.executeQuery()) {
             if (rows.next()) {

@@ -2,6 +2,7 @@ package hardproof.server.storage;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
+import com.zaxxer.hikari.SQLExceptionOverride;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -12,6 +13,7 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.function.Supplier;
 import javax.sql.DataSource;
@@ -89,16 +91,28 @@ public final class Database implements AutoCloseable {
     }
   }
 
+  /** How long another process that writes is waited for. */
+  private static final Duration PATIENCE = Duration.ofSeconds(10);
+
   /**
    * Opens the file, makes it where there is none, and brings it to the newest schema.
    *
    * @throws NotOurDatabase when the file is something else, or comes from a newer version
    */
   public static Database open(Path file) throws IOException {
+    return open(file, PATIENCE);
+  }
+
+  /**
+   * As {@link #open(Path)}.
+   *
+   * @param patience how long another process that writes is waited for
+   */
+  public static Database open(Path file, Duration patience) throws IOException {
     Files.createDirectories(file.toAbsolutePath().getParent());
     boolean current = refuseForeign(file) == SCHEMA;
-    String url = "jdbc:sqlite:" + file.toAbsolutePath()
-        + "?busy_timeout=10000&foreign_keys=true&cache_size=-65536";
+    String url = "jdbc:sqlite:" + file.toAbsolutePath() + "?busy_timeout=" + patience.toMillis()
+        + "&foreign_keys=true&cache_size=-65536";
     HikariDataSource writer =
         pool("writer", url + "&journal_mode=WAL&synchronous=FULL&transaction_mode=IMMEDIATE", 1);
     try {
@@ -139,7 +153,20 @@ public final class Database implements AutoCloseable {
     // Whoever has something to write waits for an import to end, however long that takes.
     config.setConnectionTimeout(name.equals("writer") ? 3_600_000 : 30_000);
     config.setReadOnly(name.equals("reader"));
+    config.setExceptionOverride(new GiveUpBusy());
     return new HikariDataSource(config);
+  }
+
+  /**
+   * A transaction that could not begin because another process holds the file leaves the driver's
+   * connection believing that it is in one, so that what follows would be written bit by bit. Such a
+   * connection is given up for a new one.
+   */
+  private static final class GiveUpBusy implements SQLExceptionOverride {
+    @java.lang.Override
+    public Override adjudicate(SQLException e) {
+      return SqliteErrors.busy(e) ? Override.MUST_EVICT : Override.CONTINUE_EVICT;
+    }
   }
 
   /** The schema that the file says it is of; 0 when it says none. */

@@ -11,8 +11,20 @@ import org.sqlite.SQLiteException;
 
 /** The driver gives no SQL state, so its result codes are read to tell errors apart. */
 final class SqliteErrors implements SQLExceptionTranslator {
+  /** Whether another process or connection holds what was asked for. */
+  static boolean busy(SQLException e) {
+    return e instanceof SQLiteException sqlite
+        && switch (sqlite.getResultCode()) {
+          case SQLITE_BUSY, SQLITE_BUSY_SNAPSHOT, SQLITE_BUSY_TIMEOUT, SQLITE_LOCKED -> true;
+          default -> false;
+        };
+  }
+
   @Override
   public DataAccessException translate(String task, String sql, SQLException e) {
+    if (busy(e)) {
+      return new CannotAcquireLockException(e.getMessage(), e);
+    }
     if (e instanceof SQLiteException sqlite) {
       switch (sqlite.getResultCode()) {
         case SQLITE_CONSTRAINT_UNIQUE, SQLITE_CONSTRAINT_PRIMARYKEY -> {
@@ -28,9 +40,6 @@ final class SqliteErrors implements SQLExceptionTranslator {
         }
         case SQLITE_FULL -> {
           return new NoSpaceLeft(e);
-        }
-        case SQLITE_BUSY, SQLITE_BUSY_SNAPSHOT, SQLITE_LOCKED -> {
-          return new CannotAcquireLockException(e.getMessage(), e);
         }
         default -> {
           // falls through to the general case

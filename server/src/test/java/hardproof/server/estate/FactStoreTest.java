@@ -12,6 +12,11 @@ import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import hardproof.server.storage.Database;
 import java.io.IOException;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -21,7 +26,10 @@ import org.junit.jupiter.api.Test;
 
 class FactStoreTest extends WithEstate {
   private FactStore store(long mergedMost) {
-    Database database = estate.installation.database();
+    return store(estate.installation.database(), mergedMost);
+  }
+
+  private static FactStore store(Database database, long mergedMost) {
     return new FactStore(database, i -> List.of(), new PackedPoints(database, mergedMost));
   }
 
@@ -128,6 +136,41 @@ class FactStoreTest extends WithEstate {
     assertThat(store.estate(estate.clock.instant()).pointsOf("share")).hasSize(2);
     assertThat(store.estate(Estate.NOW.minusMillis(1)).pointsOf("share")).isEmpty();
     assertThat(store.estate(estate.clock.instant()).pointsOf("nothing")).isEmpty();
+  }
+
+  /** Somebody imports into the same folder for long: who only reads is answered all the same. */
+  @Test
+  void whoReadsDoesNotWaitForWhoWrites() throws IOException, SQLException {
+    Path file = estate.installation.folder().database();
+    try (Database database = Database.open(file, Duration.ofMillis(20))) {
+      FactStore merging = store(database, Long.MAX_VALUE);
+      assertThat(merging.estate(estate.clock.instant()).pointsOf("share")).hasSize(2);
+      estate.clock.forward(Duration.ofHours(1));
+      estate.take(
+          "points.csv",
+          "key,resource,form,data_time,available,outcome\n" + point("more", "share", 1));
+      Instant now = estate.clock.instant();
+      try (Connection other = DriverManager.getConnection("jdbc:sqlite:" + file);
+          Statement begin = other.createStatement()) {
+        begin.execute("BEGIN IMMEDIATE");
+        assertThat(merging.estate(now).pointsOf("share")).hasSize(3);
+        assertThat(merging.estate(now).pointsOf("share")).hasSize(3);
+        assertThat(store(database, 0).estate(now).pointsOf("share")).hasSize(3);
+        begin.execute("ROLLBACK");
+      }
+      assertThat(packedUpto(database)).as("nothing could be written").isLessThan(4);
+      assertThat(merging.estate(now).pointsOf("share")).hasSize(3);
+      assertThat(packedUpto(database)).as("made good").isEqualTo(4);
+      assertThat(store(database, 0).estate(now).pointsOf("share")).hasSize(3);
+    }
+  }
+
+  private static long packedUpto(Database database) {
+    return database
+        .reads()
+        .sql("SELECT point_row FROM packed_upto")
+        .query(Long.class)
+        .single();
   }
 
   @Test

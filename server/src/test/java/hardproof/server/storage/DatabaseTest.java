@@ -11,6 +11,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
@@ -22,7 +23,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.dao.DuplicateKeyException;
+import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.jdbc.UncategorizedSQLException;
+import org.springframework.transaction.CannotCreateTransactionException;
 
 class DatabaseTest {
   @TempDir
@@ -190,6 +193,38 @@ class DatabaseTest {
     assertThatThrownBy(() -> Database.open(file))
         .isInstanceOf(Database.NotOurDatabase.class)
         .hasMessageContaining("can't be brought to this version");
+  }
+
+  /** What comes after is whole or not at all again, as before. */
+  @Test
+  void whenAnotherProcessHeldTheFileTheNextWriteIsOneTransactionAgain()
+      throws IOException, SQLException {
+    Database.open(file).close();
+    try (Database database = Database.open(file, Duration.ofMillis(20))) {
+      addFeed(database, "a");
+      try (Connection other = DriverManager.getConnection("jdbc:sqlite:" + file);
+          Statement begin = other.createStatement()) {
+        begin.execute("BEGIN IMMEDIATE");
+        for (int i = 0; i < 2; i++) {
+          assertThatThrownBy(() -> database.change(() -> addFeed(database, "b")))
+              .isInstanceOfAny(
+                  PessimisticLockingFailureException.class, CannotCreateTransactionException.class);
+        }
+        begin.execute("ROLLBACK");
+      }
+      database.change(() -> addFeed(database, "c"));
+      assertThatThrownBy(() -> database.change(() -> {
+            addFeed(database, "d");
+            throw new IllegalStateException("stop");
+          }))
+          .hasMessage("stop");
+      assertThat(database
+              .reads()
+              .sql("SELECT key FROM feed ORDER BY key")
+              .query(String.class)
+              .list())
+          .containsExactly("a", "c");
+    }
   }
 
   @Test
