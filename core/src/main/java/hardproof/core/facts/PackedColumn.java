@@ -53,9 +53,12 @@ final class PackedColumn {
     if (near) {
       long[] distances = new long[rows];
       for (int i = 0; i < rows; i++) {
-        distances[i] = plain[i] == Column.NONE ? Column.NONE : plain[i] - base.get(i);
+        boolean gap = plain[i] == Column.NONE;
+        distances[i] = gap ? Column.NONE : plain[i] - base.get(i);
+        // So far apart that their distance would be taken for a gap.
+        near &= gap || distances[i] != Column.NONE;
       }
-      frame = frame.orNarrower(new Frame(DISTANCES, distances, gaps));
+      frame = near ? frame.orNarrower(new Frame(DISTANCES, distances, gaps)) : frame;
     }
     out.write(frame.kind);
     out.write(frame.width);
@@ -80,7 +83,7 @@ final class PackedColumn {
       long min = Long.MAX_VALUE;
       long max = Long.MIN_VALUE;
       for (long number : numbers) {
-        if (number != Column.NONE) {
+        if (!isGap(number)) {
           min = Math.min(min, number);
           max = Math.max(max, number);
         }
@@ -92,13 +95,17 @@ final class PackedColumn {
       this.width = (Long.SIZE - Long.numberOfLeadingZeros(span) + 7) / 8;
     }
 
+    private boolean isGap(long number) {
+      return gaps && number == Column.NONE;
+    }
+
     Frame orNarrower(Frame other) {
       return other.width < width ? other : this;
     }
 
     void write(ByteArrayOutputStream out) {
       for (long number : numbers) {
-        long above = number == Column.NONE ? 0 : number - least + (gaps ? 1 : 0);
+        long above = isGap(number) ? 0 : number - least + (gaps ? 1 : 0);
         for (int b = 0; b < width; b++) {
           out.write((int) (above >>> 8 * b));
         }

@@ -3,7 +3,10 @@ package hardproof.core.evidence;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
+import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
+import hardproof.core.estate.Kind;
+import hardproof.core.proof.Exposure;
 import org.junit.jupiter.api.Test;
 
 class TablesTest {
@@ -29,6 +32,16 @@ class TablesTest {
     assertThat(rows[8])
         .startsWith("w,r,fresh-exposure-now,Exposure now,met,18000000,86400000,milliseconds,")
         .endsWith("NIST CP-9; CSF PR.DS-11");
+  }
+
+  @Test
+  void anExposureIsOneRowInSecondsAndEmptyWhereThereIsNoFigure() {
+    Given g = estate();
+    g.resources.add(Given.resource("bare", Kind.DATABASE, "w"));
+    assertThat(Tables.exposures(Exposure.of(g.at(Given.NOW), Standard.shipped())))
+        .isEqualTo("resource,rpo_s,exposure_s,worst_s,attainment\r\n"
+            + "r,86400,18000,,0.00625\r\n"
+            + "bare,86400,,,0\r\n");
   }
 
   @Test
