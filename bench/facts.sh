@@ -11,16 +11,7 @@ trap 'rm -rf "$work"' EXIT
 cd "$work"
 
 now=$(($(date +%s) / 60 * 60))
-awk -v r="$resources" 'BEGIN {
-  print "key,name,kind,workload,site,first_seen" > "resources.csv"
-  print "key,name,owner,tier" > "workloads.csv"
-  for (i = 0; i < r; i++) {
-    if (i % 10 == 0) printf "w%d,Workload %d,Owner %d,%d\n", i / 10, i / 10, i % 7, 1 + (i / 10) % 4 > "workloads.csv"
-    printf "r%d,Resource %d,file-share,w%d,A,2020-01-01T00:00:00Z\n", i, i, i / 10 > "resources.csv"
-  }
-}'
-printf 'key,name,medium,site,failure_domain,online\nnear,NEAR,disk,A,a,yes\nfar,FAR,tape,B,b,no\n' > stores.csv
-printf 'key,name,schedule,keep_last,copy_to\ndaily,Daily,1h,1000,far:12h\n' > policies.csv
+. "$here/bench/measuring.sh"
 # A point an hour, some minutes late each; one in ninety failed.
 TZ=UTC awk -v r="$resources" -v p="$points" -v now="$now" 'BEGIN {
   srand(7)
@@ -34,14 +25,6 @@ TZ=UTC awk -v r="$resources" -v p="$points" -v now="$now" 'BEGIN {
 }'
 echo "$((resources * points)) points of $resources resources: $(du -h points.csv | cut -f1) of CSV"
 
-export HARD_PROOF_JAVA_OPTS="-Xmx${HEAP:-512m}"
-product() { "$here/hard-proof" "$@"; }
-timed() { # NAME COMMAND...: wall seconds and peak memory into NAME.times
-  local name=$1; shift
-  /usr/bin/time -f '%e %M' -o t "$@" > "$name.out" 2> "$name.err" || [ $? -eq 1 ] || { cat "$name.err" >&2; exit 1; }
-  tail -1 t >> "$name.times"
-}
-median() { sort -n "$1.times" | awk '{a[NR]=$1; m=$2>m?$2:m} END {printf "%s %.0f", a[int((NR+1)/2)], m/1024}'; }
 
 cat > import.sql <<'SQL'
 PRAGMA journal_mode=WAL; PRAGMA cache_size=-65536;
@@ -61,8 +44,7 @@ for round in $(seq "$rounds"); do
   timed sqlite-import sqlite3 peer.db -init import.sql .quit
 done
 
-report() { set -- "$1" "$2" $(median "$1"); printf '%-44s %8s s  %6s MB\n' "$2" "$3" "$4"; }
 report import "import of points, validated, with states"
 report sqlite-import "  sqlite3 .import, indexed afterwards"
-paste import.times sqlite-import.times | awk '{print $1 / $3}' | sort -n | awk '{a[NR] = $1} END {print "ratio, median of the rounds: " a[int((NR + 1) / 2)]}'
+ratio import sqlite-import "import ÷ sqlite3 .import"
 echo "file: $(du -h data/hard-proof.db | cut -f1)"

@@ -63,7 +63,8 @@ public final class HardProofCommand implements Runnable {
         .execute(args);
   }
 
-  private static String message(Exception e) {
+  /** What the person is told: what happened, and what to do. */
+  static String message(Exception e) {
     if (e instanceof UncheckedIOException inside) {
       return message(inside.getCause());
     }

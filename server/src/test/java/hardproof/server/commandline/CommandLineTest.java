@@ -17,6 +17,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.springframework.dao.CannotAcquireLockException;
+import org.springframework.transaction.CannotCreateTransactionException;
 
 class CommandLineTest {
   @TempDir
@@ -142,6 +144,41 @@ class CommandLineTest {
     assertThat(changed.out())
         .contains("FAILED")
         .endsWith("Ask whoever issued it for the original.\n");
+  }
+
+  @Test
+  void theExposureAloneIsATableOfTheFolderAndOfAPackAlike() throws Exception {
+    Result table = run("evaluate", "--data", data, "--exposure", "--as-at", "2026-11-24T10:00:00Z");
+    assertThat(table.code()).isEqualTo(HardProofCommand.FINE);
+    List<String> rows = table.out().lines().toList();
+    assertThat(rows.get(0)).isEqualTo("resource,rpo_s,exposure_s,worst_s,attainment");
+    // The share's newest point is of 04:00, the database's of 05:00.
+    assertThat(rows).anyMatch(r -> r.startsWith("share,86400,21600,"));
+    assertThat(rows).anyMatch(r -> r.startsWith("db,86400,18000,"));
+    Path pack = folder.resolve("pack.zip");
+    run("pack", "--data", data, "--out", pack.toString());
+    Path facts = folder.resolve("facts.json");
+    Files.write(facts, hardproof.proving.bags.BagReader.open(pack).file("data/facts.json"));
+    assertThat(run(
+            "evaluate",
+            "--facts",
+            facts.toString(),
+            "--exposure",
+            "--as-at",
+            "2026-11-24T10:00:00Z"))
+        .isEqualTo(table);
+  }
+
+  @Test
+  void whoComesWhileAnotherProcessWritesIsToldWhatToDo() {
+    for (Exception e : List.of(
+        new CannotAcquireLockException("locked"),
+        new CannotCreateTransactionException("can't begin"))) {
+      assertThat(HardProofCommand.message(e))
+          .isEqualTo(
+              "another process is writing to this data folder, such as an import. Nothing was"
+                  + " changed; try again when it is done.");
+    }
   }
 
   @Test

@@ -165,6 +165,36 @@ class FactTablesTest {
     }
   }
 
+  /** Some rows fill columns that others leave empty: what is sent together comes out apart. */
+  @ParameterizedTest
+  @EnumSource(BundleFile.class)
+  void rowsOfOneBatchFillDifferentColumns(BundleFile type) throws IOException, SQLException {
+    FactReader reader = new FactReader("feed", NOW, SelectorJson::read, Schedules::read);
+    FactTable<Object> table = FactTables.of(type);
+    Random random = new Random(SEED);
+    Map<List<String>, Object> facts = new LinkedHashMap<>();
+    for (int i = 0; i < 2300; i++) {
+      Object fact = reader.read(type, "f", row(type, random, i)).fact();
+      facts.put(table.key(fact), fact);
+    }
+    Path file = folder.resolve(type.code() + ".db");
+    Database.open(file).close();
+    try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file)) {
+      connection.setAutoCommit(false);
+      try (FactTable<Object>.Session session = table.session(connection)) {
+        for (Object fact : facts.values()) {
+          session.put(table.ready(fact), "feed", NOW, false);
+        }
+        session.flush();
+        for (Map.Entry<List<String>, Object> fact : facts.entrySet()) {
+          assertThat(session.current(fact.getKey()).fact()).isEqualTo(fact.getValue());
+        }
+      }
+      assertThat(table.states(connection)).hasSize(facts.size());
+      connection.rollback();
+    }
+  }
+
   @Test
   void selectorsReadAndWriteAsJson() {
     Selector selector = new Selector(

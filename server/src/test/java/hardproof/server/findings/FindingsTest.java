@@ -2,11 +2,7 @@ package hardproof.server.findings;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import hardproof.server.RunningServer;
 import hardproof.server.RunningServer.Answer;
-import hardproof.server.RunningServer.Client;
-import hardproof.server.installation.Installation;
-import hardproof.server.people.Role;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Multipart;
 import jakarta.mail.Part;
@@ -21,60 +17,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Properties;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
 
 /** Find, act, and see the finding close: through the REST interface of the real application. */
-class FindingsTest {
-  @TempDir
-  Path folder;
-
-  private RunningServer server;
-  private Client operator;
-  private Client auditor;
-  private Client approver;
-
-  @BeforeEach
-  void start() throws IOException {
-    server = new RunningServer(folder).with(Role.OPERATOR, Role.AUDITOR, Role.APPROVER);
-    operator = server.as(Role.OPERATOR);
-    auditor = server.as(Role.AUDITOR);
-    approver = server.as(Role.APPROVER);
-    server.estate.take(
-        "policies.csv",
-        "key,name,schedule,scope\n"
-            + "daily,Daily,24h,\"{\"\"all\"\":[{\"\"field\"\":\"\"key\"\",\"\"in\"\":[\"\"share\"\",\"\"db\"\"]}]}\"\n");
-    server.estate.take(
-        "resources.csv",
-        "key,name,kind,workload,site,environment,first_seen\n"
-            + "bare,BARE,database,w,B,test,2026-11-20T00:00:00Z\n");
-  }
-
-  @AfterEach
-  void stop() {
-    server.close();
-  }
-
-  private Installation installation() {
-    return server.estate.installation;
-  }
-
-  private void pass(Duration time) {
-    server.estate.clock.forward(time);
-    installation().logFindings(installation().evaluations().now());
-  }
-
-  private JsonNode findings(String query) {
-    return auditor.get("/api/findings" + query).json();
-  }
-
-  private static List<String> keys(JsonNode page) {
-    return page.path("rows").valueStream().map(r -> r.path("key").asString()).toList();
-  }
-
+class FindingsTest extends WithFindings {
   @Test
   void theUnprotectedComesFirstAndClosesWhenAPointIsMadeUnderAPolicy() throws IOException {
     pass(Duration.ofSeconds(1));
