@@ -173,7 +173,7 @@ const isPattern = (field: string) => field === 'name' || field === 'key'
 }
 .condition {
   display: grid;
-  grid-template-columns: 100px 150px minmax(140px, 1fr) 18px;
+  grid-template-columns: 118px 150px minmax(140px, 1fr) 18px;
   gap: 8px;
   align-items: center;
 }
