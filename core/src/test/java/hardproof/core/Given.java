@@ -221,6 +221,7 @@ public final class Given {
         CleanupState.DONE,
         ended.minusSeconds(60),
         ended,
+        ended,
         1000,
         blamedPoint,
         blamedStore,

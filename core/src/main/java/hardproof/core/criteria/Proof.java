@@ -1,6 +1,7 @@
 package hardproof.core.criteria;
 
 import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.Method;
 import hardproof.core.ladder.Rung;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
@@ -56,10 +57,13 @@ public record Proof(Rung rung, Rung demanded, DrillFact best, DrillFact reached,
             && point.consistency().compareTo(s.demand().consistency()) >= 0);
   }
 
-  /** The newest drill that says something about the data. */
+  /**
+   * The newest drill that says something about the data. That one artifact of a sweep was as written
+   * takes nothing back of what a drill found; that it was not counts.
+   */
   public static Optional<DrillFact> lastDecided(Subject s) {
     return s.estate().drillsOf(s.protector().key()).stream()
-        .filter(d -> d.passed() || d.failed())
+        .filter(d -> d.failed() || d.passed() && d.method() != Method.READ_BACK)
         .reduce((a, b) -> b);
   }
 

@@ -9,6 +9,8 @@ import java.time.Instant;
  *
  * @param reaches the rung a pass of it shows; less than the method's where nothing could be asked of
  *     what was restored
+ * @param worked when restoring and checking were over; {@code ended} comes later where somebody's word was
+ *     waited for
  * @param blamedPoint the point that a failure showed to be bad; null when nothing is blamed
  * @param blamedStore the store whose copy is bad; null when the point is bad wherever it lies
  * @param sentence what happened, for people
@@ -24,6 +26,7 @@ public record DrillFact(
     ChecksState checks,
     CleanupState cleanup,
     Instant started,
+    Instant worked,
     Instant ended,
     long bytes,
     String blamedPoint,
@@ -47,7 +50,8 @@ public record DrillFact(
     return passed() ? reaches : null;
   }
 
+  /** How long the work took, without the waiting for somebody's word. */
   public Duration took() {
-    return Duration.between(started, ended);
+    return Duration.between(started, worked);
   }
 }

@@ -1,6 +1,7 @@
 package hardproof.core.facts;
 
 import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.Method;
 import hardproof.core.ladder.Rung;
 import java.util.List;
 import java.util.Objects;
@@ -49,6 +50,7 @@ final class Blames {
     return drill.passed()
         && point.equals(drill.point())
         && (store == null || store.equals(drill.store()))
-        && drill.rung().atLeast(store == null ? failure.reaches() : Rung.INTACT);
+        && (drill.method() == Method.READ_BACK && store != null
+            || drill.rung().atLeast(store == null ? failure.reaches() : Rung.INTACT));
   }
 }

@@ -157,6 +157,16 @@ public final class Usability {
     return ExposureCurve.of(countedFrom, data, from, until);
   }
 
+  /**
+   * The drill or read-back that showed a copy to be bad, and that nothing has taken back since; null when
+   * there is none.
+   *
+   * @param store null to ask for the point wherever it lies
+   */
+  public DrillFact blamed(String point, String store) {
+    return blames.of(point, store);
+  }
+
   /** The points that must be restored one after another to reach {@code point}. */
   public Chain chainOf(RecoveryPoint point) {
     return Chain.of(point, set::point);

@@ -121,6 +121,7 @@ class DrillStatesTest {
         CleanupState.DONE,
         MIDNIGHT,
         MIDNIGHT,
+        MIDNIGHT,
         0,
         null,
         null,
@@ -128,9 +129,20 @@ class DrillStatesTest {
   }
 
   @Test
-  void onlyDatabasesAreOpenedAsDatabases() {
+  void everyKindHasTheMethodThatStartsIt() {
     assertThat(Method.suiting(Kind.FILE_SHARE))
-        .containsExactly(Method.PRESENCE, Method.READ_THROUGH, Method.FULL_RESTORE);
+        .containsExactly(
+            Method.PRESENCE, Method.READ_THROUGH, Method.SAMPLE_RESTORE, Method.FULL_RESTORE);
     assertThat(Method.strongestFor(Kind.DATABASE)).isEqualTo(Method.DATABASE);
+    assertThat(Method.strongestFor(Kind.DIRECTORY)).isEqualTo(Method.DIRECTORY);
+    assertThat(Method.strongestFor(Kind.CONTAINER_APPLICATION))
+        .isEqualTo(Method.CONTAINER_APPLICATION);
+    assertThat(Method.strongestFor(Kind.PHYSICAL_SERVER)).isEqualTo(Method.BOOT);
+    for (Kind kind : Kind.values()) {
+      assertThat(Method.strongestFor(kind).rung().atLeast(kind.highestRung()))
+          .as(kind.words())
+          .isTrue();
+      assertThat(Method.suiting(kind)).doesNotContain(Method.READ_BACK);
+    }
   }
 }
