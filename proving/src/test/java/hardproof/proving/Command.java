@@ -20,4 +20,13 @@ public record Command(int exit, String output) {
     }
     return new Command(process.exitValue(), output);
   }
+
+  /** Whether a program is on this machine; tests that compare with it are skipped, and say so, if not. */
+  public static boolean there(String program) {
+    try {
+      return run(Path.of("."), "sh", "-c", "command -v " + program).exit() == 0;
+    } catch (IOException | InterruptedException e) {
+      return false;
+    }
+  }
 }

@@ -1,13 +1,20 @@
 package hardproof.server;
 
 import hardproof.core.facts.Estate;
+import hardproof.proving.drills.DrillRunner;
+import hardproof.proving.drills.Engines;
+import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.criteria.StandardStore;
+import hardproof.server.drills.CheckStore;
 import hardproof.server.drills.DrillOrders;
+import hardproof.server.drills.EventSigner;
+import hardproof.server.drills.OutsideChecks;
+import hardproof.server.drills.PointSearches;
 import hardproof.server.drills.ProgrammeStore;
 import hardproof.server.drills.Programmes;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.drills.RunStore;
-import hardproof.server.drills.SqlCheckStore;
+import hardproof.server.drills.ScreenStore;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.OwnFacts;
 import hardproof.server.evidence.PackBuilder;
@@ -20,8 +27,11 @@ import hardproof.server.feeds.Uploads;
 import hardproof.server.findings.FindingLog;
 import hardproof.server.findings.MailDrop;
 import hardproof.server.installation.Installation;
+import hardproof.server.integrity.SweepStore;
+import hardproof.server.integrity.Sweeps;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.time.Clock;
 import java.util.function.Supplier;
@@ -102,8 +112,38 @@ public class ServerApplication {
   }
 
   @Bean
-  SqlCheckStore sqlCheckStore(Installation i) {
-    return i.sqlChecks();
+  CheckStore checkStore(Installation i) {
+    return i.checks();
+  }
+
+  @Bean
+  ScreenStore screenStore(Installation i) {
+    return i.screens();
+  }
+
+  @Bean(destroyMethod = "")
+  OutsideChecks outsideChecks(Installation i) {
+    return i.outside();
+  }
+
+  @Bean
+  EventSigner eventSigner(Installation i) {
+    return i.signer();
+  }
+
+  @Bean
+  Engines engines(Installation i) {
+    return i.engines();
+  }
+
+  @Bean
+  Sandboxes sandboxes(Installation i) {
+    return i.sandboxes();
+  }
+
+  @Bean
+  DrillRunner drillRunner(Installation i) {
+    return i.runner();
   }
 
   @Bean
@@ -114,6 +154,26 @@ public class ServerApplication {
   @Bean(destroyMethod = "")
   RunQueue runQueue(Installation i) {
     return i.queue();
+  }
+
+  @Bean
+  PointSearches pointSearches(Installation i) {
+    return i.searches();
+  }
+
+  @Bean
+  Database database(Installation i) {
+    return i.database();
+  }
+
+  @Bean
+  SweepStore sweepStore(Installation i) {
+    return i.sweepStore();
+  }
+
+  @Bean(destroyMethod = "")
+  Sweeps sweeps(Installation i) {
+    return i.sweeps();
   }
 
   @Bean

@@ -52,7 +52,7 @@ public final class Estate implements AutoCloseable {
   }
 
   public Estate filled() throws IOException {
-    FileTrees trees = new FileTrees(7, 12);
+    FileTrees trees = new FileTrees(7, 12, "tar.gz");
     Artifact full = put("share-1", trees.full(0, NOW));
     Artifact incremental = put("share-2", trees.incremental(1, NOW));
     Artifact database = put("db-1", Databases.sound(7, NOW.minus(Duration.ofHours(5))));

@@ -157,6 +157,13 @@ public final class RunningServer implements AutoCloseable {
           .build());
     }
 
+    public Answer patch(String path, String json) {
+      return send(withToken(path)
+          .header("Content-Type", "application/json")
+          .method("PATCH", BodyPublishers.ofString(json))
+          .build());
+    }
+
     public Answer delete(String path) {
       return send(withToken(path).DELETE().build());
     }

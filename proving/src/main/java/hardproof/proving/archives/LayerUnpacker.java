@@ -1,53 +1,65 @@
 package hardproof.proving.archives;
 
-import hardproof.proving.sandboxes.Sandboxes;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
-import java.nio.file.Files;
-import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.attribute.FileTime;
-import java.nio.file.attribute.PosixFilePermission;
-import java.util.EnumSet;
-import java.util.HashSet;
-import java.util.List;
+import java.time.Instant;
+import java.util.Enumeration;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.LongSupplier;
-import java.util.stream.Stream;
+import java.util.function.Predicate;
 import org.apache.commons.compress.archivers.tar.TarArchiveEntry;
 import org.apache.commons.compress.archivers.tar.TarArchiveInputStream;
+import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
+import org.apache.commons.compress.archivers.zip.ZipFile;
 
 /**
- * Unpacks tar archives one over another into a folder, as the OCI image specification applies
- * layers ("Applying Changesets" in its layer document): later wins, {@code .wh.NAME} deletes, {@code
+ * Unpacks archives one over another into a folder, as the OCI image specification applies layers
+ * ("Applying Changesets" in its layer document): later wins, {@code .wh.NAME} deletes, {@code
  * .wh..wh..opq} hides what lower layers put into the folder. Not thread-safe; one for each restore.
  */
 public final class LayerUnpacker {
-  private static final String WHITEOUT = ".wh.";
-  private static final String OPAQUE = ".wh..wh..opq";
-
-  private final Path root;
-  private final UnpackLimits limits;
-  private long bytes;
-  private long entries;
+  private final LayerTree tree;
+  private final Predicate<String> wanted;
+  private final boolean all;
+  private final Set<String> left = new TreeSet<>();
 
   public LayerUnpacker(Path root, UnpackLimits limits) {
-    this.root = root;
-    this.limits = limits;
+    this.tree = new LayerTree(root, limits);
+    this.wanted = name -> true;
+    this.all = true;
+  }
+
+  /**
+   * @param wanted whether a file is unpacked, by its path below the root; what is not is only read
+   */
+  public LayerUnpacker(Path root, UnpackLimits limits, Predicate<String> wanted) {
+    this.tree = new LayerTree(root, limits);
+    this.wanted = wanted;
+    this.all = false;
+  }
+
+  /** Wanted files that are hard links to files that were not wanted: they can't be made alone. */
+  public Set<String> left() {
+    return left;
   }
 
   /** Bytes written so far. */
   public long bytes() {
-    return bytes;
+    return tree.bytes();
   }
 
   public long entries() {
-    return entries;
+    return tree.entries();
+  }
+
+  private boolean wants(String name) {
+    return wanted.test(name.startsWith("./") ? name.substring(2) : name);
   }
 
   /**
-   * Unpacks one layer.
+   * Unpacks one layer that is a tar.
    *
    * @param tar the tar itself, already decompressed; read to its end
    * @param bytesIn how much of the artifact has been read, to notice absurd ratios
@@ -55,18 +67,15 @@ public final class LayerUnpacker {
    * @throws BrokenArchive when the bytes are no whole tar
    */
   public void apply(InputStream tar, LongSupplier bytesIn) throws IOException {
+    tree.nextLayer();
     TarEnd end = new TarEnd(tar);
-    Set<Path> added = new HashSet<>();
     // Not closed here: the caller still reads the artifact to its end for the checksum.
     @SuppressWarnings("resource")
     TarArchiveInputStream in = new TarArchiveInputStream(end, "UTF-8");
     TarArchiveEntry entry;
     while ((entry = next(in)) != null) {
-      if (++entries > limits.maxEntries()) {
-        throw new HostileArchive(
-            entry.getName(), "is one too many: more than " + limits.maxEntries() + " entries");
-      }
-      place(in, entry, added, bytesIn);
+      tree.countEntry(entry.getName());
+      place(in, entry, bytesIn);
       end.entryEndsAt(in.getBytesRead());
     }
     end.drain();
@@ -83,39 +92,35 @@ public final class LayerUnpacker {
     }
   }
 
-  private void place(
-      TarArchiveInputStream in, TarArchiveEntry entry, Set<Path> added, LongSupplier bytesIn)
+  private void place(TarArchiveInputStream in, TarArchiveEntry entry, LongSupplier bytesIn)
       throws IOException {
     String name = entry.getName();
-    Path target = inside(name);
-    if (target.equals(root)) {
+    if (tree.whiteout(name)) {
       return;
     }
-    makeParents(name, target.getParent(), added);
-    String last = target.getFileName().toString();
-    if (last.equals(OPAQUE)) {
-      clearLower(target.getParent(), added, false);
-    } else if (last.startsWith(WHITEOUT)) {
-      clearLower(target.resolveSibling(last.substring(WHITEOUT.length())), added, true);
-    } else if (entry.isDirectory()) {
-      if (!Files.isDirectory(target, LinkOption.NOFOLLOW_LINKS)) {
-        Sandboxes.removeTree(target);
-        Files.createDirectory(target);
-      }
-      added.add(target);
+    if (entry.isDirectory()) {
+      tree.folder(name);
     } else if (entry.isSymbolicLink()) {
-      link(name, entry.getLinkName(), target);
-      added.add(target);
+      tree.link(name, entry.getLinkName());
     } else if (entry.isLink()) {
-      hardLink(name, entry.getLinkName(), target);
-      added.add(target);
+      if (wants(name)) {
+        hardLink(name, entry.getLinkName());
+      }
     } else if (entry.isFile() && !special(entry)) {
-      Sandboxes.removeTree(target);
-      write(in, name, target, bytesIn);
-      attributes(entry, target);
-      added.add(target);
+      if (wants(name)) {
+        Instant modified = entry.getLastModifiedTime().toInstant();
+        tree.file(name, in, entry.getMode(), modified, bytesIn);
+      }
     } else {
       throw new HostileArchive(name, "is a device, a pipe or of a type that holds no data");
+    }
+  }
+
+  private void hardLink(String name, String to) throws IOException {
+    if (all || wants(to)) {
+      tree.hardLink(name, to);
+    } else {
+      left.add(name);
     }
   }
 
@@ -123,127 +128,66 @@ public final class LayerUnpacker {
     return e.isCharacterDevice() || e.isBlockDevice() || e.isFIFO();
   }
 
-  /** The place of an entry under the root, however the name is written. */
-  private Path inside(String name) throws HostileArchive {
-    if (name.startsWith("/") || name.matches("^[A-Za-z]:.*") || name.startsWith("\\")) {
-      throw new HostileArchive(name, "has an absolute path");
-    }
-    if (name.indexOf('\0') >= 0) {
-      throw new HostileArchive(name, "has a NUL in its name");
-    }
-    for (String part : name.split("[/\\\\]")) {
-      if (part.equals("..")) {
-        throw new HostileArchive(name, "leaves the sandbox");
+  /**
+   * Unpacks one layer that is a zip, as its directory at the end lists it.
+   *
+   * @param bytesIn size of the zip
+   * @throws HostileArchive when an entry must not be unpacked; the folder is then to be removed
+   * @throws BrokenArchive when the bytes are no whole zip, or an entry is encrypted
+   */
+  public void applyZip(Path zip, long bytesIn) throws IOException {
+    tree.nextLayer();
+    try (ZipFile file = ZipFile.builder().setPath(zip).get()) {
+      Enumeration<ZipArchiveEntry> entries = file.getEntriesInPhysicalOrder();
+      while (entries.hasMoreElements()) {
+        ZipArchiveEntry entry = entries.nextElement();
+        tree.countEntry(entry.getName());
+        place(file, entry, bytesIn);
       }
-    }
-    Path target = root.resolve(name).normalize();
-    if (!target.startsWith(root)) {
-      throw new HostileArchive(name, "leaves the sandbox");
-    }
-    return target;
-  }
-
-  /** Makes the folders above an entry; none of them may be a link, wherever that points. */
-  private void makeParents(String name, Path parent, Set<Path> added) throws IOException {
-    Path at = root;
-    for (Path part : root.relativize(parent)) {
-      at = at.resolve(part);
-      if (at.equals(root)) {
-        continue;
-      }
-      if (Files.isSymbolicLink(at)) {
-        throw new HostileArchive(name, "goes through the link " + root.relativize(at));
-      }
-      if (!Files.isDirectory(at, LinkOption.NOFOLLOW_LINKS)) {
-        Sandboxes.removeTree(at);
-        Files.createDirectory(at);
-        added.add(at);
-      }
+    } catch (IllegalArgumentException e) {
+      throw new BrokenArchive("the zip can't be read: " + e.getMessage(), e);
     }
   }
 
-  /** Removes what lower layers put at or below a path; what this layer added stays. */
-  private void clearLower(Path path, Set<Path> added, boolean itself) throws IOException {
-    if (Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS)) {
-      List<Path> children;
-      try (Stream<Path> list = Files.list(path)) {
-        children = list.toList();
-      }
-      for (Path child : children) {
-        clearLower(child, added, true);
-      }
-      if (itself && !added.contains(path)) {
-        try (Stream<Path> left = Files.list(path)) {
-          if (left.findAny().isEmpty()) {
-            Files.delete(path);
-          }
-        }
-      }
-    } else if (itself && !added.contains(path)) {
-      Files.deleteIfExists(path);
+  private void place(ZipFile file, ZipArchiveEntry entry, long bytesIn) throws IOException {
+    String name = entry.getName();
+    if (tree.whiteout(name)) {
+      return;
     }
-  }
-
-  private void link(String name, String to, Path target) throws IOException {
-    Path points = target.getParent().resolve(to).normalize();
-    if (to.startsWith("/") || !points.startsWith(root)) {
-      throw new HostileArchive(name, "is a link that points outside: " + to);
+    if (entry.isDirectory()) {
+      tree.folder(name);
+      return;
     }
-    Sandboxes.removeTree(target);
-    Files.createSymbolicLink(target, Path.of(to));
-  }
-
-  private void hardLink(String name, String to, Path target) throws IOException {
-    Path points = inside(to);
-    for (Path at = points; !at.equals(root); at = at.getParent()) {
-      if (Files.isSymbolicLink(at)) {
-        throw new HostileArchive(
-            name, "is a hard link to or through the link " + root.relativize(at));
-      }
+    if (entry.isUnixSymlink()) {
+      tree.link(name, file.getUnixSymlink(entry));
+      return;
     }
-    if (!Files.isRegularFile(points, LinkOption.NOFOLLOW_LINKS)) {
+    if (entry.getGeneralPurposeBit().usesEncryption()) {
       throw new BrokenArchive(
-          "entry \"" + name + "\" is a hard link to " + to + ", which is not there", null);
+          "entry \"" + name + "\" is encrypted, and no key is known here", null);
     }
-    if (!points.equals(target)) {
-      Sandboxes.removeTree(target);
-      Files.createLink(target, points);
+    if (!wants(name)) {
+      return;
     }
-  }
-
-  private void write(InputStream in, String name, Path target, LongSupplier bytesIn)
-      throws IOException {
-    byte[] buffer = new byte[1 << 17];
-    try (OutputStream out = Files.newOutputStream(target)) {
-      int n;
-      while ((n = in.read(buffer)) >= 0) {
-        bytes += n;
-        if (bytes > limits.maxBytes()) {
-          throw new HostileArchive(
-              name, "goes over the " + limits.maxBytes() + " bytes that this run may write");
-        }
-        if (bytes > UnpackLimits.RATIO_FROM
-            && bytes / Math.max(1, bytesIn.getAsLong()) > limits.maxRatio()) {
-          throw new HostileArchive(
-              name, "unpacks to more than " + limits.maxRatio() + " times its size");
-        }
-        out.write(buffer, 0, n);
-      }
+    try (InputStream content = file.getInputStream(entry)) {
+      Integer mode = entry.getUnixMode() == 0 ? null : entry.getUnixMode();
+      Instant modified = entry.getLastModifiedTime() == null
+          ? null
+          : entry.getLastModifiedTime().toInstant();
+      tree.file(name, content, mode, modified, () -> bytesIn);
     }
   }
 
-  /** Times and the owner's permissions; never set-uid, and always readable by us. */
-  private static void attributes(TarArchiveEntry entry, Path target) throws IOException {
-    if (target.getFileSystem().supportedFileAttributeViews().contains("posix")) {
-      Set<PosixFilePermission> permissions = EnumSet.of(PosixFilePermission.OWNER_READ);
-      PosixFilePermission[] all = PosixFilePermission.values();
-      for (int bit = 0; bit < 9; bit++) {
-        if ((entry.getMode() & (0400 >> bit)) != 0) {
-          permissions.add(all[bit]);
-        }
-      }
-      Files.setPosixFilePermissions(target, permissions);
+  /** Begins a layer whose files are put one by one. */
+  public void nextLayer() {
+    tree.nextLayer();
+  }
+
+  /** Puts one file of a layer that is a folder. */
+  public void put(String name, InputStream content, LongSupplier bytesIn) throws IOException {
+    tree.countEntry(name);
+    if (!tree.whiteout(name) && wants(name)) {
+      tree.file(name, content, null, null, bytesIn);
     }
-    Files.setLastModifiedTime(target, FileTime.from(entry.getLastModifiedTime().toInstant()));
   }
 }

@@ -11,7 +11,7 @@ package hardproof.proving.archives;
 public record UnpackLimits(long maxBytes, long maxEntries, int maxRatio) {
   public static final long RATIO_FROM = 64L << 20;
 
-  public static UnpackLimits upTo(long maxBytes) {
-    return new UnpackLimits(maxBytes, 2_000_000, 250);
+  public static UnpackLimits upTo(long maxBytes, long maxEntries) {
+    return new UnpackLimits(maxBytes, maxEntries, 250);
   }
 }

@@ -1,13 +1,18 @@
 package hardproof.proving.drills;
 
+import hardproof.proving.formats.ArtifactFormat;
+import java.util.Optional;
+
 /**
  * One artifact of the chain that is drilled.
  *
- * @param place path below its store
+ * @param format as the copy's facts name it; null when not known
+ * @param place path below its store, of a file or of a folder
  * @param sizeBytes expected; null when not known
  * @param sha256 expected; null when not known
- * @param manifestSha256 of the manifest that lies at {@code place + ".sha256"}; null when there is
- *     none
+ * @param manifestSha256 of the manifest that lies beside the artifact; null when there is none
+ * @param baseline what a first reading found, of an artifact that came without a checksum; null when
+ *     there was none
  */
 public record Artifact(
     String point,
@@ -15,8 +20,29 @@ public record Artifact(
     String place,
     Long sizeBytes,
     String sha256,
-    String manifestSha256) {
-  public String manifestPlace() {
-    return place + ".sha256";
+    String manifestSha256,
+    Baseline baseline) {
+
+  public Artifact(
+      String point,
+      String format,
+      String place,
+      Long sizeBytes,
+      String sha256,
+      String manifestSha256) {
+    this(point, format, place, sizeBytes, sha256, manifestSha256, null);
+  }
+
+  public Artifact with(Baseline seen) {
+    return new Artifact(point, format, place, sizeBytes, sha256, manifestSha256, seen);
+  }
+
+  Optional<ArtifactFormat> known() {
+    return ArtifactFormat.named(format);
+  }
+
+  /** Whether something was recorded that its bytes can be held to. */
+  boolean checkable() {
+    return sha256 != null || manifestSha256 != null;
   }
 }

@@ -1,22 +1,21 @@
 package hardproof.proving.drills;
 
 import hardproof.core.wording.Wording;
-import hardproof.proving.checksums.ChecksumList;
+import hardproof.proving.archives.BrokenArchive;
+import hardproof.proving.checksums.BackgroundDigest;
 import hardproof.proving.checksums.Sha256;
+import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.formats.Compression;
+import hardproof.proving.formats.Magic;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.util.Map;
-import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
+import java.io.PushbackInputStream;
 
-/** An artifact being read: counts, hashes and reports every byte as it passes. */
+/** An artifact that is one file, being read: counts, hashes and reports every byte as it passes. */
 final class ArtifactReading extends FilterInputStream {
-  private static final int MANIFEST_MAX_BYTES = 256 << 20;
-
-  private final MessageDigest digest = Sha256.digest();
+  private final BackgroundDigest digest = new BackgroundDigest();
   private final Steps steps;
   private long count;
 
@@ -62,17 +61,29 @@ final class ArtifactReading extends FilterInputStream {
     while (read(buffer, 0, buffer.length) >= 0) {
       // only to hash
     }
-    return Sha256.hex(digest.digest());
+    return digest.finish();
   }
 
-  /** The content, decompressed where the format says so; gzip members may follow one another. */
+  @Override
+  public void close() throws IOException {
+    digest.close();
+    super.close();
+  }
+
+  /**
+   * The content, decompressed where the format says so.
+   *
+   * @throws BrokenArchive when its first bytes can't be of the format: another one, or encrypted
+   */
   InputStream content(ArtifactFormat format) throws IOException {
-    return format.gzip()
-        ? GzipCompressorInputStream.builder()
-            .setInputStream(this)
-            .setDecompressConcatenated(true)
-            .get()
-        : this;
+    byte[] head = readNBytes(Magic.BYTES);
+    String objection = Magic.objection(head, format);
+    if (objection != null) {
+      throw new BrokenArchive("it " + objection, null);
+    }
+    PushbackInputStream whole = new PushbackInputStream(this, Magic.BYTES);
+    whole.unread(head);
+    return format.compression().content(whole);
   }
 
   /** What a library says of bytes that are wrong, to stand inside a sentence of ours. */
@@ -102,38 +113,20 @@ final class ArtifactReading extends FilterInputStream {
     }
   }
 
-  /** The manifest beside an artifact, itself held to the digest on record. */
-  static Map<String, String> manifest(DrillRequest request, Artifact artifact)
-      throws DrillFailure, IOException {
-    byte[] bytes;
-    try (InputStream in = request.store().open(artifact.manifestPlace())) {
-      bytes = in.readNBytes(MANIFEST_MAX_BYTES);
-    } catch (ArtifactUnreadable e) {
-      throw DrillFailure.copyUnrestorable(request, artifact, "the manifest " + e.getMessage());
-    }
-    if (!Sha256.of(bytes).equals(artifact.manifestSha256())) {
-      throw DrillFailure.copyWrong(
-          request,
-          artifact,
-          "the manifest " + artifact.manifestPlace() + " is not the one that was recorded");
-    }
-    try {
-      return ChecksumList.parse(new String(bytes, StandardCharsets.UTF_8));
-    } catch (IllegalArgumentException e) {
-      throw DrillFailure.contentWrong(artifact, artifact.manifestPlace() + ": " + e.getMessage());
-    }
-  }
-
   /**
-   * Bytes that a gzip file says it unpacks to (RFC 1952 ISIZE: modulo 2^32, of its last member), or
-   * its own size for the others.
+   * Bytes that a gzip file says it unpacks to (RFC 1952 ISIZE: modulo 2^32, of its last member); an
+   * estimate for zstd; its own size for the others.
    */
   static long unpackedSize(DrillRequest request, Artifact artifact)
       throws ArtifactUnreadable, IOException {
     long size = request.store().size(artifact.place());
-    boolean gzip =
-        ArtifactFormat.named(artifact.format()).map(ArtifactFormat::gzip).orElse(false);
-    if (!gzip || size < 18) {
+    Compression compression =
+        artifact.known().map(ArtifactFormat::compression).orElse(Compression.NONE);
+    if (compression == Compression.ZSTD) {
+      // The frame may tell, and often does not; three times is usual for files and databases.
+      return 3 * size;
+    }
+    if (compression != Compression.GZIP || size < 18) {
       return size;
     }
     try (InputStream in = request.store().open(artifact.place())) {

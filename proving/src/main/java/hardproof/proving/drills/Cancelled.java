@@ -1,10 +1,13 @@
 package hardproof.proving.drills;
 
-/** A person asked for the end; unchecked so that it passes through streams. */
+/** The run has to end before it is done; unchecked so that it passes through streams. */
 final class Cancelled extends RuntimeException {
   private static final long serialVersionUID = 1L;
 
-  Cancelled() {
-    super("cancelled", null, false, false);
+  /**
+   * @param why for people: {@code cancelled before its end}
+   */
+  Cancelled(String why) {
+    super(why, null, false, false);
   }
 }

@@ -2,36 +2,48 @@ package hardproof.proving.drills;
 
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
-import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
+import hardproof.proving.checks.Aspect;
+import hardproof.proving.databases.PostgresDatabase;
+import hardproof.proving.databases.RestoredDatabase;
+import hardproof.proving.databases.RestoredDatabase.QueryFailed;
+import hardproof.proving.databases.SqliteDatabase;
+import hardproof.proving.databases.SqliteDump;
+import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.formats.Content;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
-import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 
 /**
- * Restores a SQLite database under a new name, has the engine check it, and asks it questions.
- * Without a question it is shown restored, not running: nobody has asked it for anything.
+ * Restores a database under a new name, has the engine check it, and asks it questions. Without a
+ * question it is shown restored, not running: nobody has asked it for anything.
  */
 final class DatabaseDrill implements DrillMethod {
-  @Override
-  public List<String> steps(DrillRequest request) {
-    List<String> steps = new ArrayList<>(List.of(
-        "Restore " + request.last().place() + " under a new name",
-        "Integrity check by the engine"));
-    for (SqlCheck check : request.checks()) {
-      steps.add("Query: " + Wording.list(List.of(shortened(check.query()))));
-    }
-    return steps;
+  private final Engines engines;
+
+  DatabaseDrill(Engines engines) {
+    this.engines = engines;
   }
 
-  private static String shortened(String query) {
-    String line = query.strip().replaceAll("\\s+", " ");
-    return line.length() > 80 ? line.substring(0, 79) + "…" : line;
+  private static Content content(DrillRequest request) {
+    return request.last().known().map(ArtifactFormat::content).orElse(null);
+  }
+
+  @Override
+  public List<String> steps(DrillRequest request) {
+    List<String> steps = new ArrayList<>();
+    steps.add("Restore " + request.last().place() + " under a new name");
+    if (content(request) == Content.SQL) {
+      steps.add("Load the dump into a fresh SQLite database");
+    } else if (content(request) == Content.POSTGRES) {
+      steps.add("Load the dump into a fresh PostgreSQL server");
+    }
+    steps.add("Integrity check by the engine");
+    return steps;
   }
 
   @Override
@@ -39,78 +51,84 @@ final class DatabaseDrill implements DrillMethod {
     return request.checks().isEmpty() ? Rung.RESTORED : Rung.RUNNING;
   }
 
+  /** A dump and what is loaded from it lie side by side; a server takes some 60 MB by itself. */
   @Override
   public long spaceBytes(DrillRequest request) throws IOException {
-    return ArtifactReading.unpackedSize(request, request.last());
+    long size = ArtifactReading.unpackedSize(request, request.last());
+    Content content = content(request);
+    return content == Content.SQL
+        ? 2 * size
+        : content == Content.POSTGRES ? 3 * size + (60L << 20) : size;
   }
 
   @Override
   public String refusal(DrillRequest request) {
-    if (request.chain().size() > 1) {
-      return "the point is a chain of " + request.chain().size()
-          + " artifacts; a database is restored from one file. Choose full restore or read-through instead.";
-    }
-    boolean database =
-        ArtifactFormat.named(request.last().format()).filter(f -> !f.fileSet()).isPresent();
-    return database
-        ? null
-        : request.last().place() + " is of format "
-            + (request.last().format() == null ? "not known" : request.last().format())
-            + "; the database drill reads sqlite and sqlite.gz. Choose full restore or read-through instead.";
+    String refusal = FileRestore.refusal(
+        request,
+        f -> f.content() == Content.SQLITE
+            || f.content() == Content.SQL
+            || f.content() == Content.POSTGRES,
+        "sqlite, sql and pgsql, as they are or compressed (.gz, .zst)");
+    return refusal == null && content(request) == Content.POSTGRES
+        ? engines.postgresRefusal()
+        : refusal;
+  }
+
+  @Override
+  public Set<Aspect> aspects() {
+    return Set.of(Aspect.DATABASE);
   }
 
   private static Path file(DrillRequest request, Workplace w) {
     return w.sandbox.resolve("drill-" + request.run() + ".db");
   }
 
-  @Override
-  public void restore(DrillRequest request, Workplace w) throws DrillFailure, IOException {
-    Artifact artifact = request.last();
-    w.steps.start(request.store().size(artifact.place()));
-    Path target = file(request, w);
-    try (ArtifactReading in = ArtifactReading.open(request, artifact, w.steps);
-        OutputStream out = Files.newOutputStream(target)) {
-      String stopped = null;
-      try {
-        copy(in.content(ArtifactFormat.named(artifact.format()).orElseThrow()), out, w.maxBytes);
-      } catch (ArtifactUnreadable | FileSystemException e) {
-        throw e;
-      } catch (IOException e) {
-        stopped = ArtifactReading.reason(e);
-      }
-      String difference = ArtifactReading.difference(artifact, in.finish(), in.count());
-      w.bytes += in.count();
-      if (difference != null || stopped != null) {
-        throw DrillFailure.copyUnrestorable(
-            request,
-            artifact,
-            difference == null
-                ? artifact.place() + " can't be unpacked (" + stopped + ")"
-                : difference);
-      }
-    }
-    w.steps.done("restored as " + target.getFileName() + ", " + Wording.bytes(Files.size(target)));
+  private static Path server(Workplace w) {
+    return w.sandbox.resolve("server");
   }
 
-  private static void copy(InputStream in, OutputStream out, long maxBytes) throws IOException {
-    byte[] buffer = new byte[1 << 17];
-    long bytes = 0;
-    int n;
-    while ((n = in.read(buffer)) >= 0) {
-      bytes += n;
-      if (bytes > maxBytes) {
-        throw new IOException(
-            "it unpacks to more than the " + maxBytes + " bytes that this run may write");
+  @Override
+  public void restore(DrillRequest request, Workplace w) throws DrillFailure, IOException {
+    Content content = content(request);
+    if (content == Content.SQLITE) {
+      FileRestore.restore(request, request.last(), file(request, w), w);
+      return;
+    }
+    Path dump = w.sandbox.resolve("dump.sql");
+    FileRestore.restore(request, request.last(), dump, w);
+    w.steps.start(Files.size(dump));
+    try (InputStream in = new Reported(Files.newInputStream(dump), w.steps)) {
+      if (content == Content.SQL) {
+        long done = SqliteDump.load(in, file(request, w), w.maxBytes, w.steps::stopIfCancelled);
+        w.steps.done(Wording.count(done, "statement", "statements"));
+      } else {
+        loadPostgres(in, w);
+        w.steps.done("loaded into PostgreSQL " + engines.postgres().version());
       }
-      out.write(buffer, 0, n);
+    } catch (QueryFailed e) {
+      throw DrillFailure.contentWrong(
+          request.last(), request.last().place() + " can't be loaded: " + e.getMessage());
+    }
+    Files.delete(dump);
+  }
+
+  private void loadPostgres(InputStream in, Workplace w)
+      throws DrillFailure, QueryFailed, IOException {
+    PostgresDatabase database;
+    try {
+      database = engines.postgres().create(server(w), w.steps::stopIfCancelled);
+    } catch (QueryFailed e) {
+      throw DrillFailure.ofRequest(e.getMessage());
+    }
+    try (database) {
+      database.load(in);
     }
   }
 
   @Override
   public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
-    try (RestoredDatabase database =
-        RestoredDatabase.open(file(request, w), w.steps::stopIfCancelled)) {
-      w.steps.start(0);
+    w.steps.start(0);
+    try (RestoredDatabase database = open(request, w)) {
       List<String> faults = database.integrityFaults();
       if (!faults.isEmpty()) {
         throw DrillFailure.contentWrong(
@@ -118,37 +136,47 @@ final class DatabaseDrill implements DrillMethod {
             "restored whole, but the database failed its own integrity check: "
                 + Wording.list(faults.subList(0, Math.min(2, faults.size()))));
       }
-      w.steps.done("ok");
-      List<String> answers = new ArrayList<>();
-      for (SqlCheck check : request.checks()) {
-        w.steps.start(0);
-        answers.add(ask(request, database, check));
-        w.steps.done(answers.get(answers.size() - 1));
+    } catch (QueryFailed e) {
+      throw DrillFailure.contentWrong(
+          request.last(), "restored whole, but the database can't be checked: " + e.getMessage());
+    }
+    w.steps.done("ok");
+    return "database opened, integrity check ok"
+        + (request.inside().isEmpty() ? "; nothing was asked of it" : "");
+  }
+
+  @Override
+  public RestoredDatabase open(DrillRequest request, Workplace w) throws DrillFailure, IOException {
+    boolean postgres = content(request) == Content.POSTGRES;
+    try {
+      return postgres
+          ? engines.postgres().open(server(w), w.steps::stopIfCancelled)
+          : SqliteDatabase.open(file(request, w), w.steps::stopIfCancelled);
+    } catch (QueryFailed e) {
+      if (postgres) {
+        throw DrillFailure.ofRequest(e.getMessage());
       }
-      return "database opened, integrity check ok"
-          + (answers.isEmpty() ? "; nothing was asked of it" : "; " + String.join("; ", answers));
-    } catch (SQLException e) {
       throw DrillFailure.contentWrong(
           request.last(), "restored whole, but the database can't be opened: " + e.getMessage());
     }
   }
 
-  private static String ask(DrillRequest request, RestoredDatabase database, SqlCheck check)
-      throws DrillFailure {
-    String question = shortened(check.query());
-    String expected = check.operator().words() + " " + check.expected();
-    try {
-      String found = database.firstValue(check.query());
-      if (!check.passes(found)) {
-        throw DrillFailure.contentWrong(
-            request.last(),
-            question + " gave " + (found == null ? "nothing" : found) + ", " + expected
-                + " was expected");
+  /** Reports what is read of a file in the sandbox. */
+  private static final class Reported extends java.io.FilterInputStream {
+    private final Steps steps;
+
+    Reported(InputStream in, Steps steps) {
+      super(in);
+      this.steps = steps;
+    }
+
+    @Override
+    public int read(byte[] buffer, int offset, int length) throws IOException {
+      int n = in.read(buffer, offset, length);
+      if (n > 0) {
+        steps.read(n);
       }
-      return question + " gave " + found + ", " + expected;
-    } catch (SQLException e) {
-      throw DrillFailure.contentWrong(
-          request.last(), question + " could not be answered: " + e.getMessage());
+      return n;
     }
   }
 }

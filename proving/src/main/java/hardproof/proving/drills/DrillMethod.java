@@ -1,12 +1,15 @@
 package hardproof.proving.drills;
 
 import hardproof.core.ladder.Rung;
+import hardproof.proving.checks.Aspect;
+import hardproof.proving.checks.Restored;
 import java.io.IOException;
 import java.util.List;
+import java.util.Set;
 
 /** One way of drilling. Implementations keep no state between runs. */
 interface DrillMethod {
-  /** The names of the steps, clean-up not counted. */
+  /** The names of the steps; the checks of the resource and clean-up not counted. */
   List<String> steps(DrillRequest request);
 
   /** What a pass would show. */
@@ -18,6 +21,16 @@ interface DrillMethod {
   /** Why it can't be done, null when it can. */
   String refusal(DrillRequest request);
 
+  /** What a person should know before it starts. */
+  default List<String> notes(DrillRequest request) {
+    return List.of();
+  }
+
+  /** What checks can be asked of; empty when none can. */
+  default Set<Aspect> aspects() {
+    return Set.of();
+  }
+
   /**
    * Brings the bytes back.
    *
@@ -26,10 +39,20 @@ interface DrillMethod {
   void restore(DrillRequest request, Workplace workplace) throws DrillFailure, IOException;
 
   /**
-   * Checks what came back.
+   * Checks what came back by the method's own means.
    *
    * @return what was found, for people
    * @throws DrillFailure when it is wrong
    */
   String check(DrillRequest request, Workplace workplace) throws DrillFailure, IOException;
+
+  /**
+   * Opens what was restored so that it can be asked; also later, as long as the sandbox is held.
+   *
+   * @throws DrillFailure when it can't be opened
+   */
+  default Restored open(DrillRequest request, Workplace workplace)
+      throws DrillFailure, IOException {
+    throw new IllegalStateException("nothing can be asked after a drill by " + request.method());
+  }
 }

@@ -10,6 +10,7 @@ import java.util.List;
  * @param readBytes that will be read from the store
  * @param spaceBytes needed in the sandbox, estimated; 0 for methods that need none
  * @param freeBytes that sandboxes may take now
+ * @param notes what a person should know of it, each a sentence
  * @param refusal why it can't be done, with what would do instead; null when it can
  */
 public record DrillPlan(
@@ -18,4 +19,6 @@ public record DrillPlan(
     long readBytes,
     long spaceBytes,
     long freeBytes,
+    DrillLimits limits,
+    List<String> notes,
     String refusal) {}

@@ -4,41 +4,87 @@ import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
+import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
+import hardproof.proving.checks.Answer;
+import hardproof.proving.checks.Aspect;
+import hardproof.proving.checks.Check;
+import hardproof.proving.checks.CheckType;
+import hardproof.proving.checks.Restored;
+import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /** Plans and runs drills. One run works on one thread; several may run at once. */
 public final class DrillRunner {
   private static final String CLEAN_UP = "Remove the restored data";
 
   private final Sandboxes sandboxes;
+  private final DrillLimits limits;
   private final Map<Method, DrillMethod> methods = new EnumMap<>(Method.class);
 
-  public DrillRunner(Sandboxes sandboxes) {
+  public DrillRunner(Sandboxes sandboxes, Engines engines, DrillLimits limits) {
     this.sandboxes = sandboxes;
+    this.limits = limits;
     methods.put(Method.PRESENCE, new PresenceDrill());
     methods.put(Method.READ_THROUGH, new ReadThroughDrill());
+    methods.put(Method.SAMPLE_RESTORE, new SampleRestoreDrill());
     methods.put(Method.FULL_RESTORE, new FullRestoreDrill());
-    methods.put(Method.DATABASE, new DatabaseDrill());
+    methods.put(Method.DATABASE, new DatabaseDrill(engines));
+    methods.put(Method.DIRECTORY, new DirectoryDrill());
+    methods.put(Method.CONTAINER_APPLICATION, new ApplicationDrill());
+    methods.put(Method.BOOT, new BootDrill(engines));
+  }
+
+  public DrillLimits limits() {
+    return limits;
+  }
+
+  /** What checks can be asked of after a drill by a method. */
+  public Set<Aspect> aspects(Method method) {
+    return methods.get(method).aspects();
+  }
+
+  /** The checks among {@code all} that can be asked after a drill by a method. */
+  public List<Check> suiting(Method method, List<Check> all) {
+    Set<Aspect> aspects = aspects(method);
+    return all.stream()
+        .filter(c -> c.outside() || !Collections.disjoint(c.type().aspects(), aspects))
+        .toList();
   }
 
   /** What the drill would do and take. Reads sizes only; starts nothing. */
   public DrillPlan plan(DrillRequest request) throws IOException {
     DrillMethod method = methods.get(request.method());
     List<String> steps = stepNames(request, method);
-    long free = sandboxes.freeBytes();
+    long free = Math.min(sandboxes.freeBytes(), limits.bytes());
     String refusal = method.refusal(request);
+    if (refusal == null
+        && suiting(request.method(), request.checks()).size() < request.checks().size()) {
+      refusal = "a check can't be asked after a drill by " + request.method().words() + ": "
+          + request.checks().stream()
+              .filter(c -> suiting(request.method(), List.of(c)).isEmpty())
+              .map(Check::title)
+              .findFirst()
+              .orElseThrow()
+          + ". Leave it out, or choose a method that it suits.";
+    }
     if (refusal == null && !request.store().reachable()) {
       refusal = request.storeName() + " can't be reached: " + request.store().where()
           + " is not a folder here. Mount it, or correct the path of the store.";
+    }
+    if (refusal == null && request.method().needsSandbox()) {
+      refusal = sandboxes.refusal();
     }
     long read = 0;
     long space = 0;
@@ -55,15 +101,33 @@ public final class DrillRunner {
           + " free: " + Wording.bytes(space - free)
           + " short. Choose read-through, which needs no space, or free some.";
     }
-    return new DrillPlan(method.reaches(request), steps, read, space, free, refusal);
+    return new DrillPlan(
+        method.reaches(request),
+        steps,
+        read,
+        space,
+        free,
+        limits,
+        refusal == null ? method.notes(request) : List.of(),
+        refusal);
   }
 
   private static List<String> stepNames(DrillRequest request, DrillMethod method) {
     List<String> steps = new ArrayList<>(method.steps(request));
-    if (request.method().needsSandbox() && !request.hold()) {
+    for (Check check : request.inside()) {
+      steps.add("Check that " + check.title());
+    }
+    if (cleans(request)) {
       steps.add(CLEAN_UP);
     }
     return steps;
+  }
+
+  /** What somebody outside is to look at stays until they have answered. */
+  private static boolean cleans(DrillRequest request) {
+    return request.method().needsSandbox()
+        && !request.hold()
+        && request.outside().isEmpty();
   }
 
   /**
@@ -72,20 +136,24 @@ public final class DrillRunner {
    */
   public DrillResult run(DrillRequest request, DrillWatcher watcher) {
     DrillMethod method = methods.get(request.method());
-    Outcome outcome = new Outcome();
-    outcome.reaches(method, request);
-    Steps steps = new Steps(watcher, stepNames(request, method));
-    boolean cleans = request.method().needsSandbox() && !request.hold();
+    Outcome outcome = new Outcome(method.reaches(request));
+    Steps steps = new Steps(watcher, stepNames(request, method), limits.time());
+    boolean cleans = cleans(request);
+    int kept = cleans ? 1 : 0;
     boolean opened = false;
     Workplace workplace = null;
     long begun = System.nanoTime();
     long read = begun;
     try {
       DrillPlan plan = plan(request);
-      if (plan.refusal() != null) {
-        outcome.end(watcher, RestoreState.REFUSED, ChecksState.NOT_ASKED, plan.refusal());
-        steps.fail(plan.refusal(), 0);
-        return outcome.result(0, Duration.ZERO);
+      String refusal = plan.refusal();
+      if (refusal == null && request.method().needsSandbox()) {
+        refusal = tooMany(request);
+      }
+      if (refusal != null) {
+        outcome.end(watcher, RestoreState.REFUSED, ChecksState.NOT_ASKED, refusal);
+        steps.fail(refusal, 0);
+        return outcome.result(workplace, Duration.ZERO);
       }
       watcher.restore(RestoreState.RUNNING);
       Path sandbox = null;
@@ -93,102 +161,203 @@ public final class DrillRunner {
         sandbox = sandboxes.open(request.run());
         opened = true;
       }
-      workplace = new Workplace(steps, sandbox, plan.freeBytes());
+      workplace = new Workplace(steps, sandbox, plan.freeBytes(), limits.files());
       method.restore(request, workplace);
       read = System.nanoTime();
       watcher.restore(outcome.restore = RestoreState.DONE);
-      String found = method.check(request, workplace);
-      outcome.end(watcher, RestoreState.DONE, ChecksState.PASSED, found);
+      String found = method.check(request, workplace) + ask(request, method, workplace, outcome);
+      awaited(request, workplace, outcome);
+      outcome.end(
+          watcher,
+          RestoreState.DONE,
+          outcome.awaits == Awaits.NOBODY ? ChecksState.PASSED : ChecksState.WAITING,
+          found);
     } catch (DrillFailure e) {
-      steps.fail(e.getMessage(), cleans ? 1 : 0);
-      outcome.blame(e);
-      boolean restored = outcome.restore == RestoreState.DONE;
-      if (e.inChecks() && !restored) {
-        watcher.restore(RestoreState.DONE);
-      }
-      boolean checks = e.inChecks() || restored;
-      outcome.end(
-          watcher,
-          checks ? RestoreState.DONE : RestoreState.FAILED,
-          checks ? ChecksState.FAILED : ChecksState.NOT_ASKED,
-          e.getMessage());
+      steps.fail(e.getMessage(), kept);
+      outcome.failed(watcher, e);
     } catch (ArtifactUnreadable e) {
-      steps.fail(e.getMessage(), cleans ? 1 : 0);
-      outcome.blame(request, e);
-      outcome.end(
-          watcher,
-          outcome.restore == RestoreState.DONE ? RestoreState.DONE : RestoreState.FAILED,
-          outcome.restore == RestoreState.DONE ? ChecksState.FAILED : ChecksState.NOT_ASKED,
-          e.getMessage() + " (" + request.storeName() + ")");
+      steps.fail(e.getMessage(), kept);
+      outcome.unreadable(watcher, request, e);
     } catch (Cancelled e) {
-      steps.fail("cancelled", cleans ? 1 : 0);
-      outcome.end(
-          watcher,
-          interrupted(outcome),
-          ChecksState.NOT_ASKED,
-          "cancelled before its end; it says nothing about the data");
+      steps.fail(e.getMessage(), kept);
+      outcome.interrupted(watcher, e.getMessage() + "; it says nothing about the data");
     } catch (IOException e) {
       // Reading failures came as ArtifactUnreadable: this one is of our own disk.
       String sentence =
           "the sandbox could not be written (" + e + "); this says nothing about the data";
-      steps.fail(sentence, cleans ? 1 : 0);
-      outcome.end(watcher, interrupted(outcome), ChecksState.NOT_ASKED, sentence);
+      steps.fail(sentence, kept);
+      outcome.interrupted(watcher, sentence);
     }
     long end = read == begun ? System.nanoTime() : read;
     if (opened) {
       cleanUp(request, steps, watcher, outcome, cleans);
     }
-    return outcome.result(workplace == null ? 0 : workplace.bytes, Duration.ofNanos(end - begun));
+    return outcome.result(workplace, Duration.ofNanos(end - begun));
   }
 
-  /** Done stays done; what had not been done by then was interrupted. */
-  private static RestoreState interrupted(Outcome outcome) {
-    return outcome.restore == RestoreState.DONE ? RestoreState.DONE : RestoreState.INTERRUPTED;
+  private String tooMany(DrillRequest request) throws IOException {
+    List<String> present = new ArrayList<>(sandboxes.present());
+    present.remove(request.run());
+    return present.size() < limits.sandboxes()
+        ? null
+        : Wording.count(present.size(), "sandbox is", "sandboxes are") + " in use, and "
+            + limits.sandboxes()
+            + " may be at once. Clean up one that is held, or wait for its time.";
+  }
+
+  /** Asks every check of what was restored; the first that fails ends the run. */
+  private static String ask(DrillRequest request, DrillMethod method, Workplace w, Outcome outcome)
+      throws DrillFailure, IOException {
+    if (request.inside().isEmpty()) {
+      return "";
+    }
+    List<String> answers = new ArrayList<>();
+    try (Restored restored = method.open(request, w)) {
+      for (Check check : request.inside()) {
+        w.steps.start(0);
+        // Whether an unknown screen is the right one is for a person to say, not for the check.
+        boolean judged = w.awaits == Awaits.PERSON && check.type() == CheckType.SCREEN_SHOWS;
+        Answer answer = restored.ask(check, request.dataTime());
+        outcome.newest = answer.newest() == null ? outcome.newest : answer.newest();
+        if (!answer.passed() && !judged) {
+          throw DrillFailure.contentWrong(request.last(), answer.sentence());
+        }
+        answers.add(answer.sentence());
+        w.steps.done(answer.sentence());
+      }
+    }
+    return "; " + String.join("; ", answers);
+  }
+
+  private static void awaited(DrillRequest request, Workplace w, Outcome outcome) {
+    outcome.awaits = w.awaits != Awaits.NOBODY
+        ? w.awaits
+        : request.outside().isEmpty() ? Awaits.NOBODY : Awaits.OUTSIDE;
+  }
+
+  /**
+   * Asks checks of what an ended run restored, as long as its sandbox is held. Nothing is recorded.
+   *
+   * @throws IOException saying why they can't be asked
+   */
+  public List<Answer> tryOut(DrillRequest request, List<Check> checks) throws IOException {
+    if (!sandboxes.exists(request.run())) {
+      throw new IOException(
+          "what run " + request.run()
+              + " restored is not there any more. Drill again, and hold the restored data for a while.");
+    }
+    DrillMethod method = methods.get(request.method());
+    Steps steps = new Steps(Unwatched.INSTANCE, List.of(), Duration.ofMinutes(2));
+    Workplace workplace =
+        new Workplace(steps, sandboxes.folder(request.run()), limits.bytes(), limits.files());
+    List<Answer> answers = new ArrayList<>();
+    try (Restored restored = method.open(request, workplace)) {
+      for (Check check : checks) {
+        answers.add(
+            suiting(request.method(), List.of(check)).isEmpty() || check.outside()
+                ? Answer.of(false, "this check can't be tried on what was restored")
+                : restored.ask(check, request.dataTime()));
+      }
+    } catch (DrillFailure e) {
+      throw new IOException(e.getMessage(), e);
+    } catch (Cancelled e) {
+      throw new IOException("the checks took longer than 2 minutes", e);
+    }
+    return answers;
   }
 
   private void cleanUp(
       DrillRequest request, Steps steps, DrillWatcher watcher, Outcome outcome, boolean cleans) {
-    if (!cleans) {
+    if (outcome.awaits != Awaits.NOBODY && outcome.checks == ChecksState.WAITING) {
+      // Whoever is asked may want to look; it is due when they have answered.
+      return;
+    }
+    if (request.hold() && outcome.mayHold()) {
       watcher.cleanup(outcome.cleanup = CleanupState.HOLDING);
       return;
     }
-    steps.cleanUp();
+    if (cleans) {
+      steps.cleanUp();
+    }
     try {
       sandboxes.remove(request.run());
-      steps.done("nothing is left");
+      if (cleans) {
+        steps.done("nothing is left");
+      }
       watcher.cleanup(outcome.cleanup = CleanupState.DONE);
     } catch (IOException e) {
-      steps.fail("restored data is left in the sandbox: " + e.getMessage(), 0);
+      if (cleans) {
+        steps.fail("restored data is left in the sandbox: " + e.getMessage(), 0);
+      }
       watcher.cleanup(outcome.cleanup = CleanupState.FAILED);
     }
   }
 
   /** The answers as they become known. */
   private static final class Outcome {
+    private final Rung reaches;
     private RestoreState restore = RestoreState.RUNNING;
     private ChecksState checks = ChecksState.WAITING;
     private CleanupState cleanup = CleanupState.NOT_DUE;
-    private hardproof.core.ladder.Rung reaches;
+    private Awaits awaits = Awaits.NOBODY;
+    private Instant newest;
     private String blamedPoint;
     private String blamedStore;
     private String sentence = "";
 
-    void reaches(DrillMethod method, DrillRequest request) {
-      reaches = method.reaches(request);
+    Outcome(Rung reaches) {
+      this.reaches = reaches;
     }
 
-    void blame(DrillFailure failure) {
-      blamedPoint = failure.point();
-      blamedStore = failure.store();
+    /** What came whole is worth a look; what a hostile archive left is not. */
+    boolean mayHold() {
+      return restore == RestoreState.DONE;
     }
 
-    void blame(DrillRequest request, ArtifactUnreadable unreadable) {
+    void failed(DrillWatcher watcher, DrillFailure e) {
+      if (e.kind() == DrillFailure.Kind.NOTHING) {
+        interrupted(watcher, e.getMessage());
+        return;
+      }
+      blamedPoint = e.point();
+      blamedStore = e.store();
+      boolean wrong = e.kind() == DrillFailure.Kind.CHECKS || restore == RestoreState.DONE;
+      end(
+          watcher,
+          wrong ? RestoreState.DONE : RestoreState.FAILED,
+          wrong ? ChecksState.FAILED : ChecksState.NOT_ASKED,
+          e.getMessage());
+    }
+
+    void unreadable(DrillWatcher watcher, DrillRequest request, ArtifactUnreadable e) {
+      String place = e.place();
+      boolean away = !request.store().reachable();
+      if (away) {
+        interrupted(
+            watcher,
+            request.storeName() + " can't be reached any more (" + e.getMessage()
+                + "); this says nothing about the data");
+        return;
+      }
       Artifact artifact = request.chain().stream()
-          .filter(a -> a.place().equals(unreadable.place()))
+          .filter(a -> place.equals(a.place()) || place.startsWith(a.place() + "/"))
           .findFirst()
           .orElse(request.last());
       blamedPoint = artifact.point();
       blamedStore = request.storeKey();
+      boolean done = restore == RestoreState.DONE;
+      end(
+          watcher,
+          done ? RestoreState.DONE : RestoreState.FAILED,
+          done ? ChecksState.FAILED : ChecksState.NOT_ASKED,
+          e.getMessage() + " (" + request.storeName() + ")");
+    }
+
+    /** Done stays done; what had not been done by then was interrupted. */
+    void interrupted(DrillWatcher watcher, String why) {
+      RestoreState now =
+          restore == RestoreState.DONE ? RestoreState.DONE : RestoreState.INTERRUPTED;
+      end(watcher, now, ChecksState.NOT_ASKED, why);
     }
 
     void end(DrillWatcher watcher, RestoreState restoreEnd, ChecksState checksEnd, String text) {
@@ -196,12 +365,25 @@ public final class DrillRunner {
       if (restore != restoreEnd) {
         watcher.restore(restore = restoreEnd);
       }
-      watcher.checks(checks = checksEnd);
+      if (checks != checksEnd) {
+        watcher.checks(checks = checksEnd);
+      }
     }
 
-    DrillResult result(long bytes, Duration reading) {
+    DrillResult result(Workplace w, Duration reading) {
       return new DrillResult(
-          restore, checks, cleanup, reaches, bytes, reading, blamedPoint, blamedStore, sentence);
+          restore,
+          checks,
+          cleanup,
+          reaches,
+          w == null ? 0 : w.bytes,
+          reading,
+          blamedPoint,
+          blamedStore,
+          sentence,
+          checks == ChecksState.WAITING ? awaits : Awaits.NOBODY,
+          newest,
+          w == null || checks != ChecksState.PASSED ? List.of() : w.baselines);
     }
   }
 }

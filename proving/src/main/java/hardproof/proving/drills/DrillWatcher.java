@@ -3,6 +3,7 @@ package hardproof.proving.drills;
 import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.RestoreState;
+import hardproof.proving.boot.Screen;
 import java.util.List;
 
 /**
@@ -24,6 +25,16 @@ public interface DrillWatcher {
   void checks(ChecksState state);
 
   void cleanup(CleanupState state);
+
+  /** A machine that was started shows this now. */
+  void screen(Screen screen);
+
+  /**
+   * The last screens of a machine that was started, with what was concluded from them.
+   *
+   * @param screenClass code of the conclusion
+   */
+  void screens(List<Screen> last, String screenClass, String engine);
 
   /** Asked often; true ends the drill as interrupted. */
   boolean cancelled();

@@ -1,29 +1,47 @@
 package hardproof.proving.drills;
 
 import hardproof.core.ladder.Rung;
-import hardproof.core.wording.Wording;
-import hardproof.proving.archives.BrokenArchive;
-import hardproof.proving.archives.HostileArchive;
-import hardproof.proving.archives.LayerUnpacker;
-import hardproof.proving.archives.UnpackLimits;
+import hardproof.proving.bags.BagFolder;
+import hardproof.proving.checks.Aspect;
+import hardproof.proving.checks.Restored;
+import hardproof.proving.checksums.BlockManifest;
+import hardproof.proving.files.RestoredFiles;
+import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.formats.Content;
 import hardproof.proving.manifests.TreeComparison;
-import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.file.FileSystemException;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 
-/** Restores the chain, layer over layer, and compares the tree with the newest manifest. */
+/**
+ * Restores the chain, layer over layer, and compares the tree with the newest manifest; a bag with its
+ * own. An artifact that is one file is restored as that file.
+ */
 final class FullRestoreDrill implements DrillMethod {
+  private static boolean tree(DrillRequest request) {
+    return request.last().known().filter(ArtifactFormat::tree).isPresent();
+  }
+
+  private static boolean bag(DrillRequest request) {
+    return request.last().known().filter(f -> f.content() == Content.BAG).isPresent();
+  }
+
   @Override
   public List<String> steps(DrillRequest request) {
     List<String> steps = new ArrayList<>();
     for (Artifact artifact : request.chain()) {
       steps.add("Restore " + artifact.place());
     }
-    steps.add("Compare with the manifest");
+    steps.add(
+        !tree(request)
+            ? "Compare with the checksum"
+            : bag(request) && request.last().manifestSha256() == null
+                ? "Compare with the bag's own manifests"
+                : "Compare with the manifest");
     return steps;
   }
 
@@ -34,23 +52,23 @@ final class FullRestoreDrill implements DrillMethod {
 
   @Override
   public long spaceBytes(DrillRequest request) throws IOException {
-    long bytes = 0;
-    for (Artifact artifact : request.chain()) {
-      bytes += ArtifactReading.unpackedSize(request, artifact);
-    }
-    return bytes;
+    return TreeRestore.spaceBytes(request);
   }
 
   @Override
   public String refusal(DrillRequest request) {
-    for (Artifact artifact : request.chain()) {
-      if (ArtifactFormat.named(artifact.format())
-          .filter(ArtifactFormat::fileSet)
-          .isEmpty()) {
-        return artifact.place() + " is of format "
-            + (artifact.format() == null ? "not known" : artifact.format())
-            + "; full restore reads tar and tar.gz. Choose read-through instead.";
-      }
+    if (!tree(request)) {
+      String file = FileRestore.refusal(request, f -> !f.tree(), "one file");
+      boolean checkable = request.last().checkable();
+      return file != null || checkable
+          ? file
+          : "no checksum was recorded for " + request.last().place()
+              + ": there is nothing to compare the restored file with. Choose read-through, which keeps"
+              + " what it finds for the next time.";
+    }
+    String refusal = TreeRestore.refusal(request);
+    if (refusal != null || bag(request)) {
+      return refusal;
     }
     return request.last().manifestSha256() == null
         ? "no manifest was recorded for " + request.last().place()
@@ -59,56 +77,77 @@ final class FullRestoreDrill implements DrillMethod {
   }
 
   @Override
+  public Set<Aspect> aspects() {
+    return Set.of(Aspect.FILES);
+  }
+
+  @Override
   public void restore(DrillRequest request, Workplace w) throws DrillFailure, IOException {
-    LayerUnpacker unpacker =
-        new LayerUnpacker(Files.createDirectories(w.restored()), UnpackLimits.upTo(w.maxBytes));
-    for (Artifact artifact : request.chain()) {
-      w.steps.start(request.store().size(artifact.place()));
-      long before = unpacker.entries();
-      unpack(request, artifact, w, unpacker);
-      w.steps.done(Wording.count(unpacker.entries() - before, "entry", "entries") + " unpacked");
+    if (tree(request)) {
+      TreeRestore.restore(request, w, null);
+    } else {
+      Files.createDirectories(w.restored());
+      FileRestore.restore(request, request.last(), single(request, w), w);
     }
   }
 
-  private static void unpack(
-      DrillRequest request, Artifact artifact, Workplace w, LayerUnpacker unpacker)
-      throws DrillFailure, IOException {
-    ArtifactFormat format = ArtifactFormat.named(artifact.format()).orElseThrow();
-    try (ArtifactReading in = ArtifactReading.open(request, artifact, w.steps)) {
-      String stopped = null;
-      try {
-        InputStream content = in.content(format);
-        unpacker.apply(content, in::count);
-      } catch (HostileArchive e) {
-        throw DrillFailure.copyUnrestorable(
-            request, artifact, artifact.place() + " is refused: " + e.getMessage());
-      } catch (ArtifactUnreadable | FileSystemException e) {
-        throw e;
-      } catch (BrokenArchive e) {
-        stopped = ArtifactReading.reason(e);
-      } catch (IOException e) {
-        // The decompressor and the tar reader say with plain IOExceptions that the bytes are wrong.
-        stopped = ArtifactReading.reason(e);
-      }
-      String difference = ArtifactReading.difference(artifact, in.finish(), in.count());
-      w.bytes += in.count();
-      if (difference != null || stopped != null) {
-        String reason = difference == null ? artifact.place() + " can't be unpacked" : difference;
-        throw DrillFailure.copyUnrestorable(
-            request, artifact, stopped == null ? reason : reason + " (" + stopped + ")");
-      }
-    }
+  private static Path single(DrillRequest request, Workplace w) {
+    String place = request.last().place();
+    String name = place.substring(place.lastIndexOf('/') + 1);
+    String suffix = request.last().known().orElseThrow().compression().name();
+    boolean packed = !suffix.equals("NONE") && name.lastIndexOf('.') > 0;
+    return w.restored().resolve(packed ? name.substring(0, name.lastIndexOf('.')) : name);
   }
 
   @Override
   public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     w.steps.start(0);
-    TreeComparison comparison = TreeComparison.of(
-        w.restored(), ArtifactReading.manifest(request, request.last()), w.steps::read);
-    if (!comparison.equal()) {
-      throw DrillFailure.contentWrong(request.last(), "restored, but " + comparison.sentence());
+    String found = tree(request) ? compareTree(request, w) : compareFile(request, w);
+    w.steps.done(found);
+    return "restored whole: " + found;
+  }
+
+  private static String compareTree(DrillRequest request, Workplace w)
+      throws DrillFailure, IOException {
+    List<String> found = new ArrayList<>();
+    if (request.last().manifestSha256() != null) {
+      TreeComparison comparison = TreeComparison.of(
+          w.restored(), ManifestFile.ofTree(request, request.last()), w.steps::read);
+      if (!comparison.equal()) {
+        throw DrillFailure.contentWrong(request.last(), "restored, but " + comparison.sentence());
+      }
+      found.add(comparison.sentence());
     }
-    w.steps.done(comparison.sentence());
-    return "restored whole: " + comparison.sentence();
+    if (bag(request)) {
+      BagFolder bag = BagFolder.check(BagFolder.topOf(w.restored()), w.steps::read);
+      if (!bag.faults().isEmpty()) {
+        throw DrillFailure.contentWrong(request.last(), "restored, but " + bag.sentence());
+      }
+      found.add(bag.sentence());
+    }
+    return String.join("; ", found);
+  }
+
+  /** The artifact's own checksum was compared while it was read. */
+  private static String compareFile(DrillRequest request, Workplace w)
+      throws DrillFailure, IOException {
+    BlockManifest blocks = ManifestFile.ofBlocks(request, request.last());
+    boolean plain = request.last().known().orElseThrow().compression().name().equals("NONE");
+    if (blocks != null && plain) {
+      try (InputStream in = Files.newInputStream(single(request, w))) {
+        String difference = blocks.difference(BlockManifest.of(in, blocks.block(), w.steps::read));
+        if (difference != null) {
+          throw DrillFailure.copyUnrestorable(
+              request, request.last(), request.last().place() + " is damaged: " + difference);
+        }
+      }
+      return "one file, every block as in its block manifest";
+    }
+    return "one file, its SHA-256 as recorded";
+  }
+
+  @Override
+  public Restored open(DrillRequest request, Workplace w) {
+    return new RestoredFiles(w.restored());
   }
 }

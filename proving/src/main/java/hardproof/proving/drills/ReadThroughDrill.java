@@ -6,6 +6,8 @@ import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -25,9 +27,17 @@ final class ReadThroughDrill implements DrillMethod {
         "Compare checksums");
   }
 
+  /** What is read for the first time is compared with nothing. */
   @Override
   public Rung reaches(DrillRequest request) {
-    return Rung.INTACT;
+    return request.chain().stream().allMatch(a -> a.checkable() || a.baseline() != null || bag(a))
+        ? Rung.INTACT
+        : Rung.HELD;
+  }
+
+  private static boolean bag(Artifact artifact) {
+    return ReadBack.folder(artifact)
+        && artifact.known().orElseThrow().content() == hardproof.proving.formats.Content.BAG;
   }
 
   @Override
@@ -36,13 +46,29 @@ final class ReadThroughDrill implements DrillMethod {
   }
 
   @Override
+  public List<String> notes(DrillRequest request) {
+    return request.chain().stream()
+        .filter(a -> !a.checkable() && !ReadBack.folder(a))
+        .findFirst()
+        .map(a -> List.of(
+            a.baseline() == null
+                ? "No checksum was recorded for " + a.place()
+                    + ": what is read now is kept, and shows from the next time on that nothing changed"
+                    + " since; not that it is right."
+                : "No checksum was recorded for " + a.place()
+                    + ": it is compared with what was first read on "
+                    + a.baseline().seen().toString().substring(0, 10) + "."))
+        .orElse(List.of());
+  }
+
+  @Override
   public String refusal(DrillRequest request) {
     return request.chain().stream()
-        .filter(a -> a.sha256() == null)
+        .filter(a -> ReadBack.folder(a) && !a.checkable() && !bag(a))
         .findFirst()
         .map(
-            a -> "no checksum was recorded for " + a.place()
-                + ": there is nothing to compare with. Bring in the field sha256 of copies, or choose full restore.")
+            a -> "no manifest was recorded for the folder " + a.place()
+                + ": there is nothing to compare its files with. Bring in the field manifest of copies.")
         .orElse(null);
   }
 
@@ -56,29 +82,40 @@ final class ReadThroughDrill implements DrillMethod {
     w.steps.done(Wording.bytes(total) + " to read");
     w.steps.start(total);
     long begun = System.nanoTime();
+    ReadBack reader = new ReadBack(request, w.steps);
+    Set<String> against = new TreeSet<>();
     int threads = Math.max(
         1, Math.min(Runtime.getRuntime().availableProcessors(), request.chain().size()));
     ExecutorService readers = Executors.newFixedThreadPool(threads);
     try {
-      List<Future<DrillFailure>> reads = new ArrayList<>();
+      List<Future<ReadBack.Result>> reads = new ArrayList<>();
       for (Artifact artifact : request.chain()) {
-        reads.add(readers.submit(() -> readOne(request, artifact, w)));
+        reads.add(readers.submit(() -> reader.read(artifact)));
       }
-      for (Future<DrillFailure> read : reads) {
-        DrillFailure failure = read.get();
-        if (failure != null) {
-          w.found.add(failure);
+      for (Future<ReadBack.Result> read : reads) {
+        ReadBack.Result result = read.get();
+        w.bytes += result.bytes();
+        if (result.failure() != null) {
+          w.found.add(result.failure());
+        }
+        if (result.baseline() != null) {
+          w.baselines.add(result.baseline());
+        } else {
+          against.add(result.against());
         }
       }
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw new Cancelled();
+      throw new Cancelled("interrupted");
     } catch (ExecutionException e) {
-      rethrow(e.getCause());
+      if (e.getCause() instanceof DrillFailure failure) {
+        throw failure;
+      }
+      throw ReadBack.rethrown(e.getCause());
     } finally {
       readers.shutdownNow();
     }
-    w.bytes = w.steps.bytesOfStep();
+    w.against.addAll(against);
     Duration took = Duration.ofNanos(Math.max(1, System.nanoTime() - begun));
     long perSecond = (long) (w.bytes / (took.toNanos() / 1e9));
     w.steps.done(
@@ -86,36 +123,29 @@ final class ReadThroughDrill implements DrillMethod {
             + " a second; a restore at this rate would take at least " + Wording.duration(took));
   }
 
-  private static DrillFailure readOne(DrillRequest request, Artifact artifact, Workplace w)
-      throws IOException {
-    try (ArtifactReading in = ArtifactReading.open(request, artifact, w.steps)) {
-      String found = in.finish();
-      String difference = ArtifactReading.difference(artifact, found, in.count());
-      return difference == null ? null : DrillFailure.copyWrong(request, artifact, difference);
-    }
-  }
-
-  private static void rethrow(Throwable cause) throws IOException {
-    if (cause instanceof IOException io) {
-      throw io;
-    }
-    if (cause instanceof RuntimeException runtime) {
-      throw runtime;
-    }
-    throw new IOException(cause);
-  }
-
   @Override
   public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     w.steps.start(0);
     for (Artifact artifact : request.chain()) {
-      ArtifactReading.checkSize(request, artifact);
+      if (!ReadBack.folder(artifact)) {
+        ArtifactReading.checkSize(request, artifact);
+      }
     }
     if (!w.found.isEmpty()) {
       throw w.found.get(0);
     }
-    String found = Wording.count(request.chain().size(), "artifact", "artifacts")
-        + " read back whole (" + Wording.bytes(w.bytes) + "), every SHA-256 as recorded";
+    String read = Wording.count(request.chain().size(), "artifact", "artifacts")
+        + " read back whole (" + Wording.bytes(w.bytes) + ")";
+    String found;
+    if (w.baselines.isEmpty()) {
+      found = w.against.equals(Set.of("its SHA-256"))
+          ? read + ", every SHA-256 as recorded"
+          : read + ", as in " + String.join(" and ", w.against);
+    } else {
+      found = read + "; for "
+          + Wording.count(w.baselines.size(), "artifact", "artifacts")
+          + " nothing was recorded to compare with: what was read is kept for the next time";
+    }
     w.steps.done(found);
     return found;
   }

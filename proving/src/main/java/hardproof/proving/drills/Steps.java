@@ -1,5 +1,8 @@
 package hardproof.proving.drills;
 
+import hardproof.core.wording.Wording;
+import hardproof.proving.boot.Screen;
+import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
 
@@ -14,10 +17,26 @@ final class Steps {
   private final AtomicLong done = new AtomicLong();
   private final AtomicLong nextReport = new AtomicLong();
 
-  Steps(DrillWatcher watcher, List<String> names) {
+  private final long limitNanos;
+  private final long begun = System.nanoTime();
+
+  /**
+   * @param limit until the run is ended
+   */
+  Steps(DrillWatcher watcher, List<String> names, Duration limit) {
     this.watcher = watcher;
     this.names = names;
+    this.limitNanos = limit.toNanos();
     watcher.planned(names);
+  }
+
+  /** Of a machine that was started. */
+  void shows(Screen screen) {
+    watcher.screen(screen);
+  }
+
+  void showed(List<Screen> last, String screenClass, String engine) {
+    watcher.screens(last, screenClass, engine);
   }
 
   void start(long totalBytes) {
@@ -72,7 +91,11 @@ final class Steps {
 
   void stopIfCancelled() {
     if (watcher.cancelled()) {
-      throw new Cancelled();
+      throw new Cancelled("cancelled before its end");
+    }
+    if (System.nanoTime() - begun > limitNanos) {
+      throw new Cancelled("ended: it took longer than the "
+          + Wording.duration(Duration.ofNanos(limitNanos)) + " that a run may take");
     }
   }
 }

@@ -1,8 +1,11 @@
 package hardproof.proving.drills;
 
+import hardproof.proving.boot.Watched;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 
 /** What one run works with. */
 final class Workplace {
@@ -12,6 +15,7 @@ final class Workplace {
   final Path sandbox;
 
   final long maxBytes;
+  final long maxFiles;
 
   /** Read from the store. */
   long bytes;
@@ -19,10 +23,26 @@ final class Workplace {
   /** What the restore found and the checks will judge. */
   final List<DrillFailure> found = new ArrayList<>();
 
-  Workplace(Steps steps, Path sandbox, long maxBytes) {
+  /** Of artifacts that were read for the first time. */
+  final List<Baseline> baselines = new ArrayList<>();
+
+  /** What artifacts were compared with, for people. */
+  final Set<String> against = new TreeSet<>();
+
+  /** Files of a sample that can't be made alone. */
+  final Set<String> left = new TreeSet<>();
+
+  /** What was seen of a machine that was started; null before. */
+  Watched watched;
+
+  /** Whose word is needed before the checks can pass. */
+  DrillResult.Awaits awaits = DrillResult.Awaits.NOBODY;
+
+  Workplace(Steps steps, Path sandbox, long maxBytes, long maxFiles) {
     this.steps = steps;
     this.sandbox = sandbox;
     this.maxBytes = maxBytes;
+    this.maxFiles = maxFiles;
   }
 
   Path restored() {

@@ -34,8 +34,57 @@ public final class Sandboxes {
     return Math.max(0, Files.getFileStore(root).getUsableSpace() - reserveBytes);
   }
 
+  /** A file of this name marks a folder, and all below it, as production. */
+  public static final String PRODUCTION = ".production";
+
+  /**
+   * Why nothing may be restored here: the folder, or one above it, is marked as production. Null when it
+   * may.
+   */
+  public String refusal() {
+    for (Path at = root; at != null; at = at.getParent()) {
+      if (Files.exists(at.resolve(PRODUCTION), LinkOption.NOFOLLOW_LINKS)) {
+        return "the sandbox folder is marked as production (" + at.resolve(PRODUCTION)
+            + "): nothing is ever restored there. Start Hard Proof with another data folder.";
+      }
+    }
+    return null;
+  }
+
+  /** The folder of a run's sandbox, whether it is there or not. */
+  public Path folder(String run) {
+    return path(run);
+  }
+
+  /** Bytes that a run's sandbox takes on the disk, as far as it can be told; links are not followed. */
+  public long sizeBytes(String run) throws IOException {
+    Path sandbox = path(run);
+    if (!Files.isDirectory(sandbox, LinkOption.NOFOLLOW_LINKS)) {
+      return 0;
+    }
+    long[] bytes = new long[1];
+    Files.walkFileTree(sandbox, new SimpleFileVisitor<>() {
+      @Override
+      public FileVisitResult visitFile(Path file, BasicFileAttributes a) {
+        bytes[0] += a.size();
+        return FileVisitResult.CONTINUE;
+      }
+
+      @Override
+      public FileVisitResult visitFileFailed(Path file, IOException e) {
+        // It is being removed while it is counted.
+        return FileVisitResult.CONTINUE;
+      }
+    });
+    return bytes[0];
+  }
+
   /** Makes an empty sandbox for a run; what an earlier try of the same run left is removed. */
   public Path open(String run) throws IOException {
+    String refusal = refusal();
+    if (refusal != null) {
+      throw new IOException(refusal);
+    }
     Path sandbox = path(run);
     remove(run);
     Files.createDirectories(sandbox);

@@ -2,6 +2,7 @@ package hardproof.proving.stores;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.util.List;
 
 /** A store that artifacts can be read from. Nothing can be written through it. */
 public interface ArtifactStore {
@@ -12,18 +13,38 @@ public interface ArtifactStore {
   boolean reachable();
 
   /**
-   * Size of an artifact in bytes.
+   * Size of an artifact in bytes; of a folder, of all files in it.
    *
    * @throws ArtifactUnreadable when it is not there or lies outside the store
    */
   long size(String place) throws ArtifactUnreadable;
 
   /**
-   * Opens an artifact; reads that fail throw {@link ArtifactUnreadable} too.
+   * Opens an artifact that is one file; reads that fail throw {@link ArtifactUnreadable} too.
    *
    * @throws ArtifactUnreadable when it is not there or lies outside the store
    */
   InputStream open(String place) throws ArtifactUnreadable;
+
+  /**
+   * An artifact that is a folder.
+   *
+   * @throws ArtifactUnreadable when it is no folder, is not there or lies outside the store
+   */
+  Folder folder(String place) throws ArtifactUnreadable;
+
+  /** A folder on a store. Links in it are neither listed nor followed. */
+  interface Folder {
+    /** Paths below it with / between their parts, sorted. */
+    List<String> files();
+
+    /**
+     * Opens one of its files.
+     *
+     * @throws ArtifactUnreadable when it can't be read
+     */
+    InputStream open(String file) throws ArtifactUnreadable;
+  }
 
   /** The artifact can't be read: a failure of the copy, not of ours. */
   final class ArtifactUnreadable extends IOException {

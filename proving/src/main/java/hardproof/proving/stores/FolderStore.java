@@ -3,9 +3,18 @@ package hardproof.proving.stores;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.stream.Stream;
 
 /** A store that is a folder: a local disk, or an NFS or SMB mount. */
 public final class FolderStore implements ArtifactStore {
@@ -29,32 +38,96 @@ public final class FolderStore implements ArtifactStore {
   public long size(String place) throws ArtifactUnreadable {
     Path path = resolve(place);
     try {
+      if (!Files.isDirectory(path)) {
+        return Files.size(path);
+      }
+      try (Stream<Path> walk = Files.walk(path)) {
+        return walk.filter(FolderStore::regular).mapToLong(FolderStore::sizeOf).sum();
+      }
+    } catch (UncheckedIOException | IOException e) {
+      throw new ArtifactUnreadable(place, "can't be looked at: " + e.getMessage(), e);
+    }
+  }
+
+  private static boolean regular(Path path) {
+    return Files.isRegularFile(path, LinkOption.NOFOLLOW_LINKS);
+  }
+
+  private static long sizeOf(Path path) {
+    try {
       return Files.size(path);
     } catch (IOException e) {
-      throw new ArtifactUnreadable(place, "can't be looked at: " + e.getMessage(), e);
+      throw new UncheckedIOException(e);
     }
   }
 
   @Override
   public InputStream open(String place) throws ArtifactUnreadable {
+    Path path = resolve(place);
+    if (!Files.isRegularFile(path)) {
+      throw new ArtifactUnreadable(place, "is a folder, and a file was expected", null);
+    }
     try {
-      return new Reading(place, Files.newInputStream(resolve(place)));
-    } catch (ArtifactUnreadable e) {
-      throw e;
+      return new Reading(place, Files.newInputStream(path));
     } catch (IOException e) {
       throw new ArtifactUnreadable(place, "can't be opened: " + e.getMessage(), e);
     }
+  }
+
+  @Override
+  public Folder folder(String place) throws ArtifactUnreadable {
+    Path folder = resolve(place);
+    if (!Files.isDirectory(folder)) {
+      throw new ArtifactUnreadable(place, "is a file, and a folder was expected", null);
+    }
+    List<String> files = new ArrayList<>();
+    try {
+      // The attributes come with the walk, so that a file costs no look of its own.
+      Files.walkFileTree(folder, new SimpleFileVisitor<>() {
+        @Override
+        public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
+          if (attributes.isRegularFile()) {
+            files.add(folder
+                .relativize(file)
+                .toString()
+                .replace(folder.getFileSystem().getSeparator(), "/"));
+          }
+          return FileVisitResult.CONTINUE;
+        }
+      });
+    } catch (IOException e) {
+      throw new ArtifactUnreadable(place, "can't be listed: " + e.getMessage(), e);
+    }
+    Collections.sort(files);
+    return new Folder() {
+      @Override
+      public List<String> files() {
+        return files;
+      }
+
+      @Override
+      public InputStream open(String file) throws ArtifactUnreadable {
+        String whole = place + "/" + file;
+        try {
+          return new Reading(
+              whole, Files.newInputStream(folder.resolve(file), LinkOption.NOFOLLOW_LINKS));
+        } catch (IOException e) {
+          throw new ArtifactUnreadable(whole, "can't be opened: " + e.getMessage(), e);
+        }
+      }
+    };
   }
 
   /** Real paths are compared, so that a link inside the store can't lead out of it either. */
   private Path resolve(String place) throws ArtifactUnreadable {
     try {
       Path path = root.resolve(place);
-      if (!Files.isRegularFile(path)) {
+      if (!Files.isRegularFile(path) && !Files.isDirectory(path)) {
         throw new ArtifactUnreadable(place, "is not on the store", null);
       }
       Path real = path.toRealPath();
-      if (!real.startsWith(root.toRealPath())) {
+      Path realRoot = root.toRealPath();
+      if (!real.startsWith(realRoot) || real.equals(realRoot)) {
         throw new ArtifactUnreadable(place, "lies outside its store", null);
       }
       return real;

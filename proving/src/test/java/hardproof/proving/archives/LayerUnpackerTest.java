@@ -29,7 +29,7 @@ class LayerUnpackerTest {
   @BeforeEach
   void makeRoot() throws IOException {
     root = Files.createDirectory(temp.resolve("sandbox"));
-    unpacker = new LayerUnpacker(root, UnpackLimits.upTo(10_000_000));
+    unpacker = new LayerUnpacker(root, UnpackLimits.upTo(10_000_000, 2_000_000));
   }
 
   private void apply(Tar tar) throws IOException {
@@ -147,11 +147,11 @@ class LayerUnpackerTest {
 
   @Test
   void bytesAreLimitedAtTheLimit() throws IOException {
-    LayerUnpacker exact = new LayerUnpacker(root, UnpackLimits.upTo(100));
+    LayerUnpacker exact = new LayerUnpacker(root, UnpackLimits.upTo(100, 2_000_000));
     byte[] fits = new Tar().file("x", new byte[100]).bytes();
     exact.apply(new ByteArrayInputStream(fits), () -> fits.length);
     assertThat(exact.bytes()).isEqualTo(100);
-    LayerUnpacker over = new LayerUnpacker(root, UnpackLimits.upTo(100));
+    LayerUnpacker over = new LayerUnpacker(root, UnpackLimits.upTo(100, 2_000_000));
     byte[] tooMuch = new Tar().file("x", new byte[101]).bytes();
     assertThatThrownBy(() -> over.apply(new ByteArrayInputStream(tooMuch), () -> tooMuch.length))
         .isInstanceOf(HostileArchive.class)
@@ -170,7 +170,7 @@ class LayerUnpackerTest {
   @Test
   void aBombOfZerosIsRefusedByItsRatio() throws IOException {
     byte[] bomb = new Tar().file("zeros", new byte[90_000_000]).gzip();
-    LayerUnpacker wide = new LayerUnpacker(root, UnpackLimits.upTo(1L << 40));
+    LayerUnpacker wide = new LayerUnpacker(root, UnpackLimits.upTo(1L << 40, 2_000_000));
     assertThatThrownBy(() ->
             wide.apply(new GZIPInputStream(new ByteArrayInputStream(bomb)), () -> bomb.length))
         .isInstanceOf(HostileArchive.class)
@@ -182,7 +182,7 @@ class LayerUnpackerTest {
     byte[] whole = new Tar().file("a", "1").file("b", new byte[600]).bytes();
     for (int length = 512; length < 512 * 6; length += 512) {
       byte[] cut = Arrays.copyOf(whole, length);
-      LayerUnpacker fresh = new LayerUnpacker(root, UnpackLimits.upTo(10_000));
+      LayerUnpacker fresh = new LayerUnpacker(root, UnpackLimits.upTo(10_000, 2_000_000));
       assertThatThrownBy(() -> fresh.apply(new ByteArrayInputStream(cut), () -> cut.length))
           .as("cut at %d", length)
           .isInstanceOf(IOException.class);

@@ -54,4 +54,28 @@ class ChecksumsTest {
         .hasMessage("line 2 of the checksum list names a again");
     assertThat(ChecksumList.parse("\n")).isEmpty();
   }
+
+  /** FIPS 180-4: one million times "a"; and against the plain digest for every odd size. */
+  @Test
+  void theDigestInTheBackgroundIsTheSame() {
+    try (BackgroundDigest million = new BackgroundDigest()) {
+      byte[] thousand = "a".repeat(1000).getBytes(StandardCharsets.UTF_8);
+      for (int i = 0; i < 1000; i++) {
+        million.update(thousand, 0, 1000);
+      }
+      assertThat(million.finish())
+          .isEqualTo("cdc76e5c9914fb9281a1c7e284d73e67f1809a48a497200e046d39ccc7112cd0");
+    }
+    byte[] bytes = new byte[3 * Sha256.BUFFER_BYTES + 7];
+    new java.util.Random(9).nextBytes(bytes);
+    for (int piece :
+        new int[] {1 << 10, Sha256.BUFFER_BYTES, Sha256.BUFFER_BYTES + 1, bytes.length}) {
+      try (BackgroundDigest digest = new BackgroundDigest()) {
+        for (int at = 0; at < bytes.length; at += piece) {
+          digest.update(bytes, at, Math.min(piece, bytes.length - at));
+        }
+        assertThat(digest.finish()).as("pieces of " + piece).isEqualTo(Sha256.of(bytes));
+      }
+    }
+  }
 }

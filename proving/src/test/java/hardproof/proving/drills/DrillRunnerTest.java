@@ -15,6 +15,7 @@ import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -83,13 +84,29 @@ class DrillRunnerTest extends WithStore {
     assertThat(watcher.cleanup).isEqualTo(CleanupState.NOT_DUE);
   }
 
+  /** First seen, then unchanged, then changed: it proves "unchanged since", not "right". */
   @Test
-  void readThroughWithoutAChecksumIsRefused() throws IOException {
-    Artifact a = chain()[0];
-    DrillResult result =
-        run(Method.READ_THROUGH, new Artifact("p", "tar.gz", a.place(), null, null, null));
-    assertThat(result.restore()).isEqualTo(RestoreState.REFUSED);
-    assertThat(result.sentence()).startsWith("no checksum was recorded for full.tar.gz");
+  void whatCameWithoutAChecksumIsComparedWithItsFirstReading() throws IOException {
+    Artifact bare = new Artifact("p", "tar.gz", chain()[0].place(), null, null, null);
+    DrillResult first = run(Method.READ_THROUGH, bare);
+    assertThat(first.checks()).isEqualTo(ChecksState.PASSED);
+    assertThat(first.reaches()).isEqualTo(Rung.HELD);
+    assertThat(first.sentence()).contains("nothing was recorded to compare with");
+    Baseline made = first.baselines().get(0);
+
+    Baseline kept = new Baseline(made.point(), made.place(), DATA_TIME, made.blocks());
+    DrillResult again =
+        runner.run(request(Method.READ_THROUGH, List.of(), false, bare.with(kept)), new Recorder());
+    assertThat(again.reaches()).isEqualTo(Rung.INTACT);
+    assertThat(again.sentence()).endsWith("as in what was first read on 2026-11-24");
+    assertThat(again.baselines()).isEmpty();
+
+    flip("full.tar.gz", 40);
+    DrillResult changed =
+        runner.run(request(Method.READ_THROUGH, List.of(), false, bare.with(kept)), new Recorder());
+    assertThat(changed.checks()).isEqualTo(ChecksState.FAILED);
+    assertThat(changed.sentence()).contains("block 1 of 1");
+    assertThat(changed.blamedStore()).isEqualTo("store");
   }
 
   @Test
@@ -122,13 +139,17 @@ class DrillRunnerTest extends WithStore {
         "run-1",
         "r",
         "p",
+        DATA_TIME,
         "s",
         "HOLM DISK",
         new FolderStore(temp.resolve("unmounted")),
         Method.READ_THROUGH,
         List.of(chain),
         List.of(),
-        false);
+        false,
+        DrillOptions.usual(),
+        null,
+        List.of());
     DrillResult result = runner.run(request, watcher);
     assertThat(result.restore()).isEqualTo(RestoreState.REFUSED);
     assertThat(result.sentence()).startsWith("HOLM DISK can't be reached");
@@ -188,7 +209,7 @@ class DrillRunnerTest extends WithStore {
         new Recorder());
     assertThat(other.sentence())
         .isEqualTo(
-            "a.rar is of format rar; full restore reads tar and tar.gz. Choose read-through instead.");
+            "a.rar is of format rar; this drill reads one file. Choose full restore or read-through instead.");
   }
 
   @Test
@@ -206,13 +227,13 @@ class DrillRunnerTest extends WithStore {
   void thePlanSaysHowMuchSpaceIsShort() throws IOException {
     Artifact[] chain = chain();
     Sandboxes none = new Sandboxes(temp.resolve("full-disk"), Long.MAX_VALUE / 2);
-    DrillPlan plan =
-        new DrillRunner(none).plan(request(Method.FULL_RESTORE, List.of(), false, chain));
+    DrillPlan plan = new DrillRunner(none, ENGINES, DrillLimits.usual())
+        .plan(request(Method.FULL_RESTORE, List.of(), false, chain));
     assertThat(plan.refusal())
         .contains("has 0 B free")
         .contains("Choose read-through, which needs no space");
     assertThat(plan.spaceBytes()).isGreaterThan(5000);
-    assertThat(new DrillRunner(none)
+    assertThat(new DrillRunner(none, ENGINES, DrillLimits.usual())
             .plan(request(Method.READ_THROUGH, List.of(), false, chain))
             .refusal())
         .isNull();
@@ -235,6 +256,63 @@ class DrillRunnerTest extends WithStore {
     assertThat(result.bytes()).isEqualTo(size);
     assertThat(result.checks()).isEqualTo(ChecksState.FAILED);
     assertThat(after - before).isLessThan(32L << 20);
+  }
+
+  /** Safety rules of a run: each of them refused or ended, with what to do. */
+  @Test
+  void nothingIsRestoredWhereProductionIs() throws IOException {
+    Artifact[] chain = chain();
+    Files.createFile(temp.resolve(Sandboxes.PRODUCTION));
+    DrillResult result = run(Method.FULL_RESTORE, chain);
+    assertThat(result.restore()).isEqualTo(RestoreState.REFUSED);
+    assertThat(result.sentence()).startsWith("the sandbox folder is marked as production");
+    assertThat(sandboxes.root()).isEmptyDirectory();
+    assertThatThrownBy(() -> sandboxes.open("r2")).hasMessageContaining("production");
+    assertThat(runner
+            .run(request(Method.READ_THROUGH, List.of(), false, chain), new Recorder())
+            .checks())
+        .as("reading writes nothing")
+        .isEqualTo(ChecksState.PASSED);
+  }
+
+  private DrillResult limited(DrillLimits limits) throws IOException {
+    return new DrillRunner(sandboxes, ENGINES, limits)
+        .run(request(Method.FULL_RESTORE, List.of(), false, chain()), new Recorder());
+  }
+
+  @Test
+  void aRunTakesNoMoreThanItsLimits() throws IOException {
+    Duration hour = Duration.ofHours(1);
+    assertThat(limited(new DrillLimits(1 << 20, 6, hour, 1)).checks())
+        .isEqualTo(ChecksState.PASSED);
+    assertThat(limited(new DrillLimits(1 << 20, 4, hour, 1)).sentence())
+        .contains("is one too many: more than 4 entries");
+    assertThat(limited(new DrillLimits(100, 6, hour, 1)).sentence()).contains("short");
+    assertThat(limited(new DrillLimits(1 << 20, 6, Duration.ZERO, 1)).sentence())
+        .startsWith("ended: it took longer than the 0 s that a run may take");
+    sandboxes.open("held-one");
+    DrillResult full = limited(new DrillLimits(1 << 20, 6, hour, 1));
+    assertThat(full.restore()).isEqualTo(RestoreState.REFUSED);
+    assertThat(full.sentence()).startsWith("1 sandbox is in use, and 1 may be at once");
+  }
+
+  @Test
+  void aStoreThatGoesAwayWhileItIsReadIsOurTrouble() throws IOException {
+    Artifact[] chain = chain();
+    Recorder away = new Recorder() {
+      @Override
+      public void started(int step, long totalBytes) {
+        super.started(step, totalBytes);
+        if (step == 1) {
+          storeFolder.toFile().renameTo(temp.resolve("unplugged").toFile());
+        }
+      }
+    };
+    DrillResult result = runner.run(request(Method.FULL_RESTORE, List.of(), false, chain), away);
+    assertThat(result.restore()).isEqualTo(RestoreState.INTERRUPTED);
+    assertThat(result.sentence()).startsWith("SKERRY DISK can't be reached any more");
+    assertThat(result.blamedPoint()).isNull();
+    assertThat(sandboxes.present()).isEmpty();
   }
 
   @Test

@@ -7,6 +7,8 @@ import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
 import hardproof.proving.Tar;
+import hardproof.proving.boot.Screen;
+import hardproof.proving.checks.Check;
 import hardproof.proving.checksums.ChecksumList;
 import hardproof.proving.checksums.Sha256;
 import hardproof.proving.sandboxes.Sandboxes;
@@ -16,6 +18,7 @@ import java.io.RandomAccessFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -24,8 +27,14 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** A store, sandboxes and a runner of its own for each test, and artifacts to put on the store. */
 abstract class WithStore {
+  /** Looked for once: QEMU's self-test takes a second. */
+  static final Engines ENGINES =
+      new Engines(Path.of(System.getProperty("java.io.tmpdir"), "hard-proof-self-test"));
+
   @TempDir
   Path temp;
+
+  static final Instant DATA_TIME = Instant.parse("2026-11-24T09:00:00Z");
 
   Path storeFolder;
   Sandboxes sandboxes;
@@ -33,12 +42,14 @@ abstract class WithStore {
   final Recorder watcher = new Recorder();
 
   /** Keeps everything it is told and holds it to the table of transitions. */
-  static final class Recorder implements DrillWatcher {
+  static class Recorder implements DrillWatcher {
     final List<String> events = new ArrayList<>();
     List<String> steps = List.of();
     RestoreState restore = RestoreState.WAITING;
     ChecksState checks = ChecksState.WAITING;
     CleanupState cleanup = CleanupState.NOT_DUE;
+    List<Screen> lastScreens = List.of();
+    String screenClass;
     boolean cancel;
     int cancelAtStep = -1;
 
@@ -79,6 +90,17 @@ abstract class WithStore {
     }
 
     @Override
+    public void screen(Screen screen) {
+      events.add("screen");
+    }
+
+    @Override
+    public void screens(List<Screen> last, String screenClass, String engine) {
+      lastScreens = last;
+      this.screenClass = screenClass;
+    }
+
+    @Override
     public boolean cancelled() {
       return cancel;
     }
@@ -88,7 +110,7 @@ abstract class WithStore {
   void prepare() throws IOException {
     storeFolder = Files.createDirectory(temp.resolve("store"));
     sandboxes = new Sandboxes(temp.resolve("sandboxes"), 0);
-    runner = new DrillRunner(sandboxes);
+    runner = new DrillRunner(sandboxes, ENGINES, DrillLimits.usual());
   }
 
   Artifact put(String name, String format, byte[] content, String manifest) throws IOException {
@@ -111,18 +133,31 @@ abstract class WithStore {
     return ChecksumList.format(sums);
   }
 
-  DrillRequest request(Method method, List<SqlCheck> checks, boolean hold, Artifact... chain) {
+  DrillRequest request(Method method, List<Check> checks, boolean hold, Artifact... chain) {
+    return request(method, checks, hold, DrillOptions.usual(), chain);
+  }
+
+  DrillRequest request(
+      Method method, List<Check> checks, boolean hold, DrillOptions options, Artifact... chain) {
     return new DrillRequest(
         "run-1",
         "r",
         "p",
+        DATA_TIME,
         "store",
         "SKERRY DISK",
         new FolderStore(storeFolder),
         method,
         List.of(chain),
         checks,
-        hold);
+        hold,
+        options,
+        null,
+        List.of());
+  }
+
+  DrillResult ask(Method method, Artifact artifact, Check... checks) {
+    return runner.run(request(method, List.of(checks), false, artifact), new Recorder());
   }
 
   DrillResult run(Method method, Artifact... chain) {

@@ -46,7 +46,8 @@ final class DrillCommand implements Callable<Integer> {
 
   @Option(
       names = "--method",
-      description = "presence, read-through, full-restore or database; the strongest if not given.")
+      description = "presence, read-through, sample-restore, full-restore, database, directory,"
+          + " container-application or boot; the strongest if not given.")
   private String method;
 
   @Option(names = "--reason", description = "Why; it stands in the evidence.", required = true)

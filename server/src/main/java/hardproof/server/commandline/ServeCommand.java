@@ -31,6 +31,12 @@ final class ServeCommand implements Callable<Integer> {
   private DataOption data;
 
   @Option(
+      names = "--own-address",
+      description = "Where others reach this server, for their answers to outside checks:"
+          + " https://proof.example for example.")
+  private String ownAddress;
+
+  @Option(
       names = "--port",
       description = "Port to listen on; 0 for any that is free (default: ${DEFAULT-VALUE}).",
       defaultValue = "8080")
@@ -79,8 +85,16 @@ final class ServeCommand implements Callable<Integer> {
         .addShutdownHook(new Thread(() -> stop(context, housekeeping, installation, lock)));
     installation.queue().recover();
     installation.queue().start(DRILLS_AT_ONCE);
+    installation.searches().recover();
+    installation.sweeps().start();
     housekeeping.start();
     int bound = ((WebServerApplicationContext) context).getWebServer().getPort();
+    installation
+        .outside()
+        .answersTo(
+            ownAddress != null
+                ? ownAddress.replaceAll("/+$", "")
+                : "http://" + (host.equals("0.0.0.0") ? "localhost" : shown(host)) + ":" + bound);
     FirstAdministrator first = context.getBean(FirstAdministrator.class);
     if (first.needed()) {
       out.println("Nobody can sign in yet. Make the first administrator with the one-time code "

@@ -7,7 +7,7 @@ import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Values;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
-import hardproof.proving.drills.SqlCheck;
+import hardproof.proving.checks.Check;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.Programme;
@@ -26,6 +26,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
@@ -90,13 +91,7 @@ public final class DemoSetup {
   }
 
   private static void settings(Installation installation, DemoEstate demo, Instant now) {
-    demo.queries()
-        .forEach(q -> installation
-            .sqlChecks()
-            .keep(
-                q.resource(),
-                List.of(new SqlCheck(
-                    q.query(), Coded.of(SqlCheck.Operator.class, q.operator()), q.expected()))));
+    demo.checks().forEach((resource, checks) -> installation.checks().keep(resource, checks));
     Standard shipped = Standard.shipped();
     Instant first = now.minus(Duration.ofDays(46));
     Standard own = installation
@@ -144,13 +139,13 @@ public final class DemoSetup {
         }
         while (next < demo.drills().size()
             && demo.drills().get(next).at().isBefore(delivery.received())) {
-          drill(installation, demo.drills().get(next++), clock);
+          drill(installation, demo, demo.drills().get(next++), clock);
         }
         clock.set(delivery.received());
         deliver(installation, delivery, work, clock);
       }
       while (next < demo.drills().size()) {
-        drill(installation, demo.drills().get(next++), clock);
+        drill(installation, demo, demo.drills().get(next++), clock);
       }
     } finally {
       Sandboxes.removeTree(work);
@@ -190,8 +185,16 @@ public final class DemoSetup {
   }
 
   private static void drill(
-      Installation installation, DemoEstate.PastDrill drill, SettableClock clock) {
+      Installation installation, DemoEstate demo, DemoEstate.PastDrill drill, SettableClock clock) {
     clock.set(drill.at());
+    for (DemoEstate.LaterChecks later : demo.laterChecks()) {
+      List<Check> kept = installation.checks().of(later.resource());
+      if (!later.at().isAfter(drill.at()) && !kept.contains(later.check())) {
+        List<Check> more = new ArrayList<>(kept);
+        more.add(later.check());
+        installation.checks().keep(later.resource(), more);
+      }
+    }
     Estate facts = installation.evaluations().now().estate();
     RunOrder wanted = new RunOrder(
         drill.resource(),
@@ -207,5 +210,9 @@ public final class DemoSetup {
         .runs()
         .queue(order, orders.plan(facts, order).reaches(), null, drill.by(), clock.instant());
     installation.queue().runOne();
+    // Whoever was asked outside does not answer, and their time passes.
+    clock.set(drill.at().plus(Duration.ofHours(1)));
+    installation.queue().cleanUp();
+    clock.set(drill.at());
   }
 }

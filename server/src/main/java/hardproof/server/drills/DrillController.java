@@ -1,5 +1,6 @@
 package hardproof.server.drills;
 
+import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
@@ -7,8 +8,11 @@ import hardproof.core.facts.Usability;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
+import hardproof.proving.checks.Aspect;
+import hardproof.proving.checks.Check;
+import hardproof.proving.drills.DrillOptions;
 import hardproof.proving.drills.DrillPlan;
-import hardproof.proving.drills.SqlCheck;
+import hardproof.proving.drills.DrillRunner;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
@@ -43,22 +47,25 @@ class DrillController {
   static final Duration HOLD_MOST = Duration.ofDays(7);
 
   private final RunStore runs;
-  private final SqlCheckStore checks;
+  private final CheckStore checks;
   private final DrillOrders orders;
+  private final DrillRunner runner;
   private final RunQueue queue;
   private final Supplier<Estate> estate;
   private final Clock clock;
 
   DrillController(
       RunStore runs,
-      SqlCheckStore checks,
+      CheckStore checks,
       DrillOrders orders,
+      DrillRunner runner,
       RunQueue queue,
       Supplier<Estate> estate,
       Clock clock) {
     this.runs = runs;
     this.checks = checks;
     this.orders = orders;
+    this.runner = runner;
     this.queue = queue;
     this.estate = estate;
     this.clock = clock;
@@ -74,9 +81,27 @@ class DrillController {
       @MayBeAbsent String store,
       @MayBeAbsent String method,
       @MayBeAbsent String reason,
-      @MayBeAbsent List<RunView.Query> queries,
-      @MayBeAbsent Boolean keepQueries,
-      @MayBeAbsent Integer holdMinutes) {}
+      @MayBeAbsent List<RunView.CheckView> checks,
+      @MayBeAbsent Boolean keepChecks,
+      @MayBeAbsent Integer holdMinutes,
+      @MayBeAbsent WantedOptions options) {}
+
+  /** How a method is to work; what is left out is as usual. */
+  record WantedOptions(
+      @MayBeAbsent String seed,
+      @MayBeAbsent Integer sample,
+      @MayBeAbsent List<String> paths,
+      @MayBeAbsent String engine,
+      @MayBeAbsent Integer bootSeconds) {
+    DrillOptions options() {
+      return new DrillOptions(
+          seed,
+          sample == null ? DrillOptions.SAMPLE_USUAL : sample,
+          paths,
+          engine == null || engine.isBlank() ? null : engine,
+          bootSeconds == null ? null : Duration.ofSeconds(bootSeconds));
+    }
+  }
 
   /** What an order would do and take; {@code refusal} null when it can be started. */
   record PlannedDrill(
@@ -91,6 +116,11 @@ class DrillController {
       long readBytes,
       long spaceBytes,
       long freeBytes,
+      long limitFiles,
+      long limitMs,
+      int limitSandboxes,
+      List<RunView.CheckView> checks,
+      List<String> notes,
       @MayBeAbsent String refusal) {}
 
   /** What can be chosen for a resource. */
@@ -99,9 +129,11 @@ class DrillController {
       String name,
       List<MethodChoice> methods,
       List<PointChoice> points,
-      List<RunView.Query> queries) {}
+      List<RunView.CheckView> checks) {}
 
-  record MethodChoice(String method, int reaches, boolean needsSandbox) {}
+  /** A method; {@code aspects} are what checks can be asked of after it. */
+  record MethodChoice(
+      String method, String words, int reaches, boolean needsSandbox, List<String> aspects) {}
 
   record PointChoice(
       String point,
@@ -144,10 +176,15 @@ class DrillController {
         resource,
         found.name(),
         Method.suiting(found.kind()).stream()
-            .map(m -> new MethodChoice(m.code(), m.rung().number(), m.needsSandbox()))
+            .map(m -> new MethodChoice(
+                m.code(),
+                m.words(),
+                m.rung().number(),
+                m.needsSandbox(),
+                runner.aspects(m).stream().map(Aspect::code).sorted().toList()))
             .toList(),
         points.stream().limit(POINTS_OFFERED).toList(),
-        checks.of(resource).stream().map(RunView.Query::of).toList());
+        checks.of(resource).stream().map(RunView.CheckView::of).toList());
   }
 
   private static PointChoice choice(Estate facts, Usability.Judged j) {
@@ -173,7 +210,15 @@ class DrillController {
       return view(
           facts,
           complete,
-          new DrillPlan(complete.method().rung(), List.of(), 0, 0, 0, e.getMessage()));
+          new DrillPlan(
+              complete.method().rung(),
+              List.of(),
+              0,
+              0,
+              0,
+              runner.limits(),
+              List.of(),
+              e.getMessage()));
     }
   }
 
@@ -190,6 +235,11 @@ class DrillController {
         plan.readBytes(),
         plan.spaceBytes(),
         plan.freeBytes(),
+        plan.limits().files(),
+        plan.limits().time().toMillis(),
+        plan.limits().sandboxes(),
+        order.checks().stream().map(RunView.CheckView::of).toList(),
+        plan.notes(),
         plan.refusal());
   }
 
@@ -205,8 +255,8 @@ class DrillController {
     if (plan.refusal() != null) {
       throw new Refused(plan.refusal());
     }
-    if (Boolean.TRUE.equals(order.keepQueries()) && order.queries() != null) {
-      checks.keep(complete.resource(), checks(order.queries()));
+    if (Boolean.TRUE.equals(order.keepChecks()) && order.checks() != null) {
+      checks.keep(complete.resource(), checks(order.checks()));
     }
     String id = runs.queue(complete, plan.reaches(), null, person.getName(), clock.instant());
     queue.wake();
@@ -223,20 +273,18 @@ class DrillController {
         blankToNull(order.point()),
         blankToNull(order.store()),
         blankToNull(order.method()) == null ? null : Coded.of(Method.class, order.method()),
-        order.queries() == null ? null : checks(order.queries()),
+        order.checks() == null ? null : checks(order.checks()),
         reason,
-        hold);
+        hold,
+        order.options() == null ? null : order.options().options());
   }
 
   private static String blankToNull(String text) {
     return text == null || text.isBlank() ? null : text;
   }
 
-  private static List<SqlCheck> checks(List<RunView.Query> queries) {
-    return queries.stream()
-        .map(q ->
-            new SqlCheck(q.query(), Coded.of(SqlCheck.Operator.class, q.operator()), q.expected()))
-        .toList();
+  private static List<Check> checks(List<RunView.CheckView> views) {
+    return views.stream().map(RunView.CheckView::check).toList();
   }
 
   /** Asks a run to end; what it restored is removed. */
@@ -246,6 +294,8 @@ class DrillController {
     if (!runs.askToCancel(id)) {
       throw new Refused("This run has ended already; there is nothing to cancel.");
     }
-    queue.wake();
+    if (!queue.answer(id, ChecksState.NOT_ASKED, "cancelled while an answer was waited for")) {
+      queue.wake();
+    }
   }
 }

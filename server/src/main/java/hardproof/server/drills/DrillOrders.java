@@ -11,30 +11,45 @@ import hardproof.core.facts.Usability;
 import hardproof.core.points.Chain;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.RecoveryPoint;
+import hardproof.proving.checks.Check;
 import hardproof.proving.drills.Artifact;
+import hardproof.proving.drills.Baseline;
+import hardproof.proving.drills.DrillOptions;
 import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.DrillRequest;
 import hardproof.proving.drills.DrillRunner;
-import hardproof.proving.drills.SqlCheck;
 import hardproof.proving.stores.FolderStore;
 import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 
 /** Turns what somebody wants drilled into what is to be read from where, by the facts. */
 public final class DrillOrders {
   private final DrillRunner runner;
-  private final SqlCheckStore checks;
+  private final CheckStore checks;
+  private final ScreenStore screens;
+  private final BaselineStore baselines;
+  private final Clock clock;
 
-  public DrillOrders(DrillRunner runner, SqlCheckStore checks) {
+  public DrillOrders(
+      DrillRunner runner,
+      CheckStore checks,
+      ScreenStore screens,
+      BaselineStore baselines,
+      Clock clock) {
     this.runner = runner;
     this.checks = checks;
+    this.screens = screens;
+    this.baselines = baselines;
+    this.clock = clock;
   }
 
   /** The order can't be carried out; the message says why and what would do. */
@@ -62,11 +77,10 @@ public final class DrillOrders {
           "'" + order.point() + "' is no recovery point of " + resource.name() + ".");
     }
     String store = order.store() == null ? storeFor(estate, point) : order.store();
-    List<SqlCheck> checks =
-        order.checks() == null ? this.checks.of(resource.key()) : order.checks();
+    List<Check> kept = this.checks.of(resource.key());
     Method method = order.method();
     if (method == null) {
-      method = strongest(estate, resource, point, store, checks);
+      method = strongest(estate, resource, point, store, order);
     } else if (!method.suits(resource.kind())) {
       throw new OrderRefused("A drill by " + method.words() + " does not suit a "
           + resource.kind().words() + "; choose one of "
@@ -79,9 +93,12 @@ public final class DrillOrders {
         point.key(),
         store,
         method,
-        method == Method.DATABASE ? checks : List.of(),
+        // Checks that a person names for a drill must suit it; those that are kept are asked where
+        // they do.
+        order.checks() == null ? runner.suiting(method, kept) : order.checks(),
         order.reason(),
-        order.hold() == null || !method.needsSandbox() ? Duration.ZERO : order.hold());
+        order.hold() == null || !method.needsSandbox() ? Duration.ZERO : order.hold(),
+        order.options() == null ? DrillOptions.usual() : order.options());
   }
 
   private static Resource resource(Estate estate, String key) {
@@ -137,12 +154,24 @@ public final class DrillOrders {
 
   /** The strongest method that would not be refused; else the strongest, whose refusal says why. */
   private Method strongest(
-      Estate estate, Resource resource, RecoveryPoint point, String store, List<SqlCheck> checks) {
+      Estate estate, Resource resource, RecoveryPoint point, String store, RunOrder order) {
     List<Method> methods = new ArrayList<>(Method.suiting(resource.kind()));
     java.util.Collections.reverse(methods);
+    // A sample is for who wants one; it shows less than what comes after it.
+    methods.remove(Method.SAMPLE_RESTORE);
     for (Method method : methods) {
-      RunOrder trial =
-          new RunOrder(resource.key(), point.key(), store, method, checks, "", Duration.ZERO);
+      List<Check> checks = order.checks() == null
+          ? runner.suiting(method, this.checks.of(resource.key()))
+          : order.checks();
+      RunOrder trial = new RunOrder(
+          resource.key(),
+          point.key(),
+          store,
+          method,
+          checks,
+          "",
+          Duration.ZERO,
+          order.options() == null ? DrillOptions.usual() : order.options());
       if (plan(estate, trial).refusal() == null) {
         return method;
       }
@@ -178,29 +207,60 @@ public final class DrillOrders {
     }
     List<Artifact> artifacts = new ArrayList<>();
     for (RecoveryPoint link : chain.points()) {
-      Copy copy = own.copiesOf(link).stream()
-          .filter(c -> c.store().equals(order.store()) && c.place() != null)
-          .findFirst()
+      artifacts.add(artifact(own, link, order.store())
           .orElseThrow(() -> new OrderRefused("No copy of " + link.key()
-              + " with a known place is on " + store.name() + ". Choose another store."));
-      artifacts.add(new Artifact(
-          link.key(),
-          copy.format(),
-          copy.place(),
-          link.sizeBytes(),
-          copy.sha256(),
-          copy.manifest()));
+              + " with a known place is on " + store.name() + ". Choose another store.")));
     }
     return new DrillRequest(
         run,
         order.resource(),
         order.point(),
+        point.dataTime(),
         store.key(),
         store.name(),
         new FolderStore(Path.of(store.path())),
         order.method(),
         artifacts,
         Objects.requireNonNullElse(order.checks(), List.of()),
-        !order.hold().isZero());
+        !order.hold().isZero(),
+        Objects.requireNonNullElse(order.options(), DrillOptions.usual()),
+        order.method() == Method.DIRECTORY ? before(own, point, order.store()) : null,
+        order.method() == Method.BOOT ? screens.acceptedFor(order.resource()) : List.of());
+  }
+
+  /** Keeps what was found of artifacts that were read for the first time. */
+  public void keepBaselines(List<Baseline> found, String store, String run) {
+    baselines.keep(found, store, run, clock.instant());
+  }
+
+  /** The artifact of a point on a store; empty when its place is not known. */
+  public Optional<Artifact> artifact(PointSet own, RecoveryPoint point, String store) {
+    return own.copiesOf(point).stream()
+        .filter(c -> c.store().equals(store) && c.place() != null)
+        .findFirst()
+        .map(copy -> new Artifact(
+            point.key(),
+            copy.format(),
+            copy.place(),
+            point.sizeBytes(),
+            copy.sha256(),
+            copy.manifest(),
+            copy.sha256() == null && copy.manifest() == null
+                ? baselines.of(point.key(), store, copy.place())
+                : null));
+  }
+
+  /** The artifact of the newest full before a point that is on the same store; null when none is. */
+  private Artifact before(PointSet own, RecoveryPoint point, String store) {
+    for (int row = own.size() - 1; row >= 0; row--) {
+      RecoveryPoint older = own.point(row);
+      if (older.dataTime().isBefore(point.dataTime()) && older.form().standsAlone()) {
+        Optional<Artifact> artifact = artifact(own, older, store);
+        if (artifact.isPresent()) {
+          return artifact.get();
+        }
+      }
+    }
+    return null;
   }
 }

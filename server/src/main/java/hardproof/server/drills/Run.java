@@ -6,26 +6,37 @@ import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.ladder.Rung;
-import hardproof.proving.drills.SqlCheck;
+import hardproof.proving.checks.Check;
+import hardproof.proving.drills.DrillOptions;
+import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.proving.drills.StepState;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 
-/** A drill run as it is recorded. Null times have not come yet. */
+/**
+ * A drill run as it is recorded. Null times have not come yet.
+ *
+ * @param workedUntil when restoring and checking were over; it ends when its checks are answered
+ * @param newestData the newest time that was found in the data; null when none was looked for
+ */
 public record Run(
     String id,
     String resource,
     String point,
     String store,
     Method method,
-    List<SqlCheck> checksAsked,
+    List<Check> checksAsked,
+    DrillOptions options,
     String programme,
     String requestedBy,
     String reason,
     Instant queuedAt,
     Instant startedAt,
+    Instant workedUntil,
     Instant endedAt,
+    Awaits awaits,
+    Instant awaitUntil,
     RestoreState restore,
     ChecksState checks,
     CleanupState cleanup,
@@ -34,6 +45,7 @@ public record Run(
     Rung reaches,
     long bytes,
     Duration reading,
+    Instant newestData,
     String blamedPoint,
     String blamedStore,
     String sentence,
@@ -53,6 +65,11 @@ public record Run(
     return endedAt != null;
   }
 
+  /** Whether it waits for somebody's word. */
+  public boolean awaiting() {
+    return !ended() && awaits != Awaits.NOBODY;
+  }
+
   /** The run as the evaluation sees it; only for one that has ended. */
   public DrillFact fact() {
     return new DrillFact(
@@ -66,6 +83,7 @@ public record Run(
         checks,
         cleanup,
         startedAt == null ? queuedAt : startedAt,
+        workedUntil == null ? endedAt : workedUntil,
         endedAt,
         bytes,
         blamedPoint,

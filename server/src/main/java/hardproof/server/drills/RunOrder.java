@@ -1,7 +1,8 @@
 package hardproof.server.drills;
 
 import hardproof.core.drills.Method;
-import hardproof.proving.drills.SqlCheck;
+import hardproof.proving.checks.Check;
+import hardproof.proving.drills.DrillOptions;
 import java.time.Duration;
 import java.util.List;
 
@@ -11,14 +12,28 @@ import java.util.List;
  * @param point null for the newest usable point
  * @param store null for the first store that holds every artifact of the chain
  * @param method null for the one that shows the most of this kind
- * @param checks null for the queries that are kept for the resource
+ * @param checks null for those that are kept for the resource
  * @param hold how long restored data stays so that a person can look; zero to remove it at once
+ * @param options null for the usual ones
  */
 public record RunOrder(
     String resource,
     String point,
     String store,
     Method method,
-    List<SqlCheck> checks,
+    List<Check> checks,
     String reason,
-    Duration hold) {}
+    Duration hold,
+    DrillOptions options) {
+
+  public RunOrder(
+      String resource,
+      String point,
+      String store,
+      Method method,
+      List<Check> checks,
+      String reason,
+      Duration hold) {
+    this(resource, point, store, method, checks, reason, hold, null);
+  }
+}

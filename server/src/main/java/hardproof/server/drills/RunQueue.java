@@ -4,12 +4,18 @@ import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.facts.Estate;
+import hardproof.proving.checks.Check;
+import hardproof.proving.drills.DrillPlan;
+import hardproof.proving.drills.DrillRequest;
 import hardproof.proving.drills.DrillResult;
+import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.sandboxes.Sandboxes;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -28,8 +34,14 @@ import org.slf4j.LoggerFactory;
 public final class RunQueue implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(RunQueue.class);
 
+  /** So long an unknown screen waits for somebody who knows it. */
+  private static final Duration PERSON_MAY_TAKE = Duration.ofDays(7);
+
   private final RunStore store;
   private final DrillOrders orders;
+  private final ScreenStore screens;
+  private final BaselineStore baselines;
+  private final OutsideChecks outside;
   private final DrillRunner runner;
   private final Sandboxes sandboxes;
   private final Supplier<Estate> estate;
@@ -45,12 +57,18 @@ public final class RunQueue implements AutoCloseable {
   public RunQueue(
       RunStore store,
       DrillOrders orders,
+      ScreenStore screens,
+      BaselineStore baselines,
+      OutsideChecks outside,
       DrillRunner runner,
       Sandboxes sandboxes,
       Supplier<Estate> estate,
       Clock clock) {
     this.store = store;
     this.orders = orders;
+    this.screens = screens;
+    this.baselines = baselines;
+    this.outside = outside;
     this.runner = runner;
     this.sandboxes = sandboxes;
     this.estate = estate;
@@ -76,12 +94,19 @@ public final class RunQueue implements AutoCloseable {
   /** Ends what an earlier process left under way and removes its sandboxes. */
   public void recover() {
     for (Run run : store.underWay()) {
+      if (run.awaiting()) {
+        takeUp(run);
+        continue;
+      }
       if (run.startedAt() == null) {
         continue;
       }
+      boolean judged = run.restore().isFinal() && run.checks() != ChecksState.WAITING;
       store.interrupt(
           run,
-          "interrupted: the application stopped while it ran; it says nothing about the data",
+          judged
+              ? "the application stopped after the last check, before its sentence was written"
+              : "interrupted: the application stopped while it ran; it says nothing about the data",
           clock.instant());
       if (run.cleanup() == CleanupState.NOT_DUE && run.method().needsSandbox()) {
         removeSandbox(run);
@@ -89,6 +114,23 @@ public final class RunQueue implements AutoCloseable {
       LOG.warn("run {} of {} was under way when the application stopped", run.id(), run.resource());
       changed(run.id());
     }
+  }
+
+  /** A run whose work is done goes on waiting; what a crash came between is made up for. */
+  private void takeUp(Run run) {
+    if (run.awaits() != Awaits.OUTSIDE) {
+      return;
+    }
+    if (outside.asked(run.id())) {
+      answerFromOutside(run.id());
+    } else {
+      askOutside(run.id(), clock.instant());
+    }
+  }
+
+  private void askOutside(String id, Instant now) {
+    Run run = store.find(id).orElseThrow();
+    outside.ask(run, run.checksAsked().stream().filter(Check::outside).toList(), now);
   }
 
   /** Begins working with {@code count} runs at once. */
@@ -162,11 +204,13 @@ public final class RunQueue implements AutoCloseable {
         run.method(),
         run.checksAsked(),
         run.reason(),
-        run.hold());
+        run.hold(),
+        run.options());
     try {
-      RunRecorder recorder = new RunRecorder(run.id(), store, clock, this::changed);
-      DrillResult result = runner.run(orders.request(estate.get(), run.id(), order), recorder);
-      store.end(run.id(), result, clock.instant());
+      RunRecorder recorder = new RunRecorder(run.id(), store, screens, clock, this::changed);
+      DrillRequest request = orders.request(estate.get(), run.id(), order);
+      makeRoom(request);
+      finish(run, request, runner.run(request, recorder));
     } catch (DrillOrders.OrderRefused e) {
       store.restore(run.id(), RestoreState.REFUSED);
       store.checks(run.id(), ChecksState.NOT_ASKED);
@@ -183,8 +227,115 @@ public final class RunQueue implements AutoCloseable {
     changed(run.id());
   }
 
+  private void finish(Run run, DrillRequest request, DrillResult result) {
+    Instant now = clock.instant();
+    baselines.keep(result.baselines(), run.store(), run.id(), now);
+    switch (result.awaits()) {
+      case NOBODY -> store.end(run.id(), result, now);
+      case PERSON -> store.await(run.id(), result, now, now.plus(PERSON_MAY_TAKE));
+      case OUTSIDE -> {
+        store.await(run.id(), result, now, now.plus(OutsideChecks.longest(request.outside())));
+        askOutside(run.id(), now);
+      }
+    }
+  }
+
+  /** Where space or sandboxes are short, what is held goes before its time, the oldest first. */
+  private void makeRoom(DrillRequest request) {
+    if (!request.method().needsSandbox()) {
+      return;
+    }
+    try {
+      for (Run held : store.holding()) {
+        DrillPlan plan = runner.plan(request);
+        boolean tight = plan.refusal() != null && plan.spaceBytes() > plan.freeBytes();
+        if (!tight && sandboxes.present().size() < runner.limits().sandboxes()) {
+          return;
+        }
+        LOG.info("what run {} restored is removed before its time to make room", held.id());
+        removeSandbox(held);
+        changed(held.id());
+      }
+    } catch (IOException e) {
+      LOG.warn("room could not be made for run {}", request.run(), e);
+    }
+  }
+
+  /**
+   * Somebody's word has come for a run that waited for it.
+   *
+   * @param sentence what was said and by whom, for people
+   * @return false when the run does not wait any more
+   */
+  public boolean answer(String id, ChecksState checks, String sentence) {
+    Run run = store.find(id).filter(Run::awaiting).orElse(null);
+    if (run == null) {
+      return false;
+    }
+    String told = run.sentence() + "; " + sentence;
+    Instant now = clock.instant();
+    List<Check> others = run.checksAsked().stream().filter(Check::outside).toList();
+    if (run.awaits() == Awaits.PERSON && checks == ChecksState.PASSED && !others.isEmpty()) {
+      // The screen is right; what others were to be asked is not answered by that.
+      store.awaitOutside(id, told, now.plus(OutsideChecks.longest(others)));
+      askOutside(id, now);
+      changed(id);
+      return true;
+    }
+    String blamed = checks == ChecksState.FAILED ? run.point() : null;
+    store.answered(id, checks, blamed, told, now);
+    if (run.method().needsSandbox() && run.cleanup() == CleanupState.NOT_DUE) {
+      if (run.hold().isZero()) {
+        removeSandbox(store.find(id).orElseThrow());
+      } else {
+        store.cleanup(id, CleanupState.HOLDING);
+      }
+    }
+    changed(id);
+    return true;
+  }
+
+  /** Ends a run that waits for an answer from outside, when all of it is there. */
+  void answerFromOutside(String id) {
+    OutsideChecks.Answered answered = outside.state(id);
+    if (answered.all()) {
+      answer(id, answered.passed() ? ChecksState.PASSED : ChecksState.FAILED, answered.sentence());
+    }
+  }
+
+  /** Ends the waiting for words that did not come in time. */
+  void endTheWaiting() {
+    for (Run run : store.awaitedTooLong(clock.instant())) {
+      boolean asked = run.awaits() == Awaits.OUTSIDE;
+      answer(
+          run.id(),
+          asked ? ChecksState.TIMED_OUT : ChecksState.NOT_ASKED,
+          asked
+              ? outside.unanswered(run.id())
+              : "nobody said whether its screen is the right one, so nothing is shown");
+    }
+  }
+
+  /**
+   * Removes what a run restored now.
+   *
+   * @return false when there is nothing of it, or it still works
+   */
+  public boolean cleanUpNow(String id) {
+    Run run = store.find(id).orElse(null);
+    boolean left = run != null
+        && run.ended()
+        && (run.cleanup() == CleanupState.HOLDING || run.cleanup() == CleanupState.FAILED);
+    if (left) {
+      removeSandbox(run);
+      changed(id);
+    }
+    return left;
+  }
+
   /** Removes restored data whose time is over, and tries again where a removal failed. */
   public void cleanUp() {
+    endTheWaiting();
     for (Run run : store.toCleanUp(clock.instant())) {
       removeSandbox(run);
       changed(run.id());

@@ -3,6 +3,7 @@ package hardproof.server.drills;
 import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.RestoreState;
+import hardproof.proving.boot.Screen;
 import hardproof.proving.drills.DrillWatcher;
 import hardproof.proving.drills.StepState;
 import java.time.Clock;
@@ -19,34 +20,39 @@ final class RunRecorder implements DrillWatcher {
 
   private final String run;
   private final RunStore store;
+  private final ScreenStore screens;
   private final Clock clock;
   private final Consumer<String> changed;
   private long lastWrite;
+  private long lastScreen;
   private volatile long lastAsked;
   private volatile boolean cancelled;
 
   /**
    * @param changed told the run's id after each write
    */
-  RunRecorder(String run, RunStore store, Clock clock, Consumer<String> changed) {
+  RunRecorder(
+      String run, RunStore store, ScreenStore screens, Clock clock, Consumer<String> changed) {
     this.run = run;
     this.store = store;
+    this.screens = screens;
     this.clock = clock;
     this.changed = changed;
     long past = System.nanoTime() - WRITE_EVERY_NANOS;
     this.lastWrite = past;
+    this.lastScreen = past;
     this.lastAsked = past;
   }
 
   @Override
   public void planned(List<String> steps) {
-    store.plan(run, steps);
+    store.steps().plan(run, steps);
     changed.accept(run);
   }
 
   @Override
   public void started(int step, long totalBytes) {
-    store.stepStarted(run, step, totalBytes, clock.instant());
+    store.steps().started(run, step, totalBytes, clock.instant());
     changed.accept(run);
   }
 
@@ -55,14 +61,14 @@ final class RunRecorder implements DrillWatcher {
     long now = System.nanoTime();
     if (now - lastWrite >= WRITE_EVERY_NANOS) {
       lastWrite = now;
-      store.stepProgressed(run, step, doneBytes);
+      store.steps().progressed(run, step, doneBytes);
       changed.accept(run);
     }
   }
 
   @Override
   public void ended(int step, StepState state, long doneBytes, String message) {
-    store.stepEnded(run, step, state, doneBytes, message, clock.instant());
+    store.steps().ended(run, step, state, doneBytes, message, clock.instant());
     changed.accept(run);
   }
 
@@ -81,6 +87,22 @@ final class RunRecorder implements DrillWatcher {
   @Override
   public void cleanup(CleanupState state) {
     store.cleanup(run, state);
+    changed.accept(run);
+  }
+
+  @Override
+  public void screen(Screen screen) {
+    long now = System.nanoTime();
+    if (now - lastScreen >= WRITE_EVERY_NANOS) {
+      lastScreen = now;
+      screens.live(run, screen);
+      changed.accept(run);
+    }
+  }
+
+  @Override
+  public void screens(List<Screen> last, String screenClass, String engine) {
+    screens.last(run, last, screenClass, engine);
     changed.accept(run);
   }
 

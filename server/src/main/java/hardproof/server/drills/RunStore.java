@@ -9,34 +9,37 @@ import hardproof.core.drills.Transitions;
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Coded;
 import hardproof.proving.drills.DrillResult;
-import hardproof.proving.drills.SqlCheck;
-import hardproof.proving.drills.StepState;
+import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.server.storage.Database;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.jdbc.core.simple.JdbcClient.StatementSpec;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Drill runs in the database. Every change of an answer goes through the table of transitions. */
 public final class RunStore {
-  private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final String SELECT = """
       SELECT id, resource, point, store, method, checks_asked, programme, requested_by, reason,
              queued_at, started_at, ended_at, restore, checks, cleanup, hold_ms, hold_until, reaches,
-             bytes, reading_ms, blamed_point, blamed_store, sentence
+             bytes, reading_ms, blamed_point, blamed_store, sentence, options, awaits, await_until,
+             worked_until, newest_data
         FROM drill_run
       """;
 
   private final Database database;
+  private final StepStore steps;
 
   public RunStore(Database database) {
     this.database = database;
+    this.steps = new StepStore(database);
+  }
+
+  StepStore steps() {
+    return steps;
   }
 
   private StatementSpec write(String sql) {
@@ -49,16 +52,19 @@ public final class RunStore {
     String id = UUID.randomUUID().toString();
     database.write(() -> write("""
             INSERT INTO drill_run (id, resource, point, store, method, checks_asked, programme,
-                                   requested_by, reason, queued_at, restore, checks, cleanup, hold_ms, reaches)
+                                   requested_by, reason, queued_at, restore, checks, cleanup, hold_ms, reaches,
+                                   options)
             VALUES (:id, :resource, :point, :store, :method, :checks_asked, :programme,
-                    :requested_by, :reason, :queued_at, 'waiting', 'waiting', 'not-due', :hold_ms, :reaches)
+                    :requested_by, :reason, :queued_at, 'waiting', 'waiting', 'not-due', :hold_ms, :reaches,
+                    :options)
             """)
         .param("id", id)
         .param("resource", order.resource())
         .param("point", order.point())
         .param("store", order.store())
         .param("method", order.method().code())
-        .param("checks_asked", JSON.writeValueAsString(order.checks()))
+        .param("checks_asked", CheckJson.write(order.checks()))
+        .param("options", CheckJson.write(order.options()))
         .param("programme", programme)
         .param("requested_by", requestedBy)
         .param("reason", order.reason())
@@ -88,7 +94,7 @@ public final class RunStore {
         .reads()
         .sql(SELECT + " WHERE id = :id")
         .param("id", id)
-        .query((r, n) -> run(r, steps(id)))
+        .query((r, n) -> run(r, steps.of(id)))
         .optional();
   }
 
@@ -97,7 +103,7 @@ public final class RunStore {
     return database
         .reads()
         .sql(SELECT + " WHERE ended_at IS NULL ORDER BY queued_at, rowid")
-        .query((r, n) -> run(r, steps(r.getString("id"))))
+        .query((r, n) -> run(r, steps.of(r.getString("id"))))
         .list();
   }
 
@@ -121,29 +127,13 @@ public final class RunStore {
         .list();
   }
 
-  private List<Run.Step> steps(String run) {
-    return database
-        .reads()
-        .sql("""
-            SELECT number, name, state, started_at, ended_at, done_bytes, total_bytes, message
-              FROM drill_step WHERE run = :run ORDER BY number
-            """)
-        .param("run", run)
-        .query((r, n) -> new Run.Step(
-            r.getInt(1),
-            r.getString(2),
-            Coded.of(StepState.class, r.getString(3)),
-            instant(r, "started_at"),
-            instant(r, "ended_at"),
-            r.getLong(6),
-            r.getLong(7),
-            r.getString(8)))
-        .list();
-  }
-
   private static Instant instant(ResultSet r, String column) throws SQLException {
     long value = r.getLong(column);
     return r.wasNull() ? null : Instant.ofEpochMilli(value);
+  }
+
+  private static Awaits awaits(String code) {
+    return code == null ? Awaits.NOBODY : Awaits.valueOf(code.toUpperCase(java.util.Locale.ROOT));
   }
 
   private static Run run(ResultSet r, List<Run.Step> steps) throws SQLException {
@@ -155,13 +145,17 @@ public final class RunStore {
         r.getString("point"),
         r.getString("store"),
         Coded.of(Method.class, r.getString("method")),
-        Arrays.asList(JSON.readValue(r.getString("checks_asked"), SqlCheck[].class)),
+        CheckJson.read(r.getString("checks_asked")),
+        CheckJson.readOptions(r.getString("options")),
         r.getString("programme"),
         r.getString("requested_by"),
         r.getString("reason"),
         instant(r, "queued_at"),
         instant(r, "started_at"),
+        instant(r, "worked_until"),
         instant(r, "ended_at"),
+        awaits(r.getString("awaits")),
+        instant(r, "await_until"),
         Coded.of(RestoreState.class, r.getString("restore")),
         Coded.of(ChecksState.class, r.getString("checks")),
         Coded.of(CleanupState.class, r.getString("cleanup")),
@@ -170,6 +164,7 @@ public final class RunStore {
         Coded.of(Rung.class, r.getString("reaches")),
         r.getLong("bytes"),
         took,
+        instant(r, "newest_data"),
         r.getString("blamed_point"),
         r.getString("blamed_store"),
         r.getString("sentence"),
@@ -212,64 +207,31 @@ public final class RunStore {
     });
   }
 
-  void plan(String id, List<String> names) {
-    database.write(() -> {
-      for (int i = 0; i < names.size(); i++) {
-        write(
-                "INSERT INTO drill_step (run, number, name, state) VALUES (:run, :number, :name, 'waiting')")
-            .param("run", id)
-            .param("number", i)
-            .param("name", names.get(i))
-            .update();
-      }
-      return null;
-    });
-  }
-
-  void stepStarted(String id, int number, long totalBytes, Instant now) {
-    database.write(() -> write("""
-            UPDATE drill_step SET state = 'running', started_at = :now, total_bytes = :total
-             WHERE run = :run AND number = :number
-            """)
-        .param("now", now.toEpochMilli())
-        .param("total", totalBytes)
-        .param("run", id)
-        .param("number", number)
-        .update());
-  }
-
-  void stepProgressed(String id, int number, long doneBytes) {
-    write("UPDATE drill_step SET done_bytes = :done WHERE run = :run AND number = :number")
-        .param("done", doneBytes)
-        .param("run", id)
-        .param("number", number)
-        .update();
-  }
-
-  void stepEnded(
-      String id, int number, StepState state, long doneBytes, String message, Instant now) {
-    database.write(() -> write("""
-            UPDATE drill_step SET state = :state, ended_at = :now, done_bytes = :done, message = :message
-             WHERE run = :run AND number = :number
-            """)
-        .param("state", state.code())
-        .param("now", now.toEpochMilli())
-        .param("done", doneBytes)
-        .param("message", message)
-        .param("run", id)
-        .param("number", number)
-        .update());
-  }
-
-  /** Writes what a run came to; only now it counts in an evaluation. */
+  /** Writes what a run came to; only when it has ended it counts in an evaluation. */
   void end(String id, DrillResult result, Instant now) {
+    write(id, result, now, null);
+  }
+
+  /** Writes what a run came to so far; somebody's word is still waited for. */
+  void await(String id, DrillResult result, Instant now, Instant until) {
+    write(id, result, now, until);
+  }
+
+  private void write(String id, DrillResult result, Instant now, Instant until) {
     database.change(() -> write("""
-            UPDATE drill_run SET ended_at = :now, reaches = :reaches, bytes = :bytes, reading_ms = :reading,
+            UPDATE drill_run SET ended_at = :ended, worked_until = :now, awaits = :awaits,
+                   await_until = :until, newest_data = :newest, reaches = :reaches, bytes = :bytes, reading_ms = :reading,
                    blamed_point = :blamed_point, blamed_store = :blamed_store, sentence = :sentence,
                    hold_until = CASE WHEN cleanup = 'holding' THEN :now + hold_ms END
              WHERE id = :id AND ended_at IS NULL
             """)
         .param("now", now.toEpochMilli())
+        .param("ended", until == null ? now.toEpochMilli() : null)
+        .param("until", until == null ? null : until.toEpochMilli())
+        .param(
+            "awaits",
+            until == null ? null : result.awaits().name().toLowerCase(java.util.Locale.ROOT))
+        .param("newest", result.newest() == null ? null : result.newest().toEpochMilli())
         .param("reaches", result.reaches().code())
         .param("bytes", result.bytes())
         .param("reading", result.reading().toMillis())
@@ -280,24 +242,82 @@ public final class RunStore {
         .update());
   }
 
+  /**
+   * Ends a run that waited for somebody's word.
+   *
+   * @param blamedPoint the point that is shown to be bad; null when none is
+   */
+  void answered(String id, ChecksState checks, String blamedPoint, String sentence, Instant now) {
+    // One transaction: a crash between would leave an answer that nothing ever ends.
+    database.write(() -> {
+      checks(id, checks);
+      return database.change(() -> write("""
+              UPDATE drill_run SET ended_at = :now, awaits = NULL, await_until = NULL,
+                     sentence = :sentence, blamed_point = :blamed,
+                     hold_until = CASE WHEN hold_ms > 0 THEN :now + hold_ms END
+               WHERE id = :id AND ended_at IS NULL
+              """)
+          .param("now", now.toEpochMilli())
+          .param("sentence", sentence)
+          .param("blamed", blamedPoint)
+          .param("id", id)
+          .update());
+    });
+  }
+
+  /** A person has answered; now somebody outside is waited for. */
+  void awaitOutside(String id, String sentence, Instant until) {
+    database.change(() -> write("""
+            UPDATE drill_run SET awaits = 'outside', await_until = :until, sentence = :sentence
+             WHERE id = :id AND ended_at IS NULL AND awaits = 'person'
+            """)
+        .param("until", until.toEpochMilli())
+        .param("sentence", sentence)
+        .param("id", id)
+        .update());
+  }
+
+  /** Runs whose time for an answer is over. */
+  List<Run> awaitedTooLong(Instant now) {
+    return database
+        .reads()
+        .sql(SELECT + " WHERE ended_at IS NULL AND await_until <= :now ORDER BY await_until")
+        .param("now", now.toEpochMilli())
+        .query((r, n) -> run(r, List.of()))
+        .list();
+  }
+
+  /** Ended runs whose restored data is held, the oldest first. */
+  List<Run> holding() {
+    return database
+        .reads()
+        .sql(SELECT + " WHERE ended_at IS NOT NULL AND cleanup = 'holding' ORDER BY ended_at")
+        .query((r, n) -> run(r, List.of()))
+        .list();
+  }
+
+  /** The ended runs of one resource without their steps, newest first. */
+  public List<Run> endedOf(String resource, int atMost) {
+    return database
+        .reads()
+        .sql(SELECT
+            + " WHERE resource = :r AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT :n")
+        .param("r", resource)
+        .param("n", atMost)
+        .query((r, n) -> run(r, List.of()))
+        .list();
+  }
+
   /** Ends a run that lost its process, or that was cancelled before it began. */
   void interrupt(Run run, String sentence, Instant now) {
-    if (!run.restore().isFinal()) {
-      restore(run.id(), RestoreState.INTERRUPTED);
-    }
-    if (run.checks() == ChecksState.WAITING) {
-      checks(run.id(), ChecksState.NOT_ASKED);
-    }
     database.change(() -> {
-      write("""
-              UPDATE drill_step SET state = CASE state WHEN 'running' THEN 'failed' ELSE 'skipped' END,
-                     message = CASE state WHEN 'running' THEN :sentence ELSE '' END, ended_at = :now
-               WHERE run = :run AND state IN ('running', 'waiting')
-              """)
-          .param("sentence", sentence)
-          .param("now", now.toEpochMilli())
-          .param("run", run.id())
-          .update();
+      if (!run.restore().isFinal()) {
+        restore(run.id(), RestoreState.INTERRUPTED);
+      }
+      if (run.checks() == ChecksState.WAITING) {
+        checks(run.id(), ChecksState.NOT_ASKED);
+      }
+      steps.leave(run.id(), sentence, now);
       return write(
               "UPDATE drill_run SET ended_at = :now, sentence = :sentence WHERE id = :id AND ended_at IS NULL")
           .param("now", now.toEpochMilli())

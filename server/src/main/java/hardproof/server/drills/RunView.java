@@ -1,7 +1,10 @@
 package hardproof.server.drills;
 
 import hardproof.core.facts.Estate;
-import hardproof.proving.drills.SqlCheck;
+import hardproof.core.wording.Coded;
+import hardproof.proving.checks.Check;
+import hardproof.proving.checks.CheckType;
+import hardproof.proving.drills.DrillOptions;
 import hardproof.server.web.MayBeAbsent;
 import java.time.Instant;
 import java.util.List;
@@ -27,7 +30,10 @@ public record RunView(
     String reason,
     Instant queuedAt,
     @MayBeAbsent Instant startedAt,
+    @MayBeAbsent Instant workedUntil,
     @MayBeAbsent Instant endedAt,
+    @MayBeAbsent String awaits,
+    @MayBeAbsent Instant awaitUntil,
     String restore,
     String checks,
     String cleanup,
@@ -37,8 +43,10 @@ public record RunView(
     boolean ended,
     long bytes,
     @MayBeAbsent Long bytesPerSecond,
+    @MayBeAbsent Instant newestData,
     String sentence,
-    List<Query> queries,
+    List<CheckView> checksAsked,
+    RunOptions options,
     List<RunStep> steps) {
   /** A step; {@code totalBytes} 0 when not known. */
   public record RunStep(
@@ -51,10 +59,34 @@ public record RunView(
       long totalBytes,
       String message) {}
 
-  /** A query that is asked of a restored database. */
-  public record Query(String query, String operator, String expected) {
-    static Query of(SqlCheck check) {
-      return new Query(check.query(), check.operator().code(), check.expected());
+  /** A check; {@code expected} empty where its type needs nothing. */
+  public record CheckView(String type, String subject, String expected) {
+    static CheckView of(Check check) {
+      return new CheckView(check.type().code(), check.subject(), check.expected());
+    }
+
+    /**
+     * @throws IllegalArgumentException saying what is wrong with it
+     */
+    Check check() {
+      return new Check(Coded.of(CheckType.class, type), subject, expected);
+    }
+  }
+
+  /** How the method was to work; {@code bootLimitMs} in milliseconds. */
+  public record RunOptions(
+      String seed,
+      int sample,
+      List<String> paths,
+      @MayBeAbsent String engine,
+      long bootLimitMs) {
+    static RunOptions of(DrillOptions options) {
+      return new RunOptions(
+          options.seed(),
+          options.sample(),
+          options.paths(),
+          options.engine(),
+          options.bootLimit().toMillis());
     }
   }
 
@@ -79,7 +111,10 @@ public record RunView(
         run.reason(),
         run.queuedAt(),
         run.startedAt(),
+        run.workedUntil(),
         run.endedAt(),
+        run.awaiting() ? run.awaits().name().toLowerCase(java.util.Locale.ROOT) : null,
+        run.awaitUntil(),
         run.restore().code(),
         run.checks().code(),
         run.cleanup().code(),
@@ -89,8 +124,10 @@ public record RunView(
         run.ended(),
         run.bytes(),
         rate(run),
+        run.newestData(),
         run.sentence(),
-        run.checksAsked().stream().map(Query::of).toList(),
+        run.checksAsked().stream().map(CheckView::of).toList(),
+        RunOptions.of(run.options()),
         run.steps().stream()
             .map(s -> new RunStep(
                 s.number(),

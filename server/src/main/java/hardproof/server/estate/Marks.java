@@ -19,7 +19,8 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
             SELECT (SELECT coalesce(max(rowid), 0) FROM recovery_point),
                    (SELECT coalesce(max(rowid), 0) FROM copy),
                    (SELECT coalesce(max(rowid), 0) FROM job),
-                   (SELECT coalesce(max(ended_at), 0) FROM drill_run),
+                   max((SELECT coalesce(max(ended_at), 0) FROM drill_run),
+                       (SELECT coalesce(max(ended_at), 0) FROM read_back)),
                    (SELECT coalesce(max(id), 0) FROM import_batch
                      WHERE type IS NULL OR type NOT IN ('points', 'copies', 'jobs'))
                    || '/' || (SELECT coalesce(max(id), 0) FROM standard_in_force)
@@ -30,26 +31,43 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
         .single();
   }
 
-  // UNION ALL, as a UNION of sorted parts would go through the whole index of resources to be
-  // sorted.
   /** The resources that facts have come about since; null when anything may have turned. */
   public Set<String> touchedSince(Marks before, Database database) {
     if (!other.equals(before.other)) {
       return null;
     }
+    Set<String> touched = touchedByRows(before.points, before.copies, database);
+    touched.addAll(database
+        .reads()
+        .sql("""
+            SELECT resource FROM job WHERE rowid > :jobs AND resource IS NOT NULL
+            UNION ALL SELECT resource FROM drill_run WHERE ended_at > :drills
+            UNION ALL SELECT resource FROM read_back WHERE ended_at > :drills
+            """)
+        .param("jobs", before.jobs)
+        .param("drills", before.drills)
+        .query(String.class)
+        .list());
+    return touched;
+  }
+
+  /**
+   * The resources that rows of points and copies behind these are about; of a point that was told of
+   * another resource before, both. UNION ALL, as a UNION of parts that an index could sort goes through
+   * the whole of it.
+   */
+  static Set<String> touchedByRows(long pointRow, long copyRow, Database database) {
     return new HashSet<>(database
         .reads()
         .sql("""
             SELECT resource FROM recovery_point WHERE rowid > :points
-            UNION ALL SELECT p.resource FROM copy c CROSS JOIN recovery_point p ON p.key = c.point
-               AND p.replaced_at IS NULL WHERE c.rowid > :copies
-            UNION ALL SELECT resource FROM job WHERE rowid > :jobs AND resource IS NOT NULL
-            UNION ALL SELECT resource FROM drill_run WHERE ended_at > :drills
+            UNION ALL SELECT o.resource FROM recovery_point n CROSS JOIN recovery_point o
+                ON o.key = n.key AND o.replaced_at IS NOT NULL WHERE n.rowid > :points
+            UNION ALL SELECT p.resource FROM copy c CROSS JOIN recovery_point p
+                ON p.key = c.point AND p.replaced_at IS NULL WHERE c.rowid > :copies
             """)
-        .param("points", before.points)
-        .param("copies", before.copies)
-        .param("jobs", before.jobs)
-        .param("drills", before.drills)
+        .param("points", pointRow)
+        .param("copies", copyRow)
         .query(String.class)
         .list());
   }

@@ -98,7 +98,7 @@ final class PackedPoints {
     held = false;
     long rows = newest.pointRow() - done.pointRow() + newest.copyRow() - done.copyRow();
     if (rows > mergedMost) {
-      packAnew(database.onReader(c -> touched(c, done)));
+      packAnew(Marks.touchedByRows(done.pointRow(), done.copyRow(), database));
     } else {
       merge(done);
     }
@@ -154,30 +154,8 @@ final class PackedPoints {
     }
   }
 
-  /** The resources that new rows of points and copies are about, before and after. */
-  private static Set<String> touched(Connection connection, Upto done) throws SQLException {
-    Set<String> touched = new TreeSet<>();
-    String sql = """
-        SELECT resource FROM recovery_point WHERE rowid > ?1
-        UNION ALL SELECT o.resource FROM recovery_point n CROSS JOIN recovery_point o
-            ON o.key = n.key AND o.replaced_at IS NOT NULL WHERE n.rowid > ?1
-        UNION ALL SELECT p.resource FROM copy c CROSS JOIN recovery_point p
-            ON p.key = c.point AND p.replaced_at IS NULL WHERE c.rowid > ?2
-        """;
-    try (PreparedStatement select = connection.prepareStatement(sql)) {
-      select.setLong(1, done.pointRow());
-      select.setLong(2, done.copyRow());
-      try (ResultSet rows = select.executeQuery()) {
-        while (rows.next()) {
-          touched.add(rows.getString(1));
-        }
-      }
-    }
-    return touched;
-  }
-
   private void packAnew(Set<String> resources) {
-    List<String> all = List.copyOf(resources);
+    List<String> all = resources.stream().sorted().toList();
     for (int i = 0; i < all.size(); i += AT_ONCE) {
       Map<String, byte[]> bodies = new ConcurrentHashMap<>();
       all.subList(i, Math.min(all.size(), i + AT_ONCE)).parallelStream()

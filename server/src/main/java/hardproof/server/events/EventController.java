@@ -4,6 +4,7 @@ import hardproof.core.facts.Estate;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.drills.RunStore;
 import hardproof.server.drills.RunView;
+import hardproof.server.integrity.Sweeps;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.util.LinkedHashSet;
@@ -37,10 +38,11 @@ class EventController {
     return thread;
   });
 
-  EventController(RunStore runs, Supplier<Estate> estate, RunQueue queue) {
+  EventController(RunStore runs, Supplier<Estate> estate, RunQueue queue, Sweeps sweeps) {
     this.runs = runs;
     this.estate = estate;
     queue.onChange(this::runChanged);
+    sweeps.onChange(() -> sender.execute(() -> send("sweep", "")));
     sender.scheduleWithFixedDelay(
         () -> send("alive", ""), KEEP_ALIVE_SECONDS, KEEP_ALIVE_SECONDS, TimeUnit.SECONDS);
   }

@@ -26,10 +26,11 @@ final class DrillLog {
     line(log, "clean-up", run.cleanup().code());
     line(log, "rung", run.reaches().code() + (run.fact().passed() ? ", reached" : ", not reached"));
     line(log, "read", Wording.bytes(run.bytes()));
+    line(log, "newest", run.newestData());
     line(log, "result", run.sentence());
     run.checksAsked()
-        .forEach(
-            c -> line(log, "query", c.query() + " " + c.operator().words() + " " + c.expected()));
+        .forEach(c ->
+            line(log, "check", c.title() + (c.expected().isEmpty() ? "" : " = " + c.expected())));
     log.append('\n');
     for (Run.Step step : run.steps()) {
       log.append(String.format(

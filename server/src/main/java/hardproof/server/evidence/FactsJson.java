@@ -121,6 +121,7 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
     put(row, "checks", d.checks());
     put(row, "clean_up", d.cleanup());
     put(row, "started", d.started());
+    put(row, "worked", d.worked());
     put(row, "ended", d.ended());
     put(row, "bytes", d.bytes());
     put(row, "blamed_point", d.blamedPoint());
@@ -223,6 +224,7 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
         Coded.of(ChecksState.class, r.get("checks")),
         Coded.of(CleanupState.class, r.get("clean_up")),
         Instant.parse(r.get("started")),
+        Instant.parse(r.getOrDefault("worked", r.get("ended"))),
         Instant.parse(r.get("ended")),
         Long.parseLong(r.get("bytes")),
         r.get("blamed_point"),

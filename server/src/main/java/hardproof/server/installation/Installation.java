@@ -1,16 +1,24 @@
 package hardproof.server.installation;
 
+import hardproof.core.drills.DrillFact;
 import hardproof.core.facts.Estate;
 import hardproof.core.findings.Findings;
+import hardproof.proving.drills.DrillLimits;
 import hardproof.proving.drills.DrillRunner;
+import hardproof.proving.drills.Engines;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.criteria.StandardStore;
+import hardproof.server.drills.BaselineStore;
+import hardproof.server.drills.CheckStore;
 import hardproof.server.drills.DrillOrders;
+import hardproof.server.drills.EventSigner;
+import hardproof.server.drills.OutsideChecks;
+import hardproof.server.drills.PointSearches;
 import hardproof.server.drills.ProgrammeStore;
 import hardproof.server.drills.Programmes;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.drills.RunStore;
-import hardproof.server.drills.SqlCheckStore;
+import hardproof.server.drills.ScreenStore;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.OwnFacts;
 import hardproof.server.evidence.PackBuilder;
@@ -20,6 +28,9 @@ import hardproof.server.feeds.Importer;
 import hardproof.server.feeds.Inbox;
 import hardproof.server.feeds.MappingStore;
 import hardproof.server.findings.FindingLog;
+import hardproof.server.integrity.ReadBackStore;
+import hardproof.server.integrity.SweepStore;
+import hardproof.server.integrity.Sweeps;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
@@ -27,6 +38,10 @@ import hardproof.server.storage.DataFolder;
 import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
 import java.util.function.Supplier;
 
 /** Opens a data folder and puts the parts together. */
@@ -38,7 +53,14 @@ public final class Installation implements AutoCloseable {
   private final Clock clock;
   private final Database database;
   private final RunStore runs;
-  private final SqlCheckStore sqlChecks;
+  private final CheckStore checks;
+  private final ScreenStore screens;
+  private final BaselineStore baselines;
+  private final OutsideChecks outside;
+  private final EventSigner signer;
+  private final Engines engines;
+  private final Sandboxes sandboxes;
+  private final DrillRunner runner;
   private final FactStore facts;
   private final StandardStore standards;
   private final Evaluations evaluations;
@@ -46,6 +68,9 @@ public final class Installation implements AutoCloseable {
   private final FeedStore feeds;
   private final DrillOrders orders;
   private final RunQueue queue;
+  private final PointSearches searches;
+  private final SweepStore sweepStore;
+  private final Sweeps sweeps;
   private final ProgrammeStore programmeStore;
   private final Programmes programmes;
   private final PackBuilder packBuilder;
@@ -56,21 +81,44 @@ public final class Installation implements AutoCloseable {
     this.clock = clock;
     this.database = Database.open(folder.database());
     this.runs = new RunStore(database);
-    this.sqlChecks = new SqlCheckStore(database);
-    this.facts = new FactStore(database, runs::facts);
+    this.checks = new CheckStore(database);
+    ReadBackStore readBacks = new ReadBackStore(database);
+    this.facts = new FactStore(database, asAt -> proof(runs, readBacks, asAt));
     this.standards = new StandardStore(database);
     this.evaluations = new Evaluations(database, facts, standards::inForceAt, clock);
     this.findingLog = new FindingLog(database);
     this.feeds = new FeedStore(database);
-    Sandboxes sandboxes = new Sandboxes(folder.sandboxes(), RESERVE_BYTES);
-    DrillRunner runner = new DrillRunner(sandboxes);
+    this.sandboxes = new Sandboxes(folder.sandboxes(), RESERVE_BYTES);
+    this.engines = new Engines(folder.root().resolve("engine-test"));
+    this.runner = new DrillRunner(sandboxes, engines, DrillLimits.usual());
+    this.screens = new ScreenStore(database);
+    this.baselines = new BaselineStore(database);
+    this.signer = EventSigner.open(folder.keys());
+    this.outside = new OutsideChecks(database, signer, clock);
     Supplier<Estate> estate = () -> evaluations.now().estate();
-    this.orders = new DrillOrders(runner, sqlChecks);
-    this.queue = new RunQueue(runs, orders, runner, sandboxes, estate, clock);
+    this.orders = new DrillOrders(runner, checks, screens, baselines, clock);
+    this.queue =
+        new RunQueue(runs, orders, screens, baselines, outside, runner, sandboxes, estate, clock);
+    this.searches = new PointSearches(database, runs, orders, queue, estate, clock);
+    this.sweepStore = new SweepStore(database);
+    this.sweeps = new Sweeps(sweepStore, readBacks, orders, runner, estate, clock);
     this.programmeStore = new ProgrammeStore(database);
     this.programmes = new Programmes(database, programmeStore, runs, orders, estate);
     this.packBuilder = new PackBuilder(runs);
     this.packs = new PackStore(database, folder, packBuilder);
+  }
+
+  /** What drills and read-backs had shown by an instant, in the order they ended. */
+  private static List<DrillFact> proof(RunStore runs, ReadBackStore readBacks, Instant asAt) {
+    List<DrillFact> read = readBacks.facts(asAt);
+    List<DrillFact> drilled = runs.facts(asAt);
+    if (read.isEmpty()) {
+      return drilled;
+    }
+    List<DrillFact> all = new ArrayList<>(drilled);
+    all.addAll(read);
+    all.sort(Comparator.comparing(DrillFact::ended));
+    return all;
   }
 
   /**
@@ -96,8 +144,32 @@ public final class Installation implements AutoCloseable {
     return runs;
   }
 
-  public SqlCheckStore sqlChecks() {
-    return sqlChecks;
+  public CheckStore checks() {
+    return checks;
+  }
+
+  public ScreenStore screens() {
+    return screens;
+  }
+
+  public OutsideChecks outside() {
+    return outside;
+  }
+
+  public EventSigner signer() {
+    return signer;
+  }
+
+  public Engines engines() {
+    return engines;
+  }
+
+  public Sandboxes sandboxes() {
+    return sandboxes;
+  }
+
+  public DrillRunner runner() {
+    return runner;
   }
 
   public FactStore facts() {
@@ -138,6 +210,18 @@ public final class Installation implements AutoCloseable {
     return queue;
   }
 
+  public PointSearches searches() {
+    return searches;
+  }
+
+  public SweepStore sweepStore() {
+    return sweepStore;
+  }
+
+  public Sweeps sweeps() {
+    return sweeps;
+  }
+
   public ProgrammeStore programmeStore() {
     return programmeStore;
   }
@@ -176,7 +260,9 @@ public final class Installation implements AutoCloseable {
 
   @Override
   public void close() {
+    sweeps.close();
     queue.close();
+    outside.close();
     database.close();
   }
 }

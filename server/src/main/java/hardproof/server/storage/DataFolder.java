@@ -41,6 +41,11 @@ public record DataFolder(Path root) {
     return root.resolve("inbox");
   }
 
+  /** Keys that what is sent outside is signed with. */
+  public Path keys() {
+    return root.resolve("keys");
+  }
+
   /** The stand-in stores of the demo estate. */
   public Path demo() {
     return root.resolve("demo");

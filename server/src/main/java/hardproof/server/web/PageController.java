@@ -36,6 +36,8 @@ class PageController {
     "/findings",
     "/criteria",
     "/insights",
+    "/integrity",
+    "/engines",
     "/drills",
     "/feeds",
     "/evidence",

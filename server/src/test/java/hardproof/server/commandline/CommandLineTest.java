@@ -205,9 +205,9 @@ class CommandLineTest {
         run("drill", "--data", data, "share", "--method", "read-through", "--reason", "x");
     assertThat(failed.code()).isEqualTo(1);
     assertThat(failed.out()).contains("the copy is damaged");
-    assertThat(run("drill", "--data", data, "db", "--method", "full-restore", "--reason", "x")
+    assertThat(run("drill", "--data", data, "db", "--method", "boot", "--reason", "x")
             .err())
-        .contains("Choose read-through instead");
+        .contains("A drill by boot does not suit a database");
   }
 
   @Test

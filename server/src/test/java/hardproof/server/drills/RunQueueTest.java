@@ -10,7 +10,8 @@ import hardproof.core.drills.RestoreState;
 import hardproof.core.drills.Transitions.ImpossibleTransition;
 import hardproof.core.ladder.Rung;
 import hardproof.core.proof.Verdict;
-import hardproof.proving.drills.SqlCheck;
+import hardproof.proving.checks.Check;
+import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.StepState;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
@@ -84,10 +85,9 @@ class RunQueueTest extends WithEstate {
     drill(order("share", null, null));
     estate
         .installation
-        .sqlChecks()
+        .checks()
         .keep(
-            "db",
-            List.of(new SqlCheck("SELECT count(*) FROM entry", SqlCheck.Operator.EQUALS, "3000")));
+            "db", List.of(new Check(CheckType.QUERY_EQUALS, "SELECT count(*) FROM entry", "3000")));
     Run database = drill(order("db", null, null));
     assertThat(database.method()).isEqualTo(Method.DATABASE);
     assertThat(database.reaches()).isEqualTo(Rung.RUNNING);
@@ -128,9 +128,9 @@ class RunQueueTest extends WithEstate {
   void aRunWhoseProcessStoppedIsInterruptedAndItsSandboxRemoved() throws IOException {
     String id = queue(order("share", null, null));
     runs().claim(estate.clock.instant());
-    runs().plan(id, List.of("first", "second"));
+    runs().steps().plan(id, List.of("first", "second"));
     runs().restore(id, RestoreState.RUNNING);
-    runs().stepStarted(id, 0, 10, estate.clock.instant());
+    runs().steps().started(id, 0, 10, estate.clock.instant());
     Files.createDirectories(sandbox(id).resolve("restored/deep"));
     Files.writeString(sandbox(id).resolve("restored/deep/file"), "half of it");
     String waiting = queue(order("db", null, null));

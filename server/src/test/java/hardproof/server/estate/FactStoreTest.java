@@ -194,6 +194,15 @@ class FactStoreTest extends WithEstate {
     Marks after = Marks.now(estate.installation.database());
     assertThat(after.touchedSince(before, estate.installation.database()))
         .isEqualTo(Set.of("db", "share"));
+    estate.clock.forward(Duration.ofMinutes(1));
+    estate.take(
+        "points.csv",
+        "key,resource,form,data_time,available,outcome\n"
+            + "db-2,bare,full,2026-11-24T09:00:00Z,2026-11-24T09:30:00Z,complete\n");
+    assertThat(Marks.now(estate.installation.database())
+            .touchedSince(after, estate.installation.database()))
+        .as("the resource that it was told of before, too")
+        .isEqualTo(Set.of("db", "bare"));
     estate.take("workloads.csv", "key,name\nnew,New\n");
     assertThat(Marks.now(estate.installation.database())
             .touchedSince(after, estate.installation.database()))

@@ -3,6 +3,11 @@ package hardproof.server.storage;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.proving.checks.Check;
+import hardproof.proving.checks.CheckType;
+import hardproof.proving.drills.DrillOptions;
+import hardproof.server.drills.CheckStore;
+import hardproof.server.drills.RunStore;
 import java.io.IOException;
 import java.net.URISyntaxException;
 import java.nio.file.Files;
@@ -12,12 +17,14 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import org.flywaydb.core.Flyway;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -25,6 +32,7 @@ import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.jdbc.UncategorizedSQLException;
+import org.springframework.jdbc.datasource.SingleConnectionDataSource;
 import org.springframework.transaction.CannotCreateTransactionException;
 
 class DatabaseTest {
@@ -178,6 +186,47 @@ class DatabaseTest {
       assertThat(
               database.reads().sql("PRAGMA user_version").query(Integer.class).single())
           .isEqualTo(Database.SCHEMA);
+    }
+  }
+
+  private int applicationId() throws IOException {
+    try (Database ours = Database.open(folder.resolve("ours.db"))) {
+      return ours.reads().sql("PRAGMA application_id").query(Integer.class).single();
+    }
+  }
+
+  /** Checks were queries alone before version 6; those kept and those of old runs are taken along. */
+  @Test
+  void queriesOfBeforeBecomeChecks() throws IOException, SQLException {
+    try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + file)) {
+      Flyway.configure()
+          .dataSource(new SingleConnectionDataSource(c, true))
+          .target("5")
+          .load()
+          .migrate();
+      try (Statement s = c.createStatement()) {
+        s.execute(
+            "INSERT INTO sql_check (resource, number, query, operator, expected)"
+                + " VALUES ('db', 0, 'SELECT 1', 'equals', '1'), ('db', 1, 'SELECT 9', 'at-least', '2')");
+        s.execute("INSERT INTO drill_run (id, resource, point, store, method, checks_asked,"
+            + " requested_by, reason, queued_at, ended_at, restore, checks, cleanup, hold_ms, reaches)"
+            + " VALUES ('r', 'db', 'p', 's', 'database', '[{\"query\":\"SELECT 9\",\"operator\":"
+            + "\"AT_LEAST\",\"expected\":\"2\"}]', 'x', 'y', 1, 2, 'done', 'passed', 'done', 0,"
+            + " 'running'), ('none', 'db', 'p', 's', 'database', '[]', 'x', 'y', 1, 2, 'done',"
+            + " 'passed', 'done', 0, 'running')");
+        s.execute("PRAGMA application_id = " + applicationId());
+      }
+    }
+    setVersion(5);
+    try (Database database = Database.open(file)) {
+      Check equals = new Check(CheckType.QUERY_EQUALS, "SELECT 1", "1");
+      Check atLeast = new Check(CheckType.QUERY_AT_LEAST, "SELECT 9", "2");
+      assertThat(new CheckStore(database).of("db")).containsExactly(equals, atLeast);
+      RunStore runs = new RunStore(database);
+      assertThat(runs.find("r").orElseThrow().checksAsked()).containsExactly(atLeast);
+      assertThat(runs.find("r").orElseThrow().options()).isEqualTo(DrillOptions.usual());
+      assertThat(runs.find("none").orElseThrow().checksAsked()).isEmpty();
+      assertThat(runs.facts(Instant.ofEpochMilli(2))).hasSize(2);
     }
   }
 

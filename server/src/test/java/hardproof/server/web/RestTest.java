@@ -236,11 +236,13 @@ class RestTest {
   @Test
   void whatCanNotBeDrilledSaysWhyInThePlan() {
     assertThat(client
-            .post("/api/drill-plans", "{\"resource\": \"db\", \"method\": \"full-restore\"}")
+            .post(
+                "/api/drill-plans",
+                "{\"resource\": \"db\", \"method\": \"full-restore\", \"checks\": [{\"type\": \"query-equals\", \"subject\": \"SELECT 1\", \"expected\": \"1\"}]}")
             .json()
             .path("refusal")
             .asString())
-        .contains("full restore reads tar and tar.gz");
+        .startsWith("a check can't be asked after a drill by full restore");
     problem(
         client.post("/api/drill-plans", "{\"resource\": \"db\", \"holdMinutes\": 100000}"),
         400,
@@ -248,7 +250,7 @@ class RestTest {
     problem(
         client.post(
             "/api/drill-plans",
-            "{\"resource\": \"db\", \"method\": \"database\", \"queries\": [{\"query\": \"DROP TABLE entry\", \"operator\": \"equals\", \"expected\": \"1\"}]}"),
+            "{\"resource\": \"db\", \"method\": \"database\", \"checks\": [{\"type\": \"query-equals\", \"subject\": \"DROP TABLE entry\", \"expected\": \"1\"}]}"),
         400,
         "The query must begin with SELECT or WITH.");
   }

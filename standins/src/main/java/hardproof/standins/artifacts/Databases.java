@@ -24,11 +24,51 @@ public final class Databases {
     "Skerry Point", "Holm Inlet", "Drift Lane", "Tarn Head", "Vestmark", "Nordal"
   };
 
+  /** A row every seven minutes, the newest a minute before ?1; what it holds is scattered by ?2. */
+  private static final String ENTRIES = """
+      INSERT INTO entry
+      WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ROWS)
+      SELECT i, strftime('%Y-%m-%dT%H:%M:%SZ', ?1 - 60 * (1 + (ROWS - i) * 7), 'unixepoch'),
+             CASE (i * 31 + ?2) % 6 WHEN 0 THEN 'Skerry Point' WHEN 1 THEN 'Holm Inlet'
+               WHEN 2 THEN 'Drift Lane' WHEN 3 THEN 'Tarn Head' WHEN 4 THEN 'Vestmark' ELSE 'Nordal' END,
+             printf('TF-%08X', (i * 2654435761 + ?2 * 40503) & 4294967295),
+             500 + (i * 7919 + ?2) % 20000
+        FROM n
+      """.replace("ROWS", Integer.toString(ROWS));
+
   private Databases() {}
 
   /** A sound database whose newest row is a minute older than {@code dataTime}. */
   public static Artifact sound(long seed, Instant dataTime) throws IOException {
-    return new Artifact("sqlite.gz", gzip(build(seed, dataTime, false)), null);
+    return new Artifact("sqlite.gz", gzip(build(seed, dataTime, false, null)), null);
+  }
+
+  /** A sound database that holds a marker which somebody planted. */
+  public static Artifact marked(long seed, Instant dataTime, String marker) throws IOException {
+    return new Artifact("sqlite.gz", gzip(build(seed, dataTime, false, marker)), null);
+  }
+
+  /** The same data as a dump of statements. */
+  public static Artifact dump(long seed, Instant dataTime) throws IOException {
+    StringBuilder sql = new StringBuilder("PRAGMA foreign_keys=OFF;\nBEGIN TRANSACTION;\n");
+    sql.append(
+        "CREATE TABLE entry (id INTEGER PRIMARY KEY, made_at TEXT NOT NULL, place TEXT NOT NULL,"
+            + " reference TEXT NOT NULL, amount_cents INTEGER NOT NULL);\n");
+    Random random = new Random(seed);
+    for (int i = 1; i <= ROWS; i++) {
+      Instant made = dataTime.minus(Duration.ofMinutes(1 + (long) (ROWS - i) * 7));
+      sql.append("INSERT INTO entry VALUES(")
+          .append(i)
+          .append(",'")
+          .append(made)
+          .append("','");
+      sql.append(PLACES[random.nextInt(PLACES.length)]).append("','TF-");
+      sql.append(HexFormat.of().withUpperCase().toHexDigits(random.nextInt())).append("',");
+      sql.append(500 + random.nextInt(20_000)).append(");\n");
+    }
+    sql.append("CREATE INDEX entry_by_reference ON entry (reference);\nCOMMIT;\n");
+    return new Artifact(
+        "sql.gz", gzip(sql.toString().getBytes(java.nio.charset.StandardCharsets.UTF_8)), null);
   }
 
   /**
@@ -36,15 +76,16 @@ public final class Databases {
    * as a failing disk does. Every checksum of the backup is right.
    */
   public static Artifact corrupt(long seed, Instant dataTime) throws IOException {
-    return new Artifact("sqlite.gz", gzip(build(seed, dataTime, true)), null);
+    return new Artifact("sqlite.gz", gzip(build(seed, dataTime, true, null)), null);
   }
 
-  private static byte[] build(long seed, Instant dataTime, boolean damaged) throws IOException {
+  private static byte[] build(long seed, Instant dataTime, boolean damaged, String marker)
+      throws IOException {
     Path file = Files.createTempFile("standin-", ".db");
     try {
       int page;
       try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file)) {
-        page = fill(connection, seed, dataTime);
+        page = fill(connection, seed, dataTime, marker);
       } catch (SQLException e) {
         throw new IOException("the stand-in database could not be made", e);
       }
@@ -61,7 +102,8 @@ public final class Databases {
   }
 
   /** Fills the database and gives the number of a leaf page of its index. */
-  private static int fill(Connection connection, long seed, Instant dataTime) throws SQLException {
+  private static int fill(Connection connection, long seed, Instant dataTime, String marker)
+      throws SQLException {
     try (Statement s = connection.createStatement()) {
       s.execute("PRAGMA page_size = 4096");
       // A crash here costs nothing: the file is made anew.
@@ -73,19 +115,20 @@ public final class Databases {
       s.execute("CREATE INDEX entry_by_reference ON entry (reference)");
     }
     connection.setAutoCommit(false);
-    Random random = new Random(seed);
-    try (PreparedStatement insert =
-        connection.prepareStatement("INSERT INTO entry VALUES (?, ?, ?, ?, ?)")) {
-      for (int i = 1; i <= ROWS; i++) {
-        Instant made = dataTime.minus(Duration.ofMinutes(1 + (long) (ROWS - i) * 7));
-        insert.setInt(1, i);
-        insert.setString(2, made.toString());
-        insert.setString(3, PLACES[random.nextInt(PLACES.length)]);
-        insert.setString(4, "TF-" + HexFormat.of().withUpperCase().toHexDigits(random.nextInt()));
-        insert.setInt(5, 500 + random.nextInt(20_000));
-        insert.addBatch();
+    try (PreparedStatement insert = connection.prepareStatement(ENTRIES)) {
+      insert.setLong(1, dataTime.getEpochSecond());
+      insert.setLong(2, Math.floorMod(seed, 1_000_003L));
+      insert.executeUpdate();
+    }
+    if (marker != null) {
+      try (PreparedStatement insert =
+          connection.prepareStatement("INSERT INTO entry VALUES (?, ?, ?, ?, 0)")) {
+        insert.setInt(1, ROWS + 1);
+        insert.setString(2, dataTime.minus(Duration.ofMinutes(1)).toString());
+        insert.setString(3, PLACES[0]);
+        insert.setString(4, marker);
+        insert.executeUpdate();
       }
-      insert.executeBatch();
     }
     connection.commit();
     try (Statement s = connection.createStatement();

@@ -5,6 +5,7 @@ import hardproof.proving.checksums.Sha256;
 import java.io.BufferedOutputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -16,8 +17,11 @@ import java.util.Random;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.zip.GZIPOutputStream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.apache.commons.compress.archivers.tar.TarArchiveEntry;
 import org.apache.commons.compress.archivers.tar.TarArchiveOutputStream;
+import org.apache.commons.compress.compressors.zstandard.ZstdCompressorOutputStream;
 
 /**
  * A tree of files that changes from day to day, and its archives. The same seed and days always give
@@ -31,12 +35,15 @@ public final class FileTrees {
 
   private final long seed;
   private final int files;
+  private final String format;
   private final List<Map<String, byte[]>> days = new ArrayList<>();
 
   /**
    * @param files how many there are at the beginning
+   * @param format of the archives: tar, tar.gz, tar.zst or zip
    */
-  public FileTrees(long seed, int files) {
+  public FileTrees(long seed, int files, String format) {
+    this.format = format;
     this.seed = seed;
     this.files = files;
   }
@@ -100,7 +107,7 @@ public final class FileTrees {
   /** A full: everything as of a day. */
   public Artifact full(int day, Instant time) throws IOException {
     Map<String, byte[]> tree = tree(day);
-    return new Artifact("tar.gz", archive(tree, List.of(), time), manifest(tree));
+    return new Artifact(format, archive(tree, List.of(), time), manifest(tree));
   }
 
   /** An incremental: what changed since the day before, removals as whiteouts. */
@@ -115,7 +122,7 @@ public final class FileTrees {
     });
     List<String> removed = new ArrayList<>(new TreeSet<>(before.keySet()));
     removed.removeAll(now.keySet());
-    return new Artifact("tar.gz", archive(changed, removed, time), manifest(now));
+    return new Artifact(format, archive(changed, removed, time), manifest(now));
   }
 
   private static byte[] manifest(Map<String, byte[]> tree) {
@@ -124,20 +131,45 @@ public final class FileTrees {
     return ChecksumList.format(sums).getBytes(StandardCharsets.UTF_8);
   }
 
-  private static byte[] archive(Map<String, byte[]> files, List<String> removed, Instant time)
+  private byte[] archive(Map<String, byte[]> files, List<String> removed, Instant time)
       throws IOException {
+    Map<String, byte[]> all = new LinkedHashMap<>(files);
+    for (String name : removed) {
+      int slash = name.lastIndexOf('/') + 1;
+      all.put(name.substring(0, slash) + ".wh." + name.substring(slash), new byte[0]);
+    }
     ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-    try (TarArchiveOutputStream tar = new TarArchiveOutputStream(
-        new BufferedOutputStream(new GZIPOutputStream(bytes), 1 << 16), "UTF-8")) {
-      for (Map.Entry<String, byte[]> file : files.entrySet()) {
+    if (format.equals("zip")) {
+      zip(all, time, bytes);
+      return bytes.toByteArray();
+    }
+    try (TarArchiveOutputStream tar =
+        new TarArchiveOutputStream(new BufferedOutputStream(compressed(bytes), 1 << 16), "UTF-8")) {
+      for (Map.Entry<String, byte[]> file : all.entrySet()) {
         put(tar, file.getKey(), file.getValue(), time);
-      }
-      for (String name : removed) {
-        int slash = name.lastIndexOf('/') + 1;
-        put(tar, name.substring(0, slash) + ".wh." + name.substring(slash), new byte[0], time);
       }
     }
     return bytes.toByteArray();
+  }
+
+  private OutputStream compressed(OutputStream out) throws IOException {
+    return switch (format) {
+      case "tar.gz" -> new GZIPOutputStream(out);
+      case "tar.zst" -> new ZstdCompressorOutputStream(out);
+      default -> out;
+    };
+  }
+
+  private static void zip(Map<String, byte[]> files, Instant time, OutputStream out)
+      throws IOException {
+    try (ZipOutputStream zip = new ZipOutputStream(out, StandardCharsets.UTF_8)) {
+      for (Map.Entry<String, byte[]> file : files.entrySet()) {
+        ZipEntry entry = new ZipEntry(file.getKey());
+        entry.setTimeLocal(time.atOffset(java.time.ZoneOffset.UTC).toLocalDateTime());
+        zip.putNextEntry(entry);
+        zip.write(file.getValue());
+      }
+    }
   }
 
   private static void put(TarArchiveOutputStream tar, String name, byte[] content, Instant time)

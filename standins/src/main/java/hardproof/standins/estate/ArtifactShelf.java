@@ -2,8 +2,11 @@ package hardproof.standins.estate;
 
 import hardproof.proving.checksums.Sha256;
 import hardproof.standins.artifacts.Artifact;
+import hardproof.standins.artifacts.Bundles;
 import hardproof.standins.artifacts.Databases;
+import hardproof.standins.artifacts.Directories;
 import hardproof.standins.artifacts.FileTrees;
+import hardproof.standins.artifacts.Machines;
 import hardproof.standins.estate.Scenario.ResourceRow;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -36,12 +39,43 @@ final class ArtifactShelf {
    */
   Artifact make(ResourceRow r, int day, Instant dataTime, boolean full) throws IOException {
     long own = seed * 1009 + r.key().hashCode();
-    if (r.database()) {
-      boolean bad = r.key().equals("payroll-db") && EstateMaker.DAYS - day <= PAYROLL_BAD_FOR_DAYS;
-      return bad ? Databases.corrupt(own, dataTime) : Databases.sound(own, dataTime);
+    return switch (r.kind()) {
+      case "database" -> database(r, day, dataTime, own);
+      case "virtual-machine", "physical-server" ->
+        Machines.disk(r.key(), Quirks.fate(r), own + day);
+      case "directory" ->
+        Directories.staff(own, EstateMaker.DAYS - day <= Quirks.ATTRIBUTE_LOST_FOR_DAYS);
+      case "container-application" ->
+        Bundles.application(r.key(), own, dataTime, !r.key().equals("shop-app"));
+      default -> {
+        FileTrees trees = shares.computeIfAbsent(
+            r.key(), k -> new FileTrees(own, FILES, Quirks.archiveFormat(r)));
+        yield full ? trees.full(day, dataTime) : trees.incremental(day, dataTime);
+      }
+    };
+  }
+
+  private static Artifact database(ResourceRow r, int day, Instant dataTime, long own)
+      throws IOException {
+    int daysAgo = EstateMaker.DAYS - day;
+    if (r.key().equals("payroll-db") && daysAgo <= PAYROLL_BAD_FOR_DAYS) {
+      return Databases.corrupt(own, dataTime);
     }
-    FileTrees trees = shares.computeIfAbsent(r.key(), k -> new FileTrees(own, FILES));
-    return full ? trees.full(day, dataTime) : trees.incremental(day, dataTime);
+    if (r.key().equals("booking-db")) {
+      // Since the day before yesterday the same old dump is taken again and again, under a new
+      // label.
+      return daysAgo > Quirks.MARKER_PLANTED_DAYS_AGO
+          ? Databases.sound(own, dataTime)
+          : daysAgo == Quirks.MARKER_PLANTED_DAYS_AGO
+              ? Databases.marked(own, dataTime, Quirks.MARKER)
+              : Databases.sound(
+                  own,
+                  dataTime.minus(
+                      java.time.Duration.ofDays(Quirks.MARKER_PLANTED_DAYS_AGO + 1 - daysAgo)));
+    }
+    return r.key().equals("bunker-db")
+        ? Databases.dump(own, dataTime)
+        : Databases.sound(own, dataTime);
   }
 
   Shelved put(String store, ResourceRow r, String point, Artifact artifact) throws IOException {
@@ -50,7 +84,8 @@ final class ArtifactShelf {
     Files.createDirectories(file.getParent());
     Files.write(file, artifact.bytes());
     if (artifact.manifest() != null) {
-      Files.write(file.resolveSibling(file.getFileName() + ".sha256"), artifact.manifest());
+      Files.write(
+          file.resolveSibling(file.getFileName() + artifact.manifestEnd()), artifact.manifest());
     }
     return new Shelved(
         place,

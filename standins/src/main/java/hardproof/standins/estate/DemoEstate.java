@@ -1,5 +1,6 @@
 package hardproof.standins.estate;
 
+import hardproof.proving.checks.Check;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -11,13 +12,16 @@ import java.util.Map;
  * instant always give the same facts and the same bytes.
  *
  * @param deliveries what the feeds brought, oldest first
+ * @param checks by resource, asked of what is restored of it
+ * @param laterChecks added later on, oldest first
  * @param regions by data class, where copies may lie
  * @param drills what was drilled in the past, oldest first
  */
 public record DemoEstate(
     List<Delivery> deliveries,
     List<PastDrill> drills,
-    List<Query> queries,
+    Map<String, List<Check>> checks,
+    List<LaterChecks> laterChecks,
     List<DemoProgramme> programmes,
     List<DemoPerson> people,
     Map<String, List<String>> regions) {
@@ -30,8 +34,8 @@ public record DemoEstate(
   /** A drill to be carried out on the facts and bytes of that day. */
   public record PastDrill(Instant at, String resource, String method, String by, String reason) {}
 
-  /** A query on a restored database. */
-  public record Query(String resource, String query, String operator, String expected) {}
+  /** A check that was added to those of a resource at an instant. */
+  public record LaterChecks(Instant at, String resource, Check check) {}
 
   /** A programme; {@code scope} as JSON. */
   public record DemoProgramme(

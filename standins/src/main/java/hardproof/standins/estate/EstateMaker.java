@@ -1,11 +1,12 @@
 package hardproof.standins.estate;
 
 import hardproof.core.evidence.CsvCell;
+import hardproof.proving.checks.Check;
+import hardproof.proving.checks.CheckType;
 import hardproof.standins.artifacts.Artifact;
 import hardproof.standins.estate.DemoEstate.Delivery;
 import hardproof.standins.estate.DemoEstate.DemoProgramme;
 import hardproof.standins.estate.DemoEstate.PastDrill;
-import hardproof.standins.estate.DemoEstate.Query;
 import hardproof.standins.estate.Scenario.Plan;
 import hardproof.standins.estate.Scenario.ResourceRow;
 import java.io.IOException;
@@ -63,7 +64,13 @@ final class EstateMaker {
     journals(deliveries);
     deliveries.sort(Comparator.comparing(Delivery::received));
     return new DemoEstate(
-        deliveries, drills(), queries(), programmes(), Scenario.PEOPLE, Scenario.REGIONS);
+        deliveries,
+        drills(),
+        checks(),
+        laterChecks(now),
+        programmes(),
+        Scenario.PEOPLE,
+        Scenario.REGIONS);
   }
 
   private Instant daysAgo(int days) {
@@ -235,6 +242,7 @@ final class EstateMaker {
       if (shelved != null && r.key().equals("freight-share") && day == 2 && primary) {
         shelf.flipOneBit(store, shelved.place());
       }
+      boolean unchecked = Quirks.withoutChecksum(r);
       copies.add(new CopyRow(
           feedOf(r),
           finished,
@@ -247,8 +255,8 @@ final class EstateMaker {
               finished.plus(Duration.ofDays(90)),
               shelved == null ? null : artifact.format(),
               shelved == null ? null : shelved.place(),
-              shelved == null ? null : shelved.sha256(),
-              shelved == null ? null : shelved.manifest())));
+              unchecked || shelved == null ? null : shelved.sha256(),
+              unchecked || shelved == null ? null : shelved.manifest())));
     }
   }
 
@@ -366,14 +374,47 @@ final class EstateMaker {
     return drills;
   }
 
-  private static List<Query> queries() {
-    List<Query> queries = new ArrayList<>();
+  private static Map<String, List<Check>> checks() {
+    Map<String, List<Check>> checks = new HashMap<>();
     for (ResourceRow r : Scenario.RESOURCES) {
       if (r.database() && r.artifacts()) {
-        queries.add(new Query(r.key(), "SELECT count(*) FROM entry", "at-least", "3000"));
+        List<Check> own = new ArrayList<>();
+        own.add(new Check(CheckType.QUERY_AT_LEAST, "SELECT count(*) FROM entry", "3000"));
+        if (r.key().equals("booking-db")) {
+          own.add(new Check(CheckType.NEWEST_WITHIN, "SELECT max(made_at) FROM entry", "60h"));
+        } else {
+          own.add(new Check(CheckType.NEWEST_WITHIN, "SELECT max(made_at) FROM entry", "15m"));
+        }
+        checks.put(r.key(), own);
       }
     }
-    return queries;
+    checks.put(
+        "staff-dir",
+        List.of(
+            new Check(CheckType.ENTRIES_AT_LEAST, "(objectClass=inetOrgPerson)", "60"),
+            new Check(CheckType.ATTRIBUTES_KEPT, "(objectClass=inetOrgPerson)", "mail,uid")));
+    for (String app : List.of("shop-app", "weather-app")) {
+      checks.put(
+          app,
+          List.of(new Check(
+              CheckType.QUERY_AT_LEAST,
+              "volumes/" + app + "-data/entries.db :: SELECT count(*) FROM entry",
+              "3000")));
+    }
+    return checks;
+  }
+
+  /** Checks that came to a resource only lately: a marker that was planted, a validator that was hired. */
+  private static List<DemoEstate.LaterChecks> laterChecks(Instant now) {
+    return List.of(
+        new DemoEstate.LaterChecks(
+            now.minus(Duration.ofDays(Quirks.MARKER_PLANTED_DAYS_AGO).minusHours(8)),
+            "booking-db",
+            new Check(CheckType.MARKER_THERE, "SELECT reference FROM entry", Quirks.MARKER)),
+        new DemoEstate.LaterChecks(
+            now.minus(Duration.ofDays(3)),
+            "bunker-db",
+            new Check(CheckType.OUTSIDE, "http://127.0.0.1:9/validate", "30m")));
   }
 
   private List<DemoProgramme> programmes() {

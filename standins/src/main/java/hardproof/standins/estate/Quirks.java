@@ -1,5 +1,6 @@
 package hardproof.standins.estate;
 
+import hardproof.standins.artifacts.Machines.Fate;
 import hardproof.standins.estate.Scenario.ResourceRow;
 import java.time.Duration;
 import java.time.Instant;
@@ -7,6 +8,40 @@ import java.time.Instant;
 /** What is odd about single resources, so that there is something to find. */
 final class Quirks {
   private Quirks() {}
+
+  /** Since yesterday the directory's backups leave out the mail address of some people. */
+  static final int ATTRIBUTE_LOST_FOR_DAYS = 1;
+
+  /** The marker that was planted in the bookings, to tell one point from another. */
+  static final String MARKER = "TF-PLANTED-MARK";
+
+  static final int MARKER_PLANTED_DAYS_AGO = 2;
+
+  /** What becomes of the machines of the estate when they are started. */
+  static Fate fate(ResourceRow r) {
+    return switch (r.key()) {
+      case "radio-gateway" -> Fate.FATAL;
+      case "telemetry-gateway" -> Fate.NO_BOOT_RECORD;
+      case "galley-kiosk" -> Fate.REPAIR;
+      case "tickets-server" -> Fate.HANGS;
+      case "mooring-logger" -> Fate.OWN_CONSOLE;
+      default -> Fate.BOOTS;
+    };
+  }
+
+  static String archiveFormat(ResourceRow r) {
+    return switch (r.key()) {
+      case "lost-share", "fuel-scans" -> "tar.zst";
+      case "portal-logs", "tickets-share" -> "zip";
+      case "museum-scans" -> "tar";
+      default -> "tar.gz";
+    };
+  }
+
+  /** Nobody made checksums of the bridge's scenarios. */
+  static boolean withoutChecksum(ResourceRow r) {
+    return r.key().equals("bridge-scenarios");
+  }
 
   /** Its schedule was changed six days ago, and nobody thought of how many points it keeps. */
   static boolean evening(ResourceRow r) {

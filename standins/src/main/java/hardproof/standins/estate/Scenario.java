@@ -60,14 +60,20 @@ final class Scenario {
       new WorkloadRow("payroll", "Payroll", "Petra Lund", "2"),
       new WorkloadRow("staff-directory", "Staff directory", "Nils Arden", "2"),
       new WorkloadRow("engine-telemetry", "Engine telemetry", "Oskar Thyne", "2"),
+      new WorkloadRow("ticket-gates", "Ticket gates", "Nils Arden", "2"),
+      new WorkloadRow("berth-booking", "Berth booking", "Jonas Brae", "2"),
       new WorkloadRow("quay-cameras", "Quay cameras", "Runa Feld", "3"),
       new WorkloadRow("lost-property", "Lost property", "Runa Feld", "3"),
       new WorkloadRow("freight-manifests", "Freight manifests", "Edvin Stroem", "3"),
       new WorkloadRow("galley-orders", "Galley orders", "Mina Corr", "3"),
       new WorkloadRow("workshop-tickets", "Workshop tickets", "Edvin Stroem", "3"),
       new WorkloadRow("wifi-portal", "Passenger Wi-Fi portal", "Nils Arden", "3"),
+      new WorkloadRow("quay-shop", "Quay shop", "Mina Corr", "3"),
+      new WorkloadRow("weather-board", "Weather board", "Oskar Thyne", "3"),
+      new WorkloadRow("bunker-orders", "Bunker orders", "Oskar Thyne", "3"),
       new WorkloadRow("museum-archive", "Museum archive", "Mina Corr", "4"),
       new WorkloadRow("photo-contest", "Photo contest", "Mina Corr", "4"),
+      new WorkloadRow("deck-manuals", "Deck manuals", "Petra Lund", "4"),
       new WorkloadRow("test-harbour", "Test harbour", "Nils Arden", "4"),
       new WorkloadRow("training-bridge", "Training bridge simulator", "", "4"));
 
@@ -84,7 +90,7 @@ final class Scenario {
     add(r, "fleet-archive", "file-share", "fleet-positions", Plan.GOLD, THREE, 25);
     facts(r, "radio-index", "database", "berth-radio", Plan.GOLD, THREE);
     facts(r, "radio-store", "file-share", "berth-radio", Plan.GOLD, THREE);
-    facts(r, "radio-gateway", "virtual-machine", "berth-radio", Plan.GOLD, THREE);
+    add(r, "radio-gateway", "virtual-machine", "berth-radio", Plan.GOLD, THREE, 6);
     add(r, "relay-db", "database", "payments-relay", Plan.GOLD, THREE, 36);
     add(r, "relay-keys", "file-share", "payments-relay", Plan.GOLD, THREE, 36);
     add(r, "rota-db", "database", "crew-rota", Plan.DAILY, ABROAD, 10);
@@ -97,11 +103,11 @@ final class Scenario {
     add(r, "payroll-db", "database", "payroll", Plan.DAILY, THREE, 20, 1);
     add(r, "payroll-share", "file-share", "payroll", Plan.DAILY, THREE, 20);
     add(r, "payroll-letters", "file-share", "payroll", Plan.CHAIN, WITH_TAPE, 18);
-    add(r, "staff-dir", "directory", "staff-directory", Plan.DAILY, THREE, 8);
+    add(r, "staff-dir", "directory", "staff-directory", Plan.DAILY, THREE, 8, 1);
     facts(r, "staff-photos", "file-share", "staff-directory", Plan.DAILY, ABROAD);
     facts(r, "telemetry-db", "database", "engine-telemetry", Plan.DAILY, THREE);
     facts(r, "telemetry-lake", "object-storage", "engine-telemetry", Plan.SLOW, THREE);
-    facts(r, "telemetry-gateway", "virtual-machine", "engine-telemetry", Plan.DAILY, THREE);
+    add(r, "telemetry-gateway", "virtual-machine", "engine-telemetry", Plan.DAILY, THREE, 5);
     facts(r, "camera-north", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
     facts(r, "camera-south", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
     facts(r, "camera-ramp", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
@@ -110,13 +116,13 @@ final class Scenario {
     add(r, "lost-share", "file-share", "lost-property", Plan.CHAIN, WITH_TAPE, 15);
     add(r, "freight-share", "file-share", "freight-manifests", Plan.CHAIN, WITH_TAPE, 1);
     add(r, "freight-db", "database", "freight-manifests", Plan.DAILY, THREE, 12);
-    facts(r, "galley-kiosk", "virtual-machine", "galley-orders", Plan.DAILY, THREE);
+    add(r, "galley-kiosk", "virtual-machine", "galley-orders", Plan.DAILY, THREE, 4);
     add(r, "galley-db", "database", "galley-orders", Plan.DAILY, THREE, 12);
-    facts(r, "tickets-server", "physical-server", "workshop-tickets", Plan.DAILY, ONE_ARRAY);
+    add(r, "tickets-server", "physical-server", "workshop-tickets", Plan.DAILY, ONE_ARRAY, 4);
     add(r, "tickets-share", "file-share", "workshop-tickets", Plan.DAILY, ONE_ARRAY);
     add(r, "tickets-db", "database", "workshop-tickets", Plan.DAILY, ONE_ARRAY);
     facts(r, "tickets-spool", "volume", "workshop-tickets", Plan.NONE, List.of());
-    facts(r, "portal-server", "virtual-machine", "wifi-portal", Plan.DAILY, THREE);
+    add(r, "portal-server", "virtual-machine", "wifi-portal", Plan.DAILY, THREE, 7);
     facts(r, "portal-data", "volume", "wifi-portal", Plan.NONE, List.of());
     add(r, "portal-logs", "file-share", "wifi-portal", Plan.DAILY, THREE, 7);
     add(r, "museum-scans", "file-share", "museum-archive", Plan.CHAIN, TWO, 40);
@@ -127,8 +133,16 @@ final class Scenario {
     facts(r, "harbour-sim-3", "virtual-machine", "test-harbour", Plan.NONE, List.of());
     facts(r, "harbour-sim-4", "virtual-machine", "test-harbour", Plan.NONE, List.of());
     facts(r, "bridge-sim", "virtual-machine", "training-bridge", Plan.NONE, List.of());
-    facts(r, "bridge-scenarios", "file-share", "training-bridge", Plan.DAILY, TWO);
-    facts(r, "mooring-logger", "physical-server", "", Plan.DAILY, TWO);
+    add(r, "bridge-scenarios", "file-share", "training-bridge", Plan.DAILY, TWO);
+    add(r, "mooring-logger", "physical-server", "", Plan.DAILY, THREE, 1);
+    add(r, "gate-server", "virtual-machine", "ticket-gates", Plan.DAILY, THREE, 9);
+    add(r, "gate-db", "database", "ticket-gates", Plan.DAILY, THREE, 9);
+    add(r, "booking-db", "database", "berth-booking", Plan.DAILY, THREE, 6, 1);
+    add(r, "shop-app", "container-application", "quay-shop", Plan.DAILY, THREE, 3);
+    add(r, "weather-app", "container-application", "weather-board", Plan.DAILY, THREE, 11);
+    add(r, "weather-charts", "file-share", "weather-board", Plan.CHAIN, WITH_TAPE, 11);
+    add(r, "bunker-db", "database", "bunker-orders", Plan.DAILY, THREE, 17, 2);
+    add(r, "deck-library", "file-share", "deck-manuals", Plan.CHAIN, TWO);
     return List.copyOf(r);
   }
 

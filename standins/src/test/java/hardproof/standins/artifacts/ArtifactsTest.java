@@ -4,8 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.proving.archives.LayerUnpacker;
 import hardproof.proving.archives.UnpackLimits;
-import hardproof.proving.checksums.ChecksumList;
 import hardproof.proving.manifests.TreeComparison;
+import hardproof.proving.manifests.TreeManifest;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -30,8 +30,8 @@ class ArtifactsTest {
 
   @Test
   void aChainOfLayersGivesTheTreeOfItsLastManifest() throws IOException {
-    FileTrees trees = new FileTrees(3, 20);
-    LayerUnpacker unpacker = new LayerUnpacker(folder, UnpackLimits.upTo(100_000_000));
+    FileTrees trees = new FileTrees(3, 20, "tar.gz");
+    LayerUnpacker unpacker = new LayerUnpacker(folder, UnpackLimits.upTo(100_000_000, 10_000));
     unpacker.apply(unzipped(trees.full(4, TIME)), () -> 1_000_000);
     Artifact last = null;
     for (int day = 5; day <= 9; day++) {
@@ -39,7 +39,9 @@ class ArtifactsTest {
       unpacker.apply(unzipped(last), () -> 1_000_000);
     }
     TreeComparison comparison = TreeComparison.of(
-        folder, ChecksumList.parse(new String(last.manifest(), StandardCharsets.UTF_8)), n -> {});
+        folder,
+        TreeManifest.ofChecksums(new String(last.manifest(), StandardCharsets.UTF_8)),
+        n -> {});
     assertThat(comparison.equal()).as(comparison.sentence()).isTrue();
     assertThat(comparison.files()).isEqualTo(trees.tree(9).size());
   }

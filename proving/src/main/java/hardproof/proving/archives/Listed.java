@@ -1,0 +1,14 @@
+package hardproof.proving.archives;
+
+import java.time.Instant;
+
+/**
+ * An entry of a point as it would be after a restore.
+ *
+ * @param path with / between its parts
+ * @param type {@code file} or {@code link}
+ * @param sizeBytes null when it is not told without reading
+ * @param modified null when it is not told
+ * @param layer place of the point: which artifact of the chain it comes from
+ */
+public record Listed(String path, String type, Long sizeBytes, Instant modified, String layer) {}

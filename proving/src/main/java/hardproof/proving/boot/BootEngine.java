@@ -1,0 +1,64 @@
+package hardproof.proving.boot;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.function.Consumer;
+import java.util.function.Predicate;
+
+/** Starts an image with no network and nothing written to it, and watches its screen. */
+public interface BootEngine {
+  /** For choosing it: {@code stand-in} or {@code qemu}. */
+  String code();
+
+  /** For people, with its version. */
+  String name();
+
+  /**
+   * What is to be started.
+   *
+   * @param image in raw form, or of the form that {@code form} names
+   * @param form {@code raw}, {@code qcow2} or {@code vmdk}
+   * @param efi whether firmware of the newer kind starts it
+   * @param work a folder of its own for what it needs to write
+   * @param limit of the machine's own time
+   * @param decisive whether a text screen decides what came of it; an engine may then stop soon
+   * @param nonce that the machine finds in its serial number and repeats in what it says of services
+   */
+  record Start(
+      Path image,
+      String form,
+      boolean efi,
+      Path work,
+      Duration limit,
+      Predicate<String> decisive,
+      String nonce) {}
+
+  /** The engine itself could not do its work: never a failure of the machine. */
+  final class EngineFailed extends IOException {
+    private static final long serialVersionUID = 1L;
+
+    public EngineFailed(String message, Throwable cause) {
+      super(message, cause);
+    }
+  }
+
+  /** The image is not one that may or can be started. */
+  final class BadImage extends IOException {
+    private static final long serialVersionUID = 1L;
+
+    public BadImage(String message) {
+      super(message);
+    }
+  }
+
+  /**
+   * Runs the machine until it has settled or its limit is over.
+   *
+   * @param shown told each new screen
+   * @param stopIfCancelled called often; what it throws ends the machine
+   * @throws EngineFailed when the engine could not start or broke down
+   * @throws BadImage when the image itself is refused
+   */
+  Watched watch(Start start, Consumer<Screen> shown, Runnable stopIfCancelled) throws IOException;
+}

@@ -1,0 +1,105 @@
+package hardproof.proving.boot;
+
+import hardproof.proving.boot.BootEngine.EngineFailed;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Speaks QMP with a QEMU process over its standard input and output (QEMU manual, "QMP"). */
+final class QemuMonitor {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final long ANSWER_LIMIT_SECONDS = 60;
+
+  private final Process process;
+  private final OutputStream out;
+  private final BlockingQueue<JsonNode> answers = new LinkedBlockingQueue<>();
+  private final List<JsonNode> events = new CopyOnWriteArrayList<>();
+
+  QemuMonitor(Process process) {
+    this.process = process;
+    this.out = process.getOutputStream();
+    Thread reader = new Thread(this::read, "qemu-monitor");
+    reader.setDaemon(true);
+    reader.start();
+  }
+
+  /** Answers and events come mixed, a line each. */
+  private void read() {
+    try (BufferedReader lines = new BufferedReader(
+        new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8))) {
+      String line;
+      while ((line = lines.readLine()) != null) {
+        JsonNode node = JSON.readTree(line);
+        if (node.has("event")) {
+          events.add(node);
+        } else {
+          answers.add(node);
+        }
+      }
+    } catch (IOException | JacksonException e) {
+      // The process has ended; whoever waits for an answer is told below.
+    }
+    answers.add(JSON.createObjectNode().put("ended", true));
+  }
+
+  List<JsonNode> events() {
+    return events;
+  }
+
+  private JsonNode answer() throws EngineFailed {
+    try {
+      JsonNode answer = answers.poll(ANSWER_LIMIT_SECONDS, TimeUnit.SECONDS);
+      if (answer == null || answer.has("ended")) {
+        throw new EngineFailed(
+            answer == null ? "QEMU does not answer" : "QEMU ended by itself", null);
+      }
+      return answer;
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new EngineFailed("interrupted while QEMU worked", e);
+    }
+  }
+
+  /** Waits for the greeting and begins. */
+  void begin() throws EngineFailed {
+    if (!answer().has("QMP")) {
+      throw new EngineFailed("QEMU did not greet as expected", null);
+    }
+    ask("qmp_capabilities", Map.of());
+  }
+
+  JsonNode ask(String command, Map<String, ?> arguments) throws EngineFailed {
+    try {
+      String line = JSON.writeValueAsString(
+          arguments.isEmpty()
+              ? Map.of("execute", command)
+              : Map.of("execute", command, "arguments", arguments));
+      out.write((line + "\n").getBytes(StandardCharsets.UTF_8));
+      out.flush();
+    } catch (IOException e) {
+      throw new EngineFailed("QEMU ended by itself", e);
+    }
+    JsonNode answer = answer();
+    if (answer.has("error")) {
+      throw new EngineFailed(
+          "QEMU refused " + command + ": " + answer.get("error").path("desc").asString(), null);
+    }
+    return answer.path("return");
+  }
+
+  /** A command of the monitor for people, which alone can read ports and registers. */
+  String human(String command) throws EngineFailed {
+    return ask("human-monitor-command", Map.of("command-line", command)).asString();
+  }
+}

@@ -1,0 +1,130 @@
+package hardproof.proving.boot;
+
+import hardproof.proving.images.Disk;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Deque;
+import java.util.function.Consumer;
+
+/**
+ * The engine that ships: a small interpreter that executes the image's own boot code. It is good for
+ * simple loaders and for telling what does not start at all; what it can't execute it leaves undecided.
+ */
+public final class StandInEngine implements BootEngine {
+  private static final long MOST_INSTRUCTIONS = 40_000_000;
+  private static final int LOOK_EVERY = 20_000;
+  private static final int SCREENS_KEPT = 12;
+  private static final long SHOW_EVERY_NANOS = 500_000_000L;
+
+  /** When the screen has not changed for so long, a machine that waits is taken to have settled. */
+  private static final long SETTLED_MS = 8_000;
+
+  @Override
+  public String code() {
+    return "stand-in";
+  }
+
+  @Override
+  public String name() {
+    return "the stand-in engine";
+  }
+
+  @Override
+  public Watched watch(Start start, Consumer<Screen> shown, Runnable stopIfCancelled)
+      throws IOException {
+    if (!start.form().equals("raw")) {
+      throw new EngineFailed(
+          "the stand-in engine starts raw images; install qemu-system-x86 for " + start.form(),
+          null);
+    }
+    if (start.efi()) {
+      return new Watched(
+          name(),
+          new ArrayList<>(),
+          "",
+          Ending.NOT_DECIDED,
+          0,
+          "it is started by EFI firmware, which the stand-in engine does not have");
+    }
+    try (Disk disk = Disk.open(start.image())) {
+      StandInMachine machine = new StandInMachine(disk, start.nonce());
+      machine.start();
+      return run(machine, start, shown, stopIfCancelled);
+    } catch (UncheckedIOException e) {
+      throw new EngineFailed("the image could not be read: " + e.getMessage(), e);
+    }
+  }
+
+  /** The cells of the text screen at a moment. */
+  private record Seen(long atMs, byte[] cells) {
+    Screen screen() {
+      return new Screen(atMs, TextGrid.lines(cells), TextPicture.png(cells));
+    }
+  }
+
+  private Watched run(
+      StandInMachine machine, Start start, Consumer<Screen> shown, Runnable stopIfCancelled) {
+    // Pictures are drawn of what is kept in the end, and now and then of what is shown meanwhile.
+    Deque<Seen> screens = new ArrayDeque<>();
+    long shownAt = System.nanoTime() - SHOW_EVERY_NANOS;
+    byte[] before = null;
+    long changedAt = 0;
+    long haltsAtChange = 0;
+    long instructions = 0;
+    while (true) {
+      for (int i = 0; i < LOOK_EVERY && machine.ending() == null; i++) {
+        long halts = machine.halts();
+        machine.step();
+        instructions++;
+        if (machine.halts() != halts) {
+          // It waited: its clock may have gone on a good deal.
+          break;
+        }
+      }
+      stopIfCancelled.run();
+      byte[] cells = machine.cells();
+      if (!Arrays.equals(cells, before)) {
+        before = cells;
+        changedAt = machine.nowMs();
+        haltsAtChange = machine.halts();
+        screens.addLast(new Seen(machine.nowMs(), cells));
+        if (screens.size() > SCREENS_KEPT) {
+          screens.removeFirst();
+        }
+        if (System.nanoTime() - shownAt >= SHOW_EVERY_NANOS) {
+          shownAt = System.nanoTime();
+          shown.accept(screens.getLast().screen());
+        }
+      }
+      boolean waits = machine.halts() > haltsAtChange;
+      if (machine.ending() == null) {
+        long still = machine.nowMs() - changedAt;
+        if (waits && still >= SETTLED_MS) {
+          machine.end(Ending.WAITING, "it waits, its screen unchanged");
+        } else if (machine.nowMs() >= start.limit().toMillis()
+            || instructions >= MOST_INSTRUCTIONS) {
+          machine.end(
+              waits ? Ending.WAITING : Ending.BUSY,
+              instructions >= MOST_INSTRUCTIONS
+                  ? instructions / 1_000_000 + " million instructions were executed"
+                  : "its time was over");
+        }
+      }
+      if (machine.ending() != null) {
+        boolean stays = machine.ending() == Ending.WAITING || machine.ending() == Ending.HALTED;
+        // A machine that waits for a key shows what it shows until somebody comes.
+        long ran = stays ? Math.max(machine.nowMs(), changedAt + SETTLED_MS) : machine.nowMs();
+        return new Watched(
+            name(),
+            screens.stream().map(Seen::screen).toList(),
+            machine.serial.toString(),
+            machine.ending(),
+            ran,
+            machine.note());
+      }
+    }
+  }
+}

@@ -1,0 +1,24 @@
+package hardproof.proving.boot;
+
+import java.util.List;
+
+/**
+ * What an engine saw of a machine.
+ *
+ * @param engine its name and version
+ * @param screens every one that differed from the one before, oldest first, cut to the last ones
+ * @param serial what came over the serial line
+ * @param ranMs the machine's own time when it ended
+ * @param note why it is not decided, or what happened at the end
+ */
+public record Watched(
+    String engine, List<Screen> screens, String serial, Ending ending, long ranMs, String note) {
+  public Watched {
+    screens = List.copyOf(screens);
+  }
+
+  /** The last screen; null when none was seen. */
+  public Screen last() {
+    return screens.isEmpty() ? null : screens.get(screens.size() - 1);
+  }
+}

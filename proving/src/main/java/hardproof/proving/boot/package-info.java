@@ -1,0 +1,2 @@
+/** Starting a machine from its image, with no network and no writes, and reading its screen. */
+package hardproof.proving.boot;

@@ -1,0 +1,106 @@
+package hardproof.proving.databases;
+
+import hardproof.core.wording.Wording;
+import hardproof.proving.checks.Answer;
+import hardproof.proving.checks.Aspect;
+import hardproof.proving.checks.Check;
+import hardproof.proving.checks.CheckType;
+import hardproof.proving.checks.Restored;
+import java.io.IOException;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Set;
+
+/** A database that was restored under a new name, whatever its engine. */
+public abstract class RestoredDatabase implements Restored {
+  static final int FAULTS_LISTED = 10;
+
+  /** The engine could not answer: the words are its own. */
+  public static final class QueryFailed extends Exception {
+    private static final long serialVersionUID = 1L;
+
+    public QueryFailed(String message, Throwable cause) {
+      super(message, cause);
+    }
+  }
+
+  /** What the engine's own check of its integrity finds; empty when all is well. */
+  public abstract List<String> integrityFaults() throws QueryFailed, IOException;
+
+  /** The first columns of the first rows as text, null for NULL; at most {@code atMost} of them. */
+  abstract List<String> values(String query, int atMost) throws QueryFailed, IOException;
+
+  @Override
+  public final Set<Aspect> aspects() {
+    return Set.of(Aspect.DATABASE);
+  }
+
+  @Override
+  public final Answer ask(Check check, Instant dataTime) throws IOException {
+    String query = check.subject();
+    String line = query.replaceAll("\\s+", " ");
+    String question = line.length() > 80 ? line.substring(0, 79) + "…" : line;
+    try {
+      return switch (check.type()) {
+        case QUERY_EQUALS, QUERY_AT_LEAST -> {
+          String found = first(query);
+          boolean passed = check.accepts(found);
+          String expected = (check.type() == CheckType.QUERY_AT_LEAST ? "at least " : "equal to ")
+              + check.expected();
+          yield Answer.of(
+              passed,
+              question + " gave " + (found == null ? "nothing" : shown(found)) + ", " + expected
+                  + (passed ? "" : " was expected"));
+        }
+        case NEWEST_WITHIN -> newest(check, question, first(query), dataTime);
+        case MARKER_THERE, MARKER_ABSENT -> {
+          boolean there = values(query, 100_000).contains(check.expected());
+          yield Answer.of(
+              there == (check.type() == CheckType.MARKER_THERE),
+              "the marker " + check.expected() + (there ? " is among " : " is not among ") + "what "
+                  + question + " gives");
+        }
+        default -> throw new IllegalArgumentException(check.type() + " is not asked of a database");
+      };
+    } catch (QueryFailed e) {
+      return Answer.of(false, question + " could not be answered: " + e.getMessage());
+    }
+  }
+
+  private static String shown(String value) {
+    return value.length() > 200 ? value.substring(0, 199) + "…" : value;
+  }
+
+  private String first(String query) throws QueryFailed, IOException {
+    List<String> values = values(query, 1);
+    return values.isEmpty() ? null : values.get(0);
+  }
+
+  /** What would really be lost: the newest time in the data against the one that the point promises. */
+  private static Answer newest(Check check, String question, String found, Instant dataTime) {
+    Instant newest = found == null ? null : DataTimes.read(found);
+    if (newest == null) {
+      return Answer.of(
+          false,
+          question + " gave " + (found == null ? "nothing" : shown(found))
+              + ", a time was expected");
+    }
+    if (dataTime == null) {
+      return new Answer(
+          false,
+          "the newest data is of " + newest + "; the data time of the point is not known",
+          newest);
+    }
+    Duration lost = Duration.between(newest, dataTime);
+    boolean passed = lost.compareTo(check.duration()) <= 0;
+    String measured = lost.isNegative()
+        ? Wording.duration(lost.negated()) + " after the point's own data time"
+        : Wording.duration(lost) + " before the point's data time";
+    return new Answer(
+        passed,
+        "the newest data is of " + Wording.time(newest, dataTime) + ", " + measured + "; "
+            + Wording.duration(check.duration()) + " allowed",
+        newest);
+  }
+}

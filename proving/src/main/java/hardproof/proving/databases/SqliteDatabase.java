@@ -1,0 +1,101 @@
+package hardproof.proving.databases;
+
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import org.sqlite.SQLiteConfig;
+import org.sqlite.SQLiteConnection;
+import org.sqlite.SQLiteLimits;
+
+/**
+ * A restored SQLite file, opened as one that may be hostile: read-only, nothing attached, no
+ * functions of the schema's own choosing run, and a limit on time.
+ */
+public final class SqliteDatabase extends RestoredDatabase {
+  private static final Duration TIME_LIMIT = Duration.ofMinutes(10);
+
+  private final Connection connection;
+  private final StatementWatch watch;
+
+  private SqliteDatabase(Connection connection, Runnable stopIfCancelled) {
+    this.connection = connection;
+    this.watch = new StatementWatch(TIME_LIMIT, stopIfCancelled);
+  }
+
+  /**
+   * @param stopIfCancelled called often while something is asked; what it throws ends the question
+   */
+  public static SqliteDatabase open(Path file, Runnable stopIfCancelled) throws QueryFailed {
+    SQLiteConfig config = new SQLiteConfig();
+    config.setReadOnly(true);
+    config.enableLoadExtension(false);
+    try {
+      Connection connection = config.createConnection("jdbc:sqlite:" + file.toAbsolutePath());
+      nothingAttached(connection);
+      try (Statement statement = connection.createStatement()) {
+        statement.execute("PRAGMA trusted_schema = OFF");
+        statement.execute("PRAGMA cell_size_check = ON");
+        statement.execute("PRAGMA query_only = ON");
+      }
+      return new SqliteDatabase(connection, stopIfCancelled);
+    } catch (SQLException e) {
+      throw new QueryFailed(e.getMessage(), e);
+    }
+  }
+
+  /** ATTACH, and VACUUM INTO, which attaches, are refused by the engine from now on. */
+  static void nothingAttached(Connection connection) throws SQLException {
+    connection.unwrap(SQLiteConnection.class).setLimit(SQLiteLimits.SQLITE_LIMIT_ATTACHED, 0);
+  }
+
+  /** What {@code PRAGMA integrity_check} and {@code foreign_key_check} find. */
+  @Override
+  public List<String> integrityFaults() throws QueryFailed {
+    List<String> faults = new ArrayList<>();
+    for (String line : values("PRAGMA integrity_check(" + FAULTS_LISTED + ")", FAULTS_LISTED)) {
+      if (!line.equals("ok")) {
+        faults.add(line.replaceAll("\\s+", " ")
+            .replace("*** in database main *** ", "")
+            .strip());
+      }
+    }
+    if (faults.isEmpty()) {
+      for (String table : values("PRAGMA foreign_key_check", FAULTS_LISTED)) {
+        faults.add("a row of table " + table + " refers to a row that is not there");
+      }
+    }
+    return faults;
+  }
+
+  @Override
+  List<String> values(String sql, int atMost) throws QueryFailed {
+    List<String> values = new ArrayList<>();
+    try (Statement statement = connection.createStatement()) {
+      watch.during(statement, () -> {
+        try (ResultSet rows = statement.executeQuery(sql)) {
+          while (values.size() < atMost && rows.next()) {
+            values.add(rows.getString(1));
+          }
+        }
+      });
+    } catch (SQLException e) {
+      throw new QueryFailed(e.getMessage(), e);
+    }
+    return values;
+  }
+
+  @Override
+  public void close() {
+    watch.close();
+    try {
+      connection.close();
+    } catch (SQLException e) {
+      // It was only read; there is nothing to lose.
+    }
+  }
+}

@@ -1,0 +1,177 @@
+package hardproof.proving.drills;
+
+import hardproof.core.ladder.Rung;
+import hardproof.core.wording.Wording;
+import hardproof.proving.applications.ApplicationBundle;
+import hardproof.proving.applications.RestoredApplication;
+import hardproof.proving.archives.HostileArchive;
+import hardproof.proving.archives.LayerUnpacker;
+import hardproof.proving.archives.UnpackLimits;
+import hardproof.proving.checks.Aspect;
+import hardproof.proving.checks.Restored;
+import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.formats.Content;
+import hardproof.proving.formats.Packing;
+import hardproof.proving.manifests.TreeComparison;
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.LinkOption;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+
+/**
+ * Restores a container application: the bundle, then its volumes, then its objects, whose references must
+ * all resolve inside the bundle.
+ */
+final class ApplicationDrill implements DrillMethod {
+  @Override
+  public List<String> steps(DrillRequest request) {
+    List<String> steps = new ArrayList<>();
+    for (Artifact artifact : request.chain()) {
+      steps.add("Restore " + artifact.place());
+    }
+    if (request.last().manifestSha256() != null) {
+      steps.add("Compare with the manifest");
+    }
+    steps.add("Restore the volumes");
+    steps.add("Read the objects and follow their references");
+    return steps;
+  }
+
+  @Override
+  public Rung reaches(DrillRequest request) {
+    return request.checks().isEmpty() ? Rung.RESTORED : Rung.RUNNING;
+  }
+
+  /** The volumes lie packed and unpacked side by side. */
+  @Override
+  public long spaceBytes(DrillRequest request) throws IOException {
+    return 4 * TreeRestore.spaceBytes(request);
+  }
+
+  @Override
+  public String refusal(DrillRequest request) {
+    return request.chain().stream()
+        .filter(a -> a.known().filter(f -> f.content() == Content.APPLICATION).isEmpty())
+        .findFirst()
+        .map(a -> a.place() + " is of format " + (a.format() == null ? "not known" : a.format())
+            + "; this drill reads app, app.tar, app.tar.gz, app.tar.zst and app.zip. Choose full restore"
+            + " or read-through instead.")
+        .orElse(null);
+  }
+
+  @Override
+  public Set<Aspect> aspects() {
+    return Set.of(Aspect.FILES, Aspect.DATABASE);
+  }
+
+  private static Path volumes(Workplace w) {
+    return w.restored().resolve(ApplicationBundle.VOLUMES);
+  }
+
+  @Override
+  public void restore(DrillRequest request, Workplace w) throws DrillFailure, IOException {
+    TreeRestore.restore(request, w, null);
+    if (request.last().manifestSha256() != null) {
+      w.steps.start(0);
+      TreeComparison comparison = TreeComparison.of(
+          w.restored(), ManifestFile.ofTree(request, request.last()), w.steps::read);
+      if (!comparison.equal()) {
+        throw DrillFailure.contentWrong(request.last(), "restored, but " + comparison.sentence());
+      }
+      w.steps.done(comparison.sentence());
+    }
+    w.steps.start(0);
+    Set<String> names = new TreeSet<>();
+    for (Path archive : archives(w)) {
+      names.add(unpackVolume(request, archive, w));
+    }
+    w.steps.done(names.isEmpty() ? "it has none" : Wording.list(List.copyOf(names)));
+  }
+
+  private static List<Path> archives(Workplace w) throws IOException {
+    if (!Files.isDirectory(volumes(w), LinkOption.NOFOLLOW_LINKS)) {
+      return List.of();
+    }
+    try (Stream<Path> list = Files.list(volumes(w))) {
+      return list.filter(p -> Files.isRegularFile(p, LinkOption.NOFOLLOW_LINKS))
+          .sorted()
+          .toList();
+    }
+  }
+
+  /** {@code data.tar.zst} becomes the folder {@code data}; the archive itself goes. */
+  private static String unpackVolume(DrillRequest request, Path archive, Workplace w)
+      throws DrillFailure, IOException {
+    String file = archive.getFileName().toString();
+    int dot = file.indexOf('.');
+    String code = dot < 0 ? "" : file.substring(dot + 1);
+    ArtifactFormat format = ArtifactFormat.named(code)
+        .filter(f -> f.content() == Content.FILES && f.packing() != Packing.FOLDER)
+        .orElseThrow(() -> DrillFailure.contentWrong(
+            request.last(), "the volume " + file + " is no archive that is read here"));
+    String name = file.substring(0, dot);
+    Path target = Files.createDirectories(volumes(w).resolve(name));
+    LayerUnpacker unpacker = new LayerUnpacker(target, UnpackLimits.upTo(w.maxBytes, w.maxFiles));
+    long size = Files.size(archive);
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(archive))) {
+      if (format.packing() == Packing.ZIP) {
+        unpacker.applyZip(archive, size);
+      } else {
+        unpacker.apply(format.compression().content(in), () -> size);
+      }
+    } catch (HostileArchive e) {
+      throw DrillFailure.contentWrong(
+          request.last(), "the volume " + file + " is refused: " + e.getMessage());
+    } catch (java.nio.file.FileSystemException e) {
+      throw e;
+    } catch (IOException e) {
+      throw DrillFailure.contentWrong(
+          request.last(),
+          "the volume " + file + " can't be unpacked (" + ArtifactReading.reason(e) + ")");
+    }
+    w.steps.read(size);
+    Files.delete(archive);
+    return name;
+  }
+
+  @Override
+  public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
+    w.steps.start(0);
+    Set<String> volumes = new TreeSet<>();
+    if (Files.isDirectory(volumes(w), LinkOption.NOFOLLOW_LINKS)) {
+      try (Stream<Path> list = Files.list(volumes(w))) {
+        list.forEach(p -> volumes.add(p.getFileName().toString()));
+      }
+    }
+    try {
+      ApplicationBundle bundle = ApplicationBundle.read(w.restored());
+      List<String> unresolved = bundle.unresolved(volumes);
+      if (!unresolved.isEmpty()) {
+        throw DrillFailure.contentWrong(
+            request.last(),
+            "restored, but the bundle is not whole: "
+                + String.join("; ", unresolved.subList(0, Math.min(3, unresolved.size())))
+                + (unresolved.size() > 3 ? "; … (" + unresolved.size() + ")" : ""));
+      }
+      String found = bundle.sentence() + ", all inside the bundle; "
+          + Wording.count(volumes.size(), "volume", "volumes");
+      w.steps.done(found);
+      return "application restored: " + found
+          + (request.inside().isEmpty() ? "; nothing was asked of it" : "");
+    } catch (ApplicationBundle.BadBundle e) {
+      throw DrillFailure.contentWrong(request.last(), "restored, but " + e.getMessage());
+    }
+  }
+
+  @Override
+  public Restored open(DrillRequest request, Workplace w) {
+    return new RestoredApplication(w.restored(), w.steps::stopIfCancelled);
+  }
+}

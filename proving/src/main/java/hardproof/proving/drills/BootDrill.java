@@ -1,0 +1,209 @@
+package hardproof.proving.drills;
+
+import hardproof.core.ladder.Rung;
+import hardproof.core.wording.Wording;
+import hardproof.proving.boot.BootEngine;
+import hardproof.proving.boot.BootEngine.BadImage;
+import hardproof.proving.boot.BootEngine.EngineFailed;
+import hardproof.proving.boot.Ending;
+import hardproof.proving.boot.Expectation;
+import hardproof.proving.boot.RestoredScreen;
+import hardproof.proving.boot.ScreenClass;
+import hardproof.proving.boot.ScreenReader;
+import hardproof.proving.boot.ServiceReports;
+import hardproof.proving.boot.Watched;
+import hardproof.proving.checks.Aspect;
+import hardproof.proving.checks.Restored;
+import hardproof.proving.checksums.Sha256;
+import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.formats.Content;
+import hardproof.proving.images.DiskStructure;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * Starts a machine from its image, with no network and nothing written to it, and reads its screen. First
+ * its partition table and file systems are held to their own checksums.
+ */
+final class BootDrill implements DrillMethod {
+  private final Engines engines;
+
+  BootDrill(Engines engines) {
+    this.engines = engines;
+  }
+
+  @Override
+  public List<String> steps(DrillRequest request) {
+    List<String> steps = new ArrayList<>();
+    steps.add("Restore " + request.last().place() + " under a new name");
+    steps.add("Look at the partition table and the file systems");
+    steps.add("Start with no network, by " + engineName(request));
+    steps.add("Read the screen");
+    return steps;
+  }
+
+  private String engineName(DrillRequest request) {
+    BootEngine engine = engine(request);
+    return engine == null ? "a boot engine" : engine.name();
+  }
+
+  private static ArtifactFormat format(DrillRequest request) {
+    return request.last().known().orElse(null);
+  }
+
+  /** The one that was asked for, else the first that reads the form of the image. */
+  private BootEngine engine(DrillRequest request) {
+    String code = request.options().engine();
+    ArtifactFormat format = format(request);
+    boolean raw = format != null && format.content() == Content.IMAGE;
+    return code != null ? engines.boot(code) : engines.firstBoot(raw);
+  }
+
+  @Override
+  public Rung reaches(DrillRequest request) {
+    return Rung.RUNNING;
+  }
+
+  @Override
+  public long spaceBytes(DrillRequest request) throws IOException {
+    return ArtifactReading.unpackedSize(request, request.last());
+  }
+
+  @Override
+  public String refusal(DrillRequest request) {
+    String refusal = FileRestore.refusal(
+        request,
+        f -> f.content().disk(),
+        "img, qcow2 and vmdk, as they are or compressed (.gz, .zst)");
+    if (refusal != null) {
+      return refusal;
+    }
+    if (engine(request) == null) {
+      return request.options().engine() != null
+          ? "the boot engine '" + request.options().engine() + "' is not here: "
+              + engines.bootRefusal(request.options().engine())
+          : "images of format " + request.last().format() + " need QEMU: "
+              + engines.bootRefusal("qemu");
+    }
+    return null;
+  }
+
+  @Override
+  public List<String> notes(DrillRequest request) {
+    BootEngine engine = engine(request);
+    return engine == null || !engine.code().equals("stand-in")
+        ? List.of()
+        : List.of("The stand-in engine executes simple boot code only. Where it can't go on, "
+            + (request.options().engine() == null
+                ? "QEMU is asked, if it is installed."
+                : "nothing is decided; choose QEMU then."));
+  }
+
+  @Override
+  public Set<Aspect> aspects() {
+    return Set.of(Aspect.SCREEN);
+  }
+
+  private static Path image(DrillRequest request, Workplace w) {
+    return w.sandbox.resolve("drill-" + request.run() + ".img");
+  }
+
+  @Override
+  public void restore(DrillRequest request, Workplace w) throws DrillFailure, IOException {
+    FileRestore.restore(request, request.last(), image(request, w), w);
+    w.steps.start(0);
+    boolean efi = false;
+    if (format(request).content() == Content.IMAGE) {
+      DiskStructure structure = DiskStructure.of(image(request, w));
+      if (!structure.faults().isEmpty()) {
+        throw DrillFailure.contentWrong(
+            request.last(), "restored whole, but " + structure.sentence());
+      }
+      efi = structure.efi();
+      w.steps.done(structure.sentence());
+    } else {
+      w.steps.done(
+          "left to the engine: the image is of format " + request.last().format());
+    }
+    w.steps.start(0);
+    Watched watched = watch(request, w, efi);
+    w.steps.done(watched.note() + ", after "
+        + Wording.duration(java.time.Duration.ofMillis(watched.ranMs())));
+    w.watched = watched;
+    RestoredScreen.keep(w.sandbox, watched, nonce(request));
+  }
+
+  /** New for each run, so that a line of an older one can't pass for one of this. */
+  private static String nonce(DrillRequest request) {
+    return Sha256.of(
+            ("nonce\n" + request.run() + "\n" + request.point()).getBytes(StandardCharsets.UTF_8))
+        .substring(0, 24);
+  }
+
+  private Watched watch(DrillRequest request, Workplace w, boolean efi)
+      throws DrillFailure, IOException {
+    Path work = Files.createDirectories(w.sandbox.resolve("machine"));
+    Expectation expected = Expectation.of(request.checks());
+    String form = switch (format(request).content()) {
+      case QCOW2 -> "qcow2";
+      case VMDK -> "vmdk";
+      default -> "raw";
+    };
+    BootEngine.Start start = new BootEngine.Start(
+        image(request, w),
+        form,
+        efi,
+        work,
+        request.options().bootLimit(),
+        text -> ScreenReader.decisive(text, expected),
+        nonce(request));
+    try {
+      Watched watched = engine(request).watch(start, w.steps::shows, w.steps::stopIfCancelled);
+      BootEngine real =
+          watched.ending() == Ending.NOT_DECIDED && request.options().engine() == null
+              ? engines.boot("qemu")
+              : null;
+      return real == null ? watched : real.watch(start, w.steps::shows, w.steps::stopIfCancelled);
+    } catch (BadImage e) {
+      throw DrillFailure.contentWrong(
+          request.last(), request.last().place() + " is refused: " + e.getMessage());
+    } catch (EngineFailed e) {
+      throw DrillFailure.ofRequest(
+          "the boot engine failed (" + e.getMessage() + "); this says nothing about the machine");
+    }
+  }
+
+  @Override
+  public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
+    w.steps.start(0);
+    Watched watched = w.watched;
+    ScreenReader.Reading reading =
+        ScreenReader.read(watched, Expectation.of(request.checks()), request.accepted());
+    w.steps.showed(watched.screens(), reading.screenClass().code(), watched.engine());
+    String found =
+        reading.screenClass().words() + ": " + reading.sentence() + " (" + watched.engine() + ")";
+    ScreenClass screenClass = reading.screenClass();
+    if (screenClass.bad()) {
+      throw DrillFailure.contentWrong(request.last(), "started, but " + found);
+    }
+    if (screenClass == ScreenClass.NOT_DECIDED) {
+      throw DrillFailure.ofRequest(found + ". " + engines.bootSentence("qemu"));
+    }
+    w.steps.done(found);
+    if (screenClass == ScreenClass.UNKNOWN) {
+      w.awaits = DrillResult.Awaits.PERSON;
+    }
+    var services = ServiceReports.of(watched.serial(), nonce(request));
+    return "started: " + found + (services.isEmpty() ? "" : "; services: " + services);
+  }
+
+  @Override
+  public Restored open(DrillRequest request, Workplace w) throws IOException {
+    return RestoredScreen.open(w.sandbox);
+  }
+}

@@ -1,0 +1,44 @@
+package hardproof.proving.drills;
+
+import java.time.Duration;
+import java.util.List;
+
+/**
+ * What a person may say about how a method works.
+ *
+ * @param seed draws the sample: the same seed draws the same files again
+ * @param sample how many files of a sample restore are drawn
+ * @param paths files that are restored instead of drawn ones; empty to draw
+ * @param engine code of the boot engine; null for the best that is there
+ * @param bootLimit how long a machine may take
+ */
+public record DrillOptions(
+    String seed, int sample, List<String> paths, String engine, Duration bootLimit) {
+  public static final int SAMPLE_USUAL = 20;
+  public static final int SAMPLE_MOST = 10_000;
+  public static final Duration BOOT_USUAL = Duration.ofMinutes(3);
+  public static final Duration BOOT_MOST = Duration.ofMinutes(30);
+
+  /**
+   * @throws IllegalArgumentException saying which bound is passed
+   */
+  public DrillOptions {
+    paths = paths == null ? List.of() : List.copyOf(paths);
+    seed = seed == null ? "" : seed.strip();
+    bootLimit = bootLimit == null ? BOOT_USUAL : bootLimit;
+    if (sample < 1 || sample > SAMPLE_MOST || paths.size() > SAMPLE_MOST) {
+      throw new IllegalArgumentException("a sample is 1 to " + SAMPLE_MOST + " files");
+    }
+    if (bootLimit.isNegative() || bootLimit.isZero() || bootLimit.compareTo(BOOT_MOST) > 0) {
+      throw new IllegalArgumentException("a machine may take up to 30 minutes to start");
+    }
+    if (seed.length() > 100) {
+      throw new IllegalArgumentException("a seed is at most 100 characters long");
+    }
+  }
+
+  /** What holds when nobody says anything. */
+  public static DrillOptions usual() {
+    return new DrillOptions("", SAMPLE_USUAL, List.of(), null, BOOT_USUAL);
+  }
+}

@@ -1,0 +1,230 @@
+package hardproof.proving.drills;
+
+import hardproof.core.wording.Wording;
+import hardproof.proving.bags.BagManifest;
+import hardproof.proving.checksums.BlockManifest;
+import hardproof.proving.checksums.DigestKind;
+import hardproof.proving.checksums.Sha256;
+import hardproof.proving.formats.Content;
+import hardproof.proving.formats.Packing;
+import hardproof.proving.manifests.TreeManifest;
+import hardproof.proving.stores.ArtifactStore;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.concurrent.ConcurrentSkipListSet;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+
+/**
+ * Reads one artifact whole and holds it to what was recorded: a block manifest, a checksum, or for a
+ * folder the manifest of its files; else to what a first reading found. Memory stays the same whatever
+ * the size; files of a folder are read side by side, as many as there are processors, since hashing is
+ * what takes the time.
+ */
+final class ReadBack {
+  private static final String BAG_MANIFEST = "manifest-sha256.txt";
+  private static final int FILES_AT_ONCE = 64;
+  private static final int MANIFEST_MAX_BYTES = 256 << 20;
+
+  private final DrillRequest request;
+  private final Steps steps;
+
+  ReadBack(DrillRequest request, Steps steps) {
+    this.request = request;
+    this.steps = steps;
+  }
+
+  /**
+   * What came of one artifact.
+   *
+   * @param failure null when it is as recorded
+   * @param baseline made because there was nothing to compare with; null otherwise
+   * @param against what it was compared with, for people
+   */
+  record Result(long bytes, DrillFailure failure, Baseline baseline, String against) {}
+
+  static boolean folder(Artifact artifact) {
+    return artifact.known().filter(f -> f.packing() == Packing.FOLDER).isPresent();
+  }
+
+  Result read(Artifact artifact) throws DrillFailure, IOException {
+    if (folder(artifact)) {
+      return readFolder(artifact);
+    }
+    BlockManifest blocks = singleFile(artifact) ? ManifestFile.ofBlocks(request, artifact) : null;
+    if (blocks != null) {
+      BlockManifest found = readBlocks(artifact, blocks.block());
+      String difference = blocks.difference(found);
+      return new Result(found.size(), damaged(artifact, difference), null, "its block manifest");
+    }
+    if (artifact.sha256() != null) {
+      try (ArtifactReading in = ArtifactReading.open(request, artifact, steps)) {
+        String difference = ArtifactReading.difference(artifact, in.finish(), in.count());
+        DrillFailure failure =
+            difference == null ? null : DrillFailure.copyWrong(request, artifact, difference);
+        return new Result(in.count(), failure, null, "its SHA-256");
+      }
+    }
+    Baseline before = artifact.baseline();
+    if (before != null) {
+      BlockManifest found = readBlocks(artifact, before.blocks().block());
+      return new Result(
+          found.size(),
+          damaged(artifact, before.blocks().difference(found)),
+          null,
+          "what was first read on " + before.seen().toString().substring(0, 10));
+    }
+    long size = request.store().size(artifact.place());
+    BlockManifest made = readBlocks(artifact, BlockManifest.blockFor(size));
+    return new Result(
+        made.size(), null, new Baseline(artifact.point(), artifact.place(), null, made), null);
+  }
+
+  private static boolean singleFile(Artifact artifact) {
+    return artifact.known().filter(f -> f.packing() == Packing.SINGLE).isPresent();
+  }
+
+  private DrillFailure damaged(Artifact artifact, String difference) {
+    return difference == null
+        ? null
+        : DrillFailure.copyWrong(
+            request, artifact, artifact.place() + " was read whole and is damaged: " + difference);
+  }
+
+  private BlockManifest readBlocks(Artifact artifact, int block) throws IOException {
+    try (InputStream in = request.store().open(artifact.place())) {
+      return BlockManifest.of(in, block, steps::read);
+    }
+  }
+
+  private Result readFolder(Artifact artifact) throws DrillFailure, IOException {
+    ArtifactStore.Folder folder = request.store().folder(artifact.place());
+    Set<String> present = new TreeSet<>(folder.files());
+    boolean bag = artifact.manifestSha256() == null
+        && artifact.known().filter(f -> f.content() == Content.BAG).isPresent();
+    TreeManifest manifest =
+        bag ? bagManifest(artifact, folder, present) : ManifestFile.ofTree(request, artifact);
+    if (bag) {
+      present.removeIf(p -> !p.startsWith(BagManifest.PAYLOAD));
+    }
+    List<String> wrong = new ArrayList<>();
+    Set<String> missing = new TreeSet<>(manifest.files().keySet());
+    missing.removeAll(present);
+    Set<String> extra = new TreeSet<>(present);
+    extra.removeAll(manifest.files().keySet());
+    present.retainAll(manifest.files().keySet());
+    Set<String> changed = new ConcurrentSkipListSet<>();
+    long bytes = readFiles(folder, List.copyOf(present), manifest, changed);
+    part(wrong, missing, "missing");
+    part(wrong, extra, "not in the manifest");
+    part(wrong, changed, "changed");
+    DrillFailure failure = wrong.isEmpty()
+        ? null
+        : DrillFailure.copyWrong(
+            request, artifact, artifact.place() + " is damaged: " + String.join("; ", wrong));
+    return new Result(
+        bytes,
+        failure,
+        null,
+        "the manifest of its " + Wording.count(manifest.files().size(), "file", "files"));
+  }
+
+  private static void part(List<String> parts, Set<String> names, String what) {
+    if (!names.isEmpty()) {
+      parts.add(Wording.count(names.size(), "file", "files") + " " + what + ": "
+          + String.join(", ", names.stream().limit(3).toList())
+          + (names.size() > 3 ? ", …" : ""));
+    }
+  }
+
+  private TreeManifest bagManifest(
+      Artifact artifact, ArtifactStore.Folder folder, Set<String> present)
+      throws DrillFailure, IOException {
+    if (!present.contains(BAG_MANIFEST)) {
+      throw DrillFailure.ofRequest(
+          artifact.place()
+              + " is a bag without a SHA-256 manifest; choose full restore, which reads the others too");
+    }
+    BagManifest read;
+    try (InputStream in = folder.open(BAG_MANIFEST)) {
+      read = BagManifest.parse(
+          BAG_MANIFEST,
+          new String(in.readNBytes(MANIFEST_MAX_BYTES), StandardCharsets.UTF_8),
+          DigestKind.SHA256,
+          true);
+    }
+    if (!read.faults().isEmpty()) {
+      throw DrillFailure.copyWrong(
+          request, artifact, artifact.place() + ": " + read.faults().get(0));
+    }
+    Map<String, TreeManifest.Item> files = new LinkedHashMap<>();
+    read.sums().forEach((path, sum) -> files.put(path, new TreeManifest.Item(sum, null, null)));
+    return new TreeManifest(files);
+  }
+
+  private long readFiles(
+      ArtifactStore.Folder folder, List<String> files, TreeManifest manifest, Set<String> changed)
+      throws IOException {
+    int threads = Math.max(1, Runtime.getRuntime().availableProcessors());
+    ExecutorService readers = Executors.newFixedThreadPool(threads);
+    try {
+      List<Future<Long>> parts = new ArrayList<>();
+      for (int i = 0; i < files.size(); i += FILES_AT_ONCE) {
+        List<String> part = files.subList(i, Math.min(files.size(), i + FILES_AT_ONCE));
+        parts.add(readers.submit(() -> readPart(folder, part, manifest, changed)));
+      }
+      long bytes = 0;
+      for (Future<Long> part : parts) {
+        bytes += part.get();
+      }
+      return bytes;
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new Cancelled("interrupted");
+    } catch (ExecutionException e) {
+      throw rethrown(e.getCause());
+    } finally {
+      readers.shutdownNow();
+    }
+  }
+
+  private long readPart(
+      ArtifactStore.Folder folder, List<String> part, TreeManifest manifest, Set<String> changed)
+      throws IOException {
+    MessageDigest digest = Sha256.digest();
+    byte[] buffer = new byte[Sha256.BUFFER_BYTES];
+    long bytes = 0;
+    for (String file : part) {
+      try (InputStream in = folder.open(file)) {
+        int n;
+        while ((n = in.read(buffer)) >= 0) {
+          digest.update(buffer, 0, n);
+          bytes += n;
+          steps.read(n);
+        }
+      }
+      if (!Sha256.hex(digest.digest()).equals(manifest.files().get(file).sha256())) {
+        changed.add(file);
+      }
+    }
+    return bytes;
+  }
+
+  /** What a reader threw, as what it is. */
+  static IOException rethrown(Throwable cause) {
+    if (cause instanceof RuntimeException runtime) {
+      throw runtime;
+    }
+    return cause instanceof IOException io ? io : new IOException(cause);
+  }
+}

@@ -1,0 +1,147 @@
+package hardproof.proving.drills;
+
+import hardproof.core.ladder.Rung;
+import hardproof.core.wording.Wording;
+import hardproof.proving.checks.Aspect;
+import hardproof.proving.checks.Restored;
+import hardproof.proving.checksums.Sha256;
+import hardproof.proving.files.RestoredFiles;
+import hardproof.proving.manifests.TreeComparison;
+import hardproof.proving.manifests.TreeManifest;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+
+/**
+ * Restores some files and compares them with the manifest. They are drawn by ranking SHA-256 of the seed
+ * and the path, so that anybody can draw the same again.
+ */
+final class SampleRestoreDrill implements DrillMethod {
+  @Override
+  public List<String> steps(DrillRequest request) {
+    List<String> steps = new ArrayList<>();
+    steps.add(
+        request.options().paths().isEmpty()
+            ? "Draw " + Wording.count(request.options().sample(), "file", "files")
+            : "Find " + Wording.count(request.options().paths().size(), "file", "files"));
+    for (Artifact artifact : request.chain()) {
+      steps.add("Read " + artifact.place());
+    }
+    steps.add("Compare the sample with the manifest");
+    return steps;
+  }
+
+  /** The sample is restored; of everything else, at the most that its bytes are as they were. */
+  @Override
+  public Rung reaches(DrillRequest request) {
+    return request.chain().stream().allMatch(a -> a.sha256() != null) ? Rung.INTACT : Rung.HELD;
+  }
+
+  /** How large the drawn files are is told by no manifest; all of it is the most they can take. */
+  @Override
+  public long spaceBytes(DrillRequest request) {
+    return 0;
+  }
+
+  @Override
+  public List<String> notes(DrillRequest request) {
+    return List.of("A sample shows \"restored\" of the files drawn, and of no others.");
+  }
+
+  @Override
+  public String refusal(DrillRequest request) {
+    String refusal = TreeRestore.refusal(request);
+    if (refusal != null) {
+      return refusal;
+    }
+    return request.last().manifestSha256() == null
+        ? "no manifest was recorded for " + request.last().place()
+            + ": there is nothing to draw from or to compare with. Choose read-through instead."
+        : null;
+  }
+
+  @Override
+  public Set<Aspect> aspects() {
+    return Set.of(Aspect.FILES);
+  }
+
+  private static String seed(DrillRequest request) {
+    return request.options().seed().isEmpty()
+        ? request.run()
+        : request.options().seed();
+  }
+
+  /** The files of a sample: those that were named, or the first by SHA-256 of seed, line feed, path. */
+  static List<String> drawn(TreeManifest manifest, String seed, int size) {
+    List<String> all = new ArrayList<>(manifest.files().keySet());
+    Map<String, String> rank = new LinkedHashMap<>();
+    for (String path : all) {
+      rank.put(path, Sha256.of((seed + "\n" + path).getBytes(StandardCharsets.UTF_8)));
+    }
+    all.sort(Comparator.comparing((String p) -> rank.get(p)).thenComparing(p -> p));
+    return all.subList(0, Math.min(size, all.size()));
+  }
+
+  private static TreeManifest sample(DrillRequest request, TreeManifest manifest)
+      throws DrillFailure {
+    List<String> paths = request.options().paths();
+    List<String> files =
+        paths.isEmpty() ? drawn(manifest, seed(request), request.options().sample()) : paths;
+    Map<String, TreeManifest.Item> items = new LinkedHashMap<>();
+    for (String path : files) {
+      TreeManifest.Item item = manifest.files().get(path);
+      if (item == null) {
+        throw DrillFailure.ofRequest(path
+            + " is not in the manifest of this point: nothing can be restored under that name");
+      }
+      items.put(path, item);
+    }
+    return new TreeManifest(items);
+  }
+
+  @Override
+  public void restore(DrillRequest request, Workplace w) throws DrillFailure, IOException {
+    w.steps.start(0);
+    TreeManifest manifest = ManifestFile.ofTree(request, request.last());
+    TreeManifest sample = sample(request, manifest);
+    w.steps.done(Wording.count(sample.files().size(), "file", "files") + " of "
+        + manifest.files().size()
+        + (request.options().paths().isEmpty() ? ", seed " + seed(request) : ", as named"));
+    Set<String> wanted = new TreeSet<>(sample.files().keySet());
+    w.left.addAll(TreeRestore.restore(request, w, wanted::contains));
+  }
+
+  @Override
+  public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
+    w.steps.start(0);
+    TreeManifest manifest = ManifestFile.ofTree(request, request.last());
+    Map<String, TreeManifest.Item> items =
+        new LinkedHashMap<>(sample(request, manifest).files());
+    items.keySet().removeAll(w.left);
+    TreeComparison comparison =
+        TreeComparison.of(w.restored(), new TreeManifest(items), w.steps::read);
+    if (!comparison.equal()) {
+      throw DrillFailure.contentWrong(request.last(), "restored, but " + comparison.sentence());
+    }
+    String links = w.left.isEmpty()
+        ? ""
+        : "; " + Wording.count(w.left.size(), "link", "links") + " to files outside of it left out";
+    String drawn =
+        request.options().paths().isEmpty() ? "drawn by seed " + seed(request) : "as named";
+    String found =
+        comparison.sentence() + ", a sample of " + manifest.files().size() + ", " + drawn + links;
+    w.steps.done(found);
+    return "restored for the sample: " + found;
+  }
+
+  @Override
+  public Restored open(DrillRequest request, Workplace w) {
+    return new RestoredFiles(w.restored());
+  }
+}

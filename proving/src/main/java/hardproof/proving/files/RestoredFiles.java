@@ -1,0 +1,123 @@
+package hardproof.proving.files;
+
+import hardproof.core.wording.Wording;
+import hardproof.proving.checks.Answer;
+import hardproof.proving.checks.Aspect;
+import hardproof.proving.checks.Check;
+import hardproof.proving.checks.CheckType;
+import hardproof.proving.checks.Restored;
+import hardproof.proving.checksums.Sha256;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.LinkOption;
+import java.nio.file.Path;
+import java.nio.file.PathMatcher;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Set;
+import java.util.regex.PatternSyntaxException;
+import java.util.stream.Stream;
+
+/** A restored tree of files. Links are never followed: they might lead out of the sandbox. */
+public final class RestoredFiles implements Restored {
+  private static final long MARKER_FILE_MAX_BYTES = 256L << 20;
+
+  private final Path root;
+
+  public RestoredFiles(Path root) {
+    this.root = root;
+  }
+
+  @Override
+  public Set<Aspect> aspects() {
+    return Set.of(Aspect.FILES);
+  }
+
+  /** A regular file inside the tree; null when there is none of that name. */
+  public Path file(String name) throws IOException {
+    try {
+      Path path = root.resolve(name.startsWith("/") ? name.substring(1) : name).normalize();
+      boolean there = path.startsWith(root)
+          && Files.isRegularFile(path, LinkOption.NOFOLLOW_LINKS)
+          && path.toRealPath().startsWith(root.toRealPath());
+      return there ? path : null;
+    } catch (InvalidPathException e) {
+      return null;
+    }
+  }
+
+  @Override
+  public Answer ask(Check check, Instant dataTime) throws IOException {
+    if (check.type() == CheckType.FILES_AT_LEAST) {
+      return count(check);
+    }
+    Path file = file(check.subject());
+    if (file == null) {
+      boolean absent = check.type() == CheckType.MARKER_ABSENT;
+      return Answer.of(absent, check.subject() + " is not there");
+    }
+    return switch (check.type()) {
+      case FILE_EXISTS ->
+        Answer.of(true, check.subject() + " is there, " + Wording.bytes(Files.size(file)));
+      case FILE_EQUALS -> {
+        String found = Sha256.of(file);
+        boolean equal = found.equalsIgnoreCase(check.expected());
+        yield Answer.of(
+            equal,
+            check.subject() + " has SHA-256 " + found.substring(0, 12) + "…"
+                + (equal ? " as expected" : ", not " + check.expected().substring(0, 12) + "…"));
+      }
+      case FILE_NEWER -> newer(check, file, dataTime);
+      case MARKER_THERE, MARKER_ABSENT -> marker(check, file);
+      default -> throw new IllegalArgumentException(check.type() + " is not asked of files");
+    };
+  }
+
+  private static Answer newer(Check check, Path file, Instant dataTime) throws IOException {
+    if (dataTime == null) {
+      return Answer.of(
+          false, "the data time of the point is not known, so nothing can be compared");
+    }
+    Duration age = Duration.between(Files.getLastModifiedTime(file).toInstant(), dataTime);
+    boolean young = age.compareTo(check.duration()) <= 0;
+    return Answer.of(
+        young,
+        check.subject() + " was modified " + Wording.duration(age) + " before the point, "
+            + Wording.duration(check.duration()) + " allowed");
+  }
+
+  private static Answer marker(Check check, Path file) throws IOException {
+    if (Files.size(file) > MARKER_FILE_MAX_BYTES) {
+      return Answer.of(false, check.subject() + " is too large to look for a marker in it");
+    }
+    String content = new String(Files.readAllBytes(file), StandardCharsets.ISO_8859_1);
+    String marker =
+        new String(check.expected().getBytes(StandardCharsets.UTF_8), StandardCharsets.ISO_8859_1);
+    boolean there = content.contains(marker);
+    return Answer.of(
+        there == (check.type() == CheckType.MARKER_THERE),
+        "the marker " + check.expected() + (there ? " is in " : " is not in ") + check.subject());
+  }
+
+  private Answer count(Check check) throws IOException {
+    PathMatcher matcher;
+    try {
+      matcher = FileSystems.getDefault().getPathMatcher("glob:" + check.subject());
+    } catch (PatternSyntaxException e) {
+      return Answer.of(false, "\"" + check.subject() + "\" is no pattern: " + e.getDescription());
+    }
+    long found;
+    try (Stream<Path> walk = Files.walk(root)) {
+      found = walk.filter(p -> Files.isRegularFile(p, LinkOption.NOFOLLOW_LINKS))
+          .filter(p -> matcher.matches(root.relativize(p)))
+          .count();
+    }
+    return Answer.of(
+        check.accepts(Long.toString(found)),
+        Wording.count(found, "file matches ", "files match ") + check.subject() + ", at least "
+            + check.expected() + " expected");
+  }
+}

@@ -1,0 +1,2 @@
+/** Restored files: asking them, and comparing them. */
+package hardproof.proving.files;

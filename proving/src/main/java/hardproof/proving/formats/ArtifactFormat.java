@@ -1,0 +1,64 @@
+package hardproof.proving.formats;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+
+/** Format of an artifact: {@code tar.zst} is files, in a tar, compressed by zstd. */
+public record ArtifactFormat(Content content, Packing packing, Compression compression) {
+  private static final Map<String, ArtifactFormat> BY_CODE = byCode();
+
+  private static Map<String, ArtifactFormat> byCode() {
+    Map<String, ArtifactFormat> formats = new LinkedHashMap<>();
+    for (Content content : Content.values()) {
+      if (!content.tree()) {
+        for (Compression compression : Compression.values()) {
+          add(formats, new ArtifactFormat(content, Packing.SINGLE, compression));
+        }
+        continue;
+      }
+      add(formats, new ArtifactFormat(content, Packing.FOLDER, Compression.NONE));
+      for (Compression compression : Compression.values()) {
+        add(formats, new ArtifactFormat(content, Packing.TAR, compression));
+      }
+      add(formats, new ArtifactFormat(content, Packing.ZIP, Compression.NONE));
+    }
+    formats.put("tgz", formats.get("tar.gz"));
+    formats.put("raw", formats.get("img"));
+    return formats;
+  }
+
+  private static void add(Map<String, ArtifactFormat> formats, ArtifactFormat format) {
+    formats.put(format.code(), format);
+  }
+
+  /** The code as the field {@code format} of copies has it, {@code app.tar.gz} for example. */
+  public String code() {
+    String packed = switch (packing) {
+      case SINGLE -> "";
+      case FOLDER -> content == Content.FILES ? "folder" : "";
+      case TAR -> "tar";
+      case ZIP -> "zip";
+    };
+    String dot = content.code().isEmpty() || packed.isEmpty() ? "" : ".";
+    return content.code() + dot + packed + compression.suffix();
+  }
+
+  /** The format of a code, whatever its case; empty when there is none or it is null. */
+  public static Optional<ArtifactFormat> named(String code) {
+    return code == null
+        ? Optional.empty()
+        : Optional.ofNullable(BY_CODE.get(code.strip().toLowerCase(Locale.ROOT)));
+  }
+
+  /** Every code that is read. */
+  public static List<String> codes() {
+    return List.copyOf(BY_CODE.keySet());
+  }
+
+  public boolean tree() {
+    return content.tree();
+  }
+}

@@ -1,0 +1,45 @@
+package hardproof.proving.formats;
+
+/** What an artifact holds. */
+public enum Content {
+  /** Files and folders. */
+  FILES(""),
+  /** A BagIt bag (RFC 8493): files with their manifests. */
+  BAG("bag"),
+  /** A container application: YAML manifests and an archive for each volume. */
+  APPLICATION("app"),
+  /** One SQLite database file. */
+  SQLITE("sqlite"),
+  /** A dump of SQL statements in SQLite's dialect. */
+  SQL("sql"),
+  /** A plain dump of PostgreSQL, as pg_dump writes it. */
+  POSTGRES("pgsql"),
+  /** Entries of a directory as LDIF (RFC 2849). */
+  LDIF("ldif"),
+  /** A disk, byte for byte. */
+  IMAGE("img"),
+  /** A disk in qcow2 form. */
+  QCOW2("qcow2"),
+  /** A disk in vmdk form. */
+  VMDK("vmdk");
+
+  private final String code;
+
+  Content(String code) {
+    this.code = code;
+  }
+
+  String code() {
+    return code;
+  }
+
+  /** Files below a folder, once restored; otherwise one file. */
+  public boolean tree() {
+    return this == FILES || this == BAG || this == APPLICATION;
+  }
+
+  /** A disk of a machine. */
+  public boolean disk() {
+    return this == IMAGE || this == QCOW2 || this == VMDK;
+  }
+}

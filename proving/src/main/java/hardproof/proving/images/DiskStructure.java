@@ -1,0 +1,129 @@
+package hardproof.proving.images;
+
+import hardproof.core.wording.Wording;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * What the structures at the beginning of a disk say, looked at before anything is started.
+ *
+ * @param efi whether firmware of the newer kind starts it: a GPT with an EFI system partition
+ */
+public record DiskStructure(List<DiskFinding> findings, List<Partition> partitions, boolean efi) {
+  private static final int ENTRIES = 446;
+  private static final int SIGNATURE = 510;
+
+  public static DiskStructure of(Path image) throws IOException {
+    try (Disk disk = Disk.open(image)) {
+      return of(disk);
+    }
+  }
+
+  static DiskStructure of(Disk disk) throws IOException {
+    List<DiskFinding> findings = new ArrayList<>();
+    List<Partition> partitions = new ArrayList<>();
+    if (disk.size() == 0) {
+      findings.add(DiskFinding.fault("the image is empty"));
+      return new DiskStructure(findings, partitions, false);
+    }
+    if (disk.size() % Disk.SECTOR != 0) {
+      findings.add(DiskFinding.warning(
+          "the image is " + disk.size() + " bytes long, which is no whole number of sectors"));
+    }
+    ByteBuffer first = disk.sector(0);
+    boolean signed = (first.getShort(SIGNATURE) & 0xffff) == 0xaa55;
+    boolean protective = signed && (first.get(ENTRIES + 4) & 0xff) == 0xee;
+    byte[] gpt = new byte[8];
+    disk.sector(1).get(0, gpt);
+    boolean gptThere =
+        new String(gpt, java.nio.charset.StandardCharsets.US_ASCII).equals("EFI PART");
+    if (!signed) {
+      findings.add(DiskFinding.fault("the boot record has no signature (55 AA at byte 510)"));
+    }
+    if (protective || gptThere) {
+      GptTable table = GptTable.read(disk);
+      findings.addAll(table.findings());
+      partitions.addAll(table.partitions());
+    } else if (signed) {
+      mbr(disk, first, findings, partitions);
+    }
+    for (Partition partition : partitions) {
+      findings.add(FileSystems.look(disk, partition));
+    }
+    boolean efi = (protective || gptThere) && partitions.stream().anyMatch(Partition::boot);
+    return new DiskStructure(List.copyOf(findings), List.copyOf(partitions), efi);
+  }
+
+  private static void mbr(
+      Disk disk, ByteBuffer first, List<DiskFinding> findings, List<Partition> partitions) {
+    for (int i = 0; i < 4; i++) {
+      int at = ENTRIES + 16 * i;
+      int status = first.get(at) & 0xff;
+      int type = first.get(at + 4) & 0xff;
+      long begin = first.getInt(at + 8) & 0xffffffffL;
+      long sectors = first.getInt(at + 12) & 0xffffffffL;
+      if (type == 0 || sectors == 0) {
+        continue;
+      }
+      String name = "partition " + (i + 1);
+      if (status != 0 && status != 0x80) {
+        // A boot record without a table has code where the table would be.
+        partitions.clear();
+        findings.add(DiskFinding.note("the boot record has no partition table"));
+        return;
+      }
+      if (begin + sectors > disk.sectors()) {
+        findings.add(DiskFinding.fault(name + " ends at sector " + (begin + sectors - 1)
+            + ", the image has " + disk.sectors()));
+        continue;
+      }
+      // An extended partition holds others, not a file system.
+      if (type != 0x05 && type != 0x0f && type != 0x85) {
+        boolean fat = type == 0x01
+            || type == 0x04
+            || type == 0x06
+            || type == 0x0b
+            || type == 0x0c
+            || type == 0x0e
+            || type == 0xef;
+        partitions.add(new Partition(name, begin, sectors, fat, status == 0x80));
+      }
+    }
+    for (int i = 1; i < partitions.size(); i++) {
+      Partition before = partitions.get(i - 1);
+      Partition now = partitions.get(i);
+      if (now.first() < before.end() && before.first() < now.end()) {
+        findings.add(DiskFinding.fault(now.name() + " and " + before.name() + " overlap"));
+      }
+    }
+    findings.add(DiskFinding.note("the boot record has its signature and "
+        + Wording.count(partitions.size(), "partition", "partitions")));
+  }
+
+  /** What is damaged; empty when nothing is known to be. */
+  public List<String> faults() {
+    return sentences(DiskFinding.Level.FAULT);
+  }
+
+  public List<String> warnings() {
+    return sentences(DiskFinding.Level.WARNING);
+  }
+
+  private List<String> sentences(DiskFinding.Level level) {
+    return findings.stream()
+        .filter(f -> f.level() == level)
+        .map(DiskFinding::sentence)
+        .toList();
+  }
+
+  public String sentence() {
+    List<String> faults = faults();
+    if (!faults.isEmpty()) {
+      return String.join("; ", faults);
+    }
+    return String.join("; ", findings.stream().map(DiskFinding::sentence).toList());
+  }
+}

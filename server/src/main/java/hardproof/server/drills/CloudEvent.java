@@ -1,0 +1,36 @@
+package hardproof.server.drills;
+
+import java.time.Instant;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Events as the CloudEvents specification 1.0 writes them, in its JSON format. */
+final class CloudEvent {
+  static final String MEDIA_TYPE = "application/cloudevents+json";
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  private CloudEvent() {}
+
+  /** A run restored something and waits for an answer. */
+  static String drillRestored(Run run, String answerTo, Instant until, Instant now) {
+    ObjectNode event = JSON.createObjectNode();
+    event.put("specversion", "1.0");
+    event.put("id", run.id());
+    event.put("source", "/hard-proof/drills");
+    event.put("type", "hardproof.drill.restored");
+    event.put("subject", run.resource());
+    event.put("time", now.toString());
+    event.put("datacontenttype", "application/json");
+    ObjectNode data = event.putObject("data");
+    data.put("run", run.id());
+    data.put("resource", run.resource());
+    data.put("point", run.point());
+    data.put("store", run.store());
+    data.put("method", run.method().code());
+    data.put("reason", run.reason());
+    data.put("found", run.sentence());
+    data.put("answer_to", answerTo);
+    data.put("answer_until", until.toString());
+    return event.toString();
+  }
+}

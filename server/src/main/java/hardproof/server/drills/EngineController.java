@@ -1,0 +1,148 @@
+package hardproof.server.drills;
+
+import hardproof.core.facts.Estate;
+import hardproof.proving.drills.DrillRunner;
+import hardproof.proving.drills.Engines;
+import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.server.web.MayBeAbsent;
+import hardproof.server.web.Refused;
+import java.io.IOException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Supplier;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What drills work with: the engines that are here, and the sandboxes that are in use. */
+@RestController
+@RequestMapping("/api")
+class EngineController {
+  private final Engines engines;
+  private final Sandboxes sandboxes;
+  private final DrillRunner runner;
+  private final RunStore runs;
+  private final RunQueue queue;
+  private final Supplier<Estate> estate;
+
+  EngineController(
+      Engines engines,
+      Sandboxes sandboxes,
+      DrillRunner runner,
+      RunStore runs,
+      RunQueue queue,
+      Supplier<Estate> estate) {
+    this.engines = engines;
+    this.sandboxes = sandboxes;
+    this.runner = runner;
+    this.runs = runs;
+    this.queue = queue;
+    this.estate = estate;
+  }
+
+  /** An engine; {@code sentence} is its version, or how to add it. */
+  record EngineView(String code, String what, boolean present, String sentence) {}
+
+  @GetMapping("/engines")
+  List<EngineView> engines() {
+    return engines.all().stream()
+        .map(e -> new EngineView(e.code(), e.what(), e.present(), e.sentence()))
+        .toList();
+  }
+
+  /** Looks again, as after something was installed. */
+  @PostMapping("/engines")
+  List<EngineView> lookAgain() {
+    engines.lookAgain();
+    return engines();
+  }
+
+  /** Where drills restore to, and what is there now. */
+  record SandboxSpace(
+      String folder,
+      long freeBytes,
+      int most,
+      long limitFiles,
+      long limitMs,
+      @MayBeAbsent String refusal,
+      List<SandboxView> sandboxes) {}
+
+  /** A sandbox; {@code holdUntil} is when it is removed by itself. */
+  record SandboxView(
+      String run,
+      @MayBeAbsent String resource,
+      @MayBeAbsent String resourceName,
+      @MayBeAbsent String point,
+      @MayBeAbsent String method,
+      @MayBeAbsent String cleanup,
+      @MayBeAbsent Instant since,
+      @MayBeAbsent Instant holdUntil,
+      boolean inUse,
+      long bytes) {}
+
+  @GetMapping("/sandboxes")
+  SandboxSpace sandboxes() {
+    try {
+      Estate facts = estate.get();
+      List<SandboxView> views = new ArrayList<>();
+      for (String name : sandboxes.present()) {
+        views.add(view(name, facts));
+      }
+      return new SandboxSpace(
+          sandboxes.root().toString(),
+          sandboxes.freeBytes(),
+          runner.limits().sandboxes(),
+          runner.limits().files(),
+          runner.limits().time().toMillis(),
+          sandboxes.refusal(),
+          views);
+    } catch (IOException e) {
+      throw new Refused("The sandbox folder can't be read: " + e.getMessage() + ".");
+    }
+  }
+
+  private SandboxView view(String name, Estate facts) throws IOException {
+    long bytes = sandboxes.sizeBytes(name);
+    return runs.find(name)
+        .map(run -> {
+          var resource = facts.resource(run.resource());
+          return new SandboxView(
+              name,
+              run.resource(),
+              resource == null ? run.resource() : resource.name(),
+              run.point(),
+              run.method().code(),
+              run.cleanup().code(),
+              run.startedAt(),
+              run.holdUntil(),
+              !run.ended(),
+              bytes);
+        })
+        .orElse(new SandboxView(name, null, null, null, null, null, null, null, false, bytes));
+  }
+
+  /** Removes what a run restored now. */
+  @DeleteMapping("/sandboxes/{run}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void cleanUp(@PathVariable String run) {
+    if (runs.find(run).isEmpty() && sandboxes.exists(run)) {
+      // Left by a run that is not recorded here, as after the data folder was put back.
+      try {
+        sandboxes.remove(run);
+        return;
+      } catch (IOException e) {
+        throw new Refused("The sandbox can't be removed: " + e.getMessage() + ".");
+      }
+    }
+    if (!queue.cleanUpNow(run)) {
+      throw new Refused(
+          "This run holds no restored data, or still works with it. Cancel it first.");
+    }
+  }
+}

@@ -1,0 +1,233 @@
+package hardproof.server.drills;
+
+import hardproof.proving.checks.Check;
+import hardproof.proving.checksums.Sha256;
+import hardproof.server.storage.Database;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.security.SecureRandom;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * Asks somebody outside about a run: its description goes to a webhook as a signed CloudEvent, and the
+ * answer comes back on a token that works once, until its time-out.
+ */
+public final class OutsideChecks implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(OutsideChecks.class);
+  private static final Duration DELIVERY_LIMIT = Duration.ofSeconds(20);
+  private static final int TRIES = 3;
+  private static final Duration BETWEEN_TRIES = Duration.ofSeconds(5);
+
+  private final Database database;
+  private final EventSigner signer;
+  private final Clock clock;
+  private final SecureRandom random = new SecureRandom();
+  private final HttpClient http = HttpClient.newBuilder()
+      .connectTimeout(DELIVERY_LIMIT)
+      .followRedirects(HttpClient.Redirect.NEVER)
+      .build();
+  private final ExecutorService deliveries = Executors.newFixedThreadPool(2, r -> {
+    Thread thread = new Thread(r, "outside-checks");
+    thread.setDaemon(true);
+    return thread;
+  });
+  private volatile String address = "http://localhost:8080";
+
+  public OutsideChecks(Database database, EventSigner signer, Clock clock) {
+    this.database = database;
+    this.signer = signer;
+    this.clock = clock;
+  }
+
+  /** Where answers are to be sent to: our own address as others see it. */
+  public void answersTo(String ownAddress) {
+    this.address = ownAddress;
+  }
+
+  /** The longest time-out of some checks. */
+  static Duration longest(List<Check> checks) {
+    return checks.stream().map(Check::duration).max(Duration::compareTo).orElse(Duration.ZERO);
+  }
+
+  /** Asks every check of a run. What can't be delivered is left to time out, and says so. */
+  void ask(Run run, List<Check> checks, Instant now) {
+    for (int i = 0; i < checks.size(); i++) {
+      Check check = checks.get(i);
+      byte[] secret = new byte[32];
+      random.nextBytes(secret);
+      String token = HexFormat.of().formatHex(secret);
+      Instant until = now.plus(check.duration());
+      int number = i;
+      database.write(() -> database
+          .writes()
+          .sql("""
+              INSERT INTO outside_check (token_sha256, run, number, address, asked_at, until)
+              VALUES (:token, :run, :number, :address, :now, :until)
+              """)
+          .param("token", hash(token))
+          .param("run", run.id())
+          .param("number", number)
+          .param("address", check.subject())
+          .param("now", now.toEpochMilli())
+          .param("until", until.toEpochMilli())
+          .update());
+      String event =
+          CloudEvent.drillRestored(run, address + "/api/outside-checks/" + token, until, now);
+      deliveries.execute(() -> deliver(check.subject(), event, hash(token)));
+    }
+  }
+
+  private static String hash(String token) {
+    return Sha256.of(token.getBytes(StandardCharsets.US_ASCII));
+  }
+
+  private void deliver(String to, String event, String tokenHash) {
+    String said = "";
+    for (int i = 0; i < TRIES; i++) {
+      try {
+        HttpRequest request = HttpRequest.newBuilder(URI.create(to))
+            .timeout(DELIVERY_LIMIT)
+            .header("Content-Type", CloudEvent.MEDIA_TYPE)
+            .header(EventSigner.HEADER, signer.sign(event.getBytes(StandardCharsets.UTF_8)))
+            .POST(HttpRequest.BodyPublishers.ofString(event))
+            .build();
+        int status = http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
+        if (status >= 200 && status < 300) {
+          delivered(tokenHash, true, "");
+          return;
+        }
+        said = "it answered with status " + status;
+      } catch (IOException e) {
+        said = "it could not be reached (" + e + ")";
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        return;
+      }
+      try {
+        Thread.sleep(BETWEEN_TRIES.toMillis());
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        return;
+      }
+    }
+    LOG.warn("the outside check {} could not be asked: {}", to, said);
+    delivered(tokenHash, false, said);
+  }
+
+  private void delivered(String tokenHash, boolean done, String message) {
+    database.write(() -> database
+        .writes()
+        .sql("""
+            UPDATE outside_check SET delivered = :done, message = :message
+             WHERE token_sha256 = :token AND answered_at IS NULL
+            """)
+        .param("done", done ? 1 : 0)
+        .param("message", message)
+        .param("token", tokenHash)
+        .update());
+  }
+
+  /** Whether all checks of a run are answered, or one has failed, and what was said. */
+  record Answered(boolean all, boolean passed, String sentence) {}
+
+  /**
+   * Takes an answer.
+   *
+   * @return the run it is about; empty when the token is unknown, used or too late
+   */
+  Optional<String> take(String token, boolean passed, String message) {
+    Instant now = clock.instant();
+    String said = message.length() > 500 ? message.substring(0, 500) : message;
+    int taken = database.write(() -> database
+        .writes()
+        .sql("""
+            UPDATE outside_check SET answered_at = :now, passed = :passed, message = :message
+             WHERE token_sha256 = :token AND answered_at IS NULL AND until >= :now
+            """)
+        .param("now", now.toEpochMilli())
+        .param("passed", passed ? 1 : 0)
+        .param("message", said)
+        .param("token", hash(token))
+        .update());
+    return taken == 0
+        ? Optional.empty()
+        : database
+            .reads()
+            .sql("SELECT run FROM outside_check WHERE token_sha256 = :token")
+            .param("token", hash(token))
+            .query(String.class)
+            .optional();
+  }
+
+  private record Asked(String address, Boolean passed, Boolean delivered, String message) {}
+
+  private List<Asked> questions(String run) {
+    return database
+        .reads()
+        .sql("""
+            SELECT address, passed, delivered, message FROM outside_check WHERE run = :run ORDER BY number
+            """)
+        .param("run", run)
+        .query((r, n) -> {
+          int passed = r.getInt(2);
+          Boolean said = r.wasNull() ? null : passed == 1;
+          int sent = r.getInt(3);
+          Boolean delivered = r.wasNull() ? null : sent == 1;
+          return new Asked(r.getString(1), said, delivered, r.getString(4));
+        })
+        .list();
+  }
+
+  /** Whether anybody was asked about a run. */
+  boolean asked(String run) {
+    return !questions(run).isEmpty();
+  }
+
+  Answered state(String run) {
+    List<Asked> all = questions(run);
+    boolean failed = all.stream().anyMatch(a -> Boolean.FALSE.equals(a.passed()));
+    boolean whole = failed || !all.isEmpty() && all.stream().allMatch(a -> a.passed() != null);
+    List<String> said = new ArrayList<>();
+    for (Asked a : all) {
+      if (a.passed() != null) {
+        said.add(URI.create(a.address()).getHost() + " answered "
+            + (a.passed() ? "that it passes" : "that it fails")
+            + (a.message().isBlank() ? "" : " (" + a.message() + ")"));
+      }
+    }
+    return new Answered(whole, whole && !failed, String.join("; ", said));
+  }
+
+  /** Why no answer came, for people. */
+  String unanswered(String run) {
+    List<String> said = new ArrayList<>();
+    for (Asked a : questions(run)) {
+      if (a.passed() == null) {
+        said.add(URI.create(a.address()).getHost() + " did not answer in time"
+            + (a.delivered() == null
+                ? ": whether it was reached is not known"
+                : a.delivered() ? "" : ": " + a.message()));
+      }
+    }
+    return String.join("; ", said);
+  }
+
+  @Override
+  public void close() {
+    deliveries.shutdownNow();
+  }
+}

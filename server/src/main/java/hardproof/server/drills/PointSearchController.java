@@ -1,0 +1,120 @@
+package hardproof.server.drills;
+
+import hardproof.core.drills.Method;
+import hardproof.core.facts.Estate;
+import hardproof.core.wording.Coded;
+import hardproof.server.web.MayBeAbsent;
+import hardproof.server.web.NotFound;
+import hardproof.server.web.Refused;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import java.security.Principal;
+import java.time.Instant;
+import java.util.List;
+import java.util.function.Supplier;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Searches for the last good point. */
+@RestController
+@RequestMapping("/api/point-searches")
+class PointSearchController {
+  private static final int SHOWN = 50;
+
+  private final PointSearches searches;
+  private final Supplier<Estate> estate;
+
+  PointSearchController(PointSearches searches, Supplier<Estate> estate) {
+    this.searches = searches;
+    this.estate = estate;
+  }
+
+  /** A search; {@code goodPoint} absent while nothing is found. */
+  record SearchView(
+      long id,
+      String resource,
+      String resourceName,
+      String method,
+      String requestedBy,
+      String reason,
+      Instant startedAt,
+      @MayBeAbsent Instant endedAt,
+      @MayBeAbsent String goodPoint,
+      String sentence,
+      List<TriedPoint> tried) {}
+
+  /** A point that was tried; {@code passed} absent while it is. */
+  record TriedPoint(
+      String point,
+      @MayBeAbsent Instant dataTime,
+      String run,
+      @MayBeAbsent Boolean passed) {}
+
+  @GetMapping
+  List<SearchView> all() {
+    return searches.all(SHOWN).stream().map(this::view).toList();
+  }
+
+  private SearchView view(PointSearch s) {
+    Estate facts = estate.get();
+    var resource = facts.resource(s.resource());
+    return new SearchView(
+        s.id(),
+        s.resource(),
+        resource == null ? s.resource() : resource.name(),
+        s.method().code(),
+        s.requestedBy(),
+        s.reason(),
+        s.startedAt(),
+        s.endedAt(),
+        s.goodPoint(),
+        s.sentence(),
+        s.tried().stream()
+            .map(t -> {
+              var point = facts.point(s.resource(), t.point());
+              return new TriedPoint(
+                  t.point(), point == null ? null : point.dataTime(), t.run(), t.passed());
+            })
+            .toList());
+  }
+
+  /** What is looked for; what is left out is filled in as for a drill. */
+  record WantedSearch(
+      @NotBlank String resource,
+      @MayBeAbsent String store,
+      @MayBeAbsent String method,
+      @MayBeAbsent String reason) {}
+
+  @PostMapping
+  @ResponseStatus(HttpStatus.CREATED)
+  SearchView begin(@Valid @RequestBody WantedSearch wanted, Principal person) {
+    if (wanted.reason() == null || wanted.reason().isBlank()) {
+      throw new Refused("Say why it is looked for: the reason stands in the evidence.");
+    }
+    return view(searches.begin(
+        wanted.resource(),
+        wanted.store() == null || wanted.store().isBlank() ? null : wanted.store(),
+        wanted.method() == null || wanted.method().isBlank()
+            ? null
+            : Coded.of(Method.class, wanted.method()),
+        null,
+        person.getName(),
+        wanted.reason().strip()));
+  }
+
+  @DeleteMapping("/{id}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void cancel(@PathVariable long id) {
+    if (searches.find(id).isEmpty()) {
+      throw new NotFound("No search " + id + " is known.");
+    }
+    searches.cancel(id);
+  }
+}

@@ -1,0 +1,353 @@
+package hardproof.server.drills;
+
+import hardproof.core.drills.GoodPointSearch;
+import hardproof.core.drills.Method;
+import hardproof.core.facts.Estate;
+import hardproof.core.facts.Usability;
+import hardproof.core.points.Consistency;
+import hardproof.core.points.PointOutcome;
+import hardproof.core.points.RecoveryPoint;
+import hardproof.core.wording.Coded;
+import hardproof.core.wording.Wording;
+import hardproof.proving.checks.Check;
+import hardproof.server.storage.Database;
+import hardproof.server.web.Refused;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Supplier;
+
+/**
+ * Searches for the newest point that passes, drill by drill. What has been tried is in the database, so
+ * that a search goes on after a restart.
+ */
+public final class PointSearches {
+  private final Database database;
+  private final RunStore runs;
+  private final DrillOrders orders;
+  private final RunQueue queue;
+  private final Supplier<Estate> estate;
+  private final Clock clock;
+
+  public PointSearches(
+      Database database,
+      RunStore runs,
+      DrillOrders orders,
+      RunQueue queue,
+      Supplier<Estate> estate,
+      Clock clock) {
+    this.database = database;
+    this.runs = runs;
+    this.orders = orders;
+    this.queue = queue;
+    this.estate = estate;
+    this.clock = clock;
+    queue.onChange(this::runChanged);
+  }
+
+  /**
+   * Begins a search with a drill of the newest point.
+   *
+   * @param method null for the one that shows the most
+   * @throws Refused when there is nothing to try
+   */
+  public PointSearch begin(
+      String resource, String store, Method method, List<Check> checks, String by, String reason) {
+    Estate facts = estate.get();
+    List<RecoveryPoint> candidates = candidates(facts, resource, store, Instant.MAX);
+    if (candidates.isEmpty()) {
+      throw new Refused("No complete point of this resource with a whole chain has artifacts that"
+          + " can be read" + (store == null ? "" : " from " + facts.storeName(store)) + ".");
+    }
+    RunOrder order = orders.complete(
+        facts,
+        new RunOrder(
+            resource, candidates.get(0).key(), store, method, checks, reason, Duration.ZERO));
+    long id = database.write(() -> database
+        .writes()
+        .sql("""
+            INSERT INTO point_search (resource, store, method, checks_asked, requested_by, reason, started_at)
+            VALUES (:resource, :store, :method, :checks, :by, :reason, :now) RETURNING id
+            """)
+        .param("resource", resource)
+        .param("store", store)
+        .param("method", order.method().code())
+        .param("checks", CheckJson.write(order.checks()))
+        .param("by", by)
+        .param("reason", reason)
+        .param("now", clock.instant().toEpochMilli())
+        .query(Long.class)
+        .single());
+    goOn(id);
+    return find(id).orElseThrow();
+  }
+
+  /** The points that can be tried, newest first: complete, chain whole, on a store; known by then. */
+  private static List<RecoveryPoint> candidates(
+      Estate facts, String resource, String store, Instant until) {
+    if (facts.resource(resource) == null) {
+      throw new Refused("There is no resource '" + resource + "'.");
+    }
+    List<RecoveryPoint> points = new ArrayList<>();
+    List<Usability.Judged> all =
+        Usability.of(facts, resource, Consistency.UNKNOWN).points();
+    for (int i = all.size() - 1; i >= 0; i--) {
+      RecoveryPoint point = all.get(i).point();
+      boolean whole = point.outcome() == PointOutcome.COMPLETE && all.get(i).chainWhole();
+      boolean known = point.available() != null && !point.available().isAfter(until);
+      if (whole && known) {
+        var stores = DrillOrders.storesFor(facts, point);
+        if (store == null ? !stores.isEmpty() : stores.contains(store)) {
+          points.add(point);
+        }
+      }
+    }
+    return points;
+  }
+
+  private void runChanged(String run) {
+    Run ended = runs.find(run).filter(Run::ended).orElse(null);
+    if (ended == null) {
+      return;
+    }
+    Optional<Long> search = database
+        .reads()
+        .sql("SELECT id FROM point_search WHERE run = :run AND ended_at IS NULL")
+        .param("run", run)
+        .query(Long.class)
+        .optional();
+    search.ifPresent(id -> took(id, ended));
+  }
+
+  private void took(long id, Run run) {
+    if (!run.fact().passed() && !run.fact().failed()) {
+      end(
+          id,
+          null,
+          "ended: the drill of " + run.point() + " could not be carried out: " + run.sentence());
+      return;
+    }
+    database.write(() -> {
+      database
+          .writes()
+          .sql("UPDATE point_search_step SET passed = :passed WHERE search = :id AND run = :run")
+          .param("passed", run.fact().passed() ? 1 : 0)
+          .param("id", id)
+          .param("run", run.id())
+          .update();
+      return database
+          .writes()
+          .sql("UPDATE point_search SET run = NULL WHERE id = :id")
+          .param("id", id)
+          .update();
+    });
+    goOn(id);
+  }
+
+  /** Goes on with searches whose drill ended while nobody listened. */
+  public void recover() {
+    for (PointSearch search : all(100)) {
+      if (!search.ended()) {
+        if (search.run() == null) {
+          goOn(search.id());
+        } else {
+          runChanged(search.run());
+        }
+      }
+    }
+  }
+
+  private void goOn(long id) {
+    PointSearch search = find(id).orElseThrow();
+    if (search.cancelAsked()) {
+      end(id, null, "cancelled after " + Wording.count(search.tried().size(), "drill", "drills"));
+      return;
+    }
+    Estate facts = estate.get();
+    List<RecoveryPoint> points =
+        candidates(facts, search.resource(), search.store(), search.startedAt());
+    Map<String, Integer> numbers = new HashMap<>();
+    for (int i = 0; i < points.size(); i++) {
+      numbers.put(points.get(i).key(), i);
+    }
+    Map<Integer, Boolean> tried = new HashMap<>();
+    boolean stays = true;
+    for (PointSearch.Tried one : search.tried()) {
+      Integer number = numbers.get(one.point());
+      if (number != null && one.passed() != null) {
+        tried.put(number, one.passed());
+        stays &= one.passed() || contentWasBad(one.run());
+      }
+    }
+    GoodPointSearch.Step step = GoodPointSearch.next(points.size(), tried, stays);
+    switch (step.kind()) {
+      case FOUND -> found(search, points, step.point(), tried);
+      case NONE ->
+        end(id, null, "none of the " + Wording.count(points.size(), "point", "points") + " passes");
+      case TRY -> drill(search, points.get(step.point()), facts);
+    }
+  }
+
+  /** Whether a failure blamed what was backed up, and not one copy of it: such damage stays. */
+  private boolean contentWasBad(String run) {
+    return runs.find(run)
+        .map(r -> r.blamedPoint() != null && r.blamedStore() == null)
+        .orElse(false);
+  }
+
+  private void drill(PointSearch search, RecoveryPoint point, Estate facts) {
+    try {
+      RunOrder order = orders.complete(
+          facts,
+          new RunOrder(
+              search.resource(),
+              point.key(),
+              search.store(),
+              search.method(),
+              search.checks(),
+              "search for the last good point: " + search.reason(),
+              Duration.ZERO));
+      var plan = orders.plan(facts, order);
+      if (plan.refusal() != null) {
+        end(search.id(), null, "ended: " + point.key() + " can't be drilled: " + plan.refusal());
+        return;
+      }
+      database.write(() -> {
+        String run = runs.queue(order, plan.reaches(), null, search.requestedBy(), clock.instant());
+        database
+            .writes()
+            .sql("INSERT INTO point_search_step VALUES (:id, :n, :point, :run, NULL)")
+            .param("id", search.id())
+            .param("n", search.tried().size())
+            .param("point", point.key())
+            .param("run", run)
+            .update();
+        return database
+            .writes()
+            .sql("UPDATE point_search SET run = :run WHERE id = :id")
+            .param("run", run)
+            .param("id", search.id())
+            .update();
+      });
+      queue.wake();
+    } catch (DrillOrders.OrderRefused e) {
+      end(search.id(), null, "ended: " + point.key() + " can't be drilled: " + e.getMessage());
+    }
+  }
+
+  private void found(
+      PointSearch search, List<RecoveryPoint> points, int number, Map<Integer, Boolean> tried) {
+    RecoveryPoint good = points.get(number);
+    Instant now = clock.instant();
+    long failed = tried.values().stream().filter(passed -> !passed).count();
+    long untried = number - failed;
+    String newer = number == 0
+        ? ", the newest there is"
+        : "; "
+            + Wording.count(
+                failed, "newer one was tried and fails", "newer ones were tried and fail")
+            + (untried == 0 ? "" : ", " + untried + " in between were not tried");
+    end(
+        search.id(),
+        good.key(),
+        "the last good point is " + good.key() + ", of "
+            + Wording.time(good.dataTime(), now) + " ("
+            + Wording.duration(Duration.between(good.dataTime(), now)) + " old)" + newer
+            + ". " + Wording.count(tried.size(), "drill", "drills")
+            + (untried > 0
+                ? ", by halving: damage inside the data stays once it came"
+                : number == 0 ? "" : ", one by one"));
+  }
+
+  private void end(long id, String good, String sentence) {
+    database.write(() -> database
+        .writes()
+        .sql("""
+            UPDATE point_search SET ended_at = :now, run = NULL, good_point = :good, sentence = :sentence
+             WHERE id = :id AND ended_at IS NULL
+            """)
+        .param("now", clock.instant().toEpochMilli())
+        .param("good", good)
+        .param("sentence", sentence)
+        .param("id", id)
+        .update());
+  }
+
+  /** Asks a search to end; the drill under way is cancelled. */
+  void cancel(long id) {
+    PointSearch search = find(id).orElseThrow();
+    if (search.ended()) {
+      throw new Refused("This search has ended already; there is nothing to cancel.");
+    }
+    database.write(() -> database
+        .writes()
+        .sql("UPDATE point_search SET cancel_asked = 1 WHERE id = :id")
+        .param("id", id)
+        .update());
+    if (search.run() != null) {
+      runs.askToCancel(search.run());
+      queue.wake();
+    }
+    end(id, null, "cancelled after " + Wording.count(search.tried().size(), "drill", "drills"));
+  }
+
+  Optional<PointSearch> find(long id) {
+    return database
+        .reads()
+        .sql("SELECT * FROM point_search WHERE id = :id")
+        .param("id", id)
+        .query((r, n) -> search(r))
+        .optional();
+  }
+
+  /** The searches, newest first. */
+  List<PointSearch> all(int atMost) {
+    return database
+        .reads()
+        .sql("SELECT * FROM point_search ORDER BY id DESC LIMIT :n")
+        .param("n", atMost)
+        .query((r, n) -> search(r))
+        .list();
+  }
+
+  private PointSearch search(ResultSet r) throws SQLException {
+    long ended = r.getLong("ended_at");
+    Instant endedAt = r.wasNull() ? null : Instant.ofEpochMilli(ended);
+    long id = r.getLong("id");
+    return new PointSearch(
+        id,
+        r.getString("resource"),
+        r.getString("store"),
+        Coded.of(Method.class, r.getString("method")),
+        CheckJson.read(r.getString("checks_asked")),
+        r.getString("requested_by"),
+        r.getString("reason"),
+        Instant.ofEpochMilli(r.getLong("started_at")),
+        endedAt,
+        r.getInt("cancel_asked") == 1,
+        r.getString("run"),
+        r.getString("good_point"),
+        r.getString("sentence"),
+        tried(id));
+  }
+
+  private List<PointSearch.Tried> tried(long id) {
+    return database
+        .reads()
+        .sql("SELECT point, run, passed FROM point_search_step WHERE search = :id ORDER BY number")
+        .param("id", id)
+        .query((r, n) -> {
+          int passed = r.getInt(3);
+          return new PointSearch.Tried(
+              r.getString(1), r.getString(2), r.wasNull() ? null : passed == 1);
+        })
+        .list();
+  }
+}

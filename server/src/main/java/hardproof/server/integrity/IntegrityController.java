@@ -1,0 +1,186 @@
+package hardproof.server.integrity;
+
+import hardproof.core.facts.Estate;
+import hardproof.server.proof.Evaluations;
+import hardproof.server.web.MayBeAbsent;
+import hardproof.server.web.NotFound;
+import hardproof.server.web.Refused;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import java.security.Principal;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PatchMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Integrity: how much of each store was read back, what is damaged, and sweeps. */
+@RestController
+@RequestMapping("/api")
+class IntegrityController {
+  private static final int SWEEPS_SHOWN = 30;
+
+  private final Evaluations evaluations;
+  private final SweepStore store;
+  private final Sweeps sweeps;
+  private Estate seen;
+  private IntegrityView made;
+
+  IntegrityController(Evaluations evaluations, SweepStore store, Sweeps sweeps) {
+    this.evaluations = evaluations;
+    this.store = store;
+    this.sweeps = sweeps;
+  }
+
+  @GetMapping("/integrity")
+  IntegrityView integrity(@RequestParam(required = false) Instant asAt) {
+    if (asAt != null) {
+      return IntegrityView.of(evaluations.at(asAt).estate());
+    }
+    Estate now = evaluations.now().estate();
+    synchronized (this) {
+      if (seen != now) {
+        made = IntegrityView.of(now);
+        seen = now;
+      }
+      return made;
+    }
+  }
+
+  /**
+   * A sweep; sizes in bytes, durations in milliseconds.
+   *
+   * @param leftMs estimated, of the time it will still read; absent when nothing tells
+   */
+  record SweepView(
+      long id,
+      String store,
+      String storeName,
+      String state,
+      String requestedBy,
+      String reason,
+      @MayBeAbsent Long bytesPerSecond,
+      Instant plannedAt,
+      @MayBeAbsent Instant endedAt,
+      long workedMs,
+      int items,
+      int done,
+      int failed,
+      long bytes,
+      long doneBytes,
+      @MayBeAbsent String readingPoint,
+      @MayBeAbsent Long readingBytes,
+      @MayBeAbsent Long measuredBytesPerSecond,
+      @MayBeAbsent Long leftMs,
+      String sentence) {}
+
+  @GetMapping("/sweeps")
+  List<SweepView> sweeps() {
+    return store.all(SWEEPS_SHOWN).stream().map(this::view).toList();
+  }
+
+  private SweepView view(Sweep s) {
+    SweepWatcher.Progress p = sweeps.progress();
+    boolean mine = p != null && p.sweep() == s.id();
+    long doneBytes = s.doneBytes() + (mine ? Math.min(p.bytes(), p.ofBytes()) : 0);
+    Long measured = s.worked().compareTo(Duration.ofMillis(200)) < 0 || s.doneBytes() == 0
+        ? null
+        : Long.valueOf(s.doneBytes() * 1000 / s.worked().toMillis());
+    Long rate = measured == null ? s.bytesPerSecond() : measured;
+    Long left = s.ended() || rate == null || rate == 0
+        ? null
+        : Long.valueOf((s.bytes() - doneBytes) * 1000 / rate);
+    return new SweepView(
+        s.id(),
+        s.store(),
+        evaluations.now().estate().storeName(s.store()),
+        s.state().name().toLowerCase(Locale.ROOT),
+        s.requestedBy(),
+        s.reason(),
+        s.bytesPerSecond(),
+        s.plannedAt(),
+        s.endedAt(),
+        s.worked().toMillis(),
+        s.items(),
+        s.done(),
+        s.failed(),
+        s.bytes(),
+        doneBytes,
+        mine ? p.point() : null,
+        mine ? Long.valueOf(p.bytes()) : null,
+        measured,
+        left,
+        s.sentence());
+  }
+
+  /** A sweep that somebody wants; {@code bytesPerSecond} absent for as fast as it can. */
+  record WantedSweep(
+      @NotBlank String store,
+      @MayBeAbsent String reason,
+      @MayBeAbsent Long bytesPerSecond) {}
+
+  @PostMapping("/sweeps")
+  @ResponseStatus(HttpStatus.CREATED)
+  SweepView begin(@Valid @RequestBody WantedSweep wanted, Principal person) {
+    if (wanted.reason() == null || wanted.reason().isBlank()) {
+      throw new Refused("Say why the store is read: the reason stands in the evidence.");
+    }
+    checkRate(wanted.bytesPerSecond());
+    return view(sweeps.begin(
+        wanted.store(),
+        wanted.bytesPerSecond(),
+        person.getName(),
+        wanted.reason().strip()));
+  }
+
+  private static void checkRate(Long bytesPerSecond) {
+    if (bytesPerSecond != null && bytesPerSecond < 1000) {
+      throw new IllegalArgumentException("a sweep reads at least 1,000 bytes a second");
+    }
+  }
+
+  /** What is to change: {@code state} {@code running} or {@code paused}; or the limit. */
+  record SweepChange(
+      @MayBeAbsent String state,
+      @MayBeAbsent Long bytesPerSecond,
+      @MayBeAbsent Boolean unlimited) {}
+
+  @PatchMapping("/sweeps/{id}")
+  SweepView change(
+      @PathVariable long id, @Valid @RequestBody SweepChange change, Principal person) {
+    find(id);
+    checkRate(change.bytesPerSecond());
+    if (change.bytesPerSecond() != null || Boolean.TRUE.equals(change.unlimited())) {
+      sweeps.limit(id, change.bytesPerSecond());
+    }
+    if ("paused".equals(change.state())) {
+      sweeps.pause(id, person.getName());
+    } else if ("running".equals(change.state())) {
+      sweeps.resume(id);
+    } else if (change.state() != null) {
+      throw new IllegalArgumentException("a sweep can be made running or paused");
+    }
+    return view(find(id));
+  }
+
+  private Sweep find(long id) {
+    return store.find(id).orElseThrow(() -> new NotFound("No sweep " + id + " is known."));
+  }
+
+  @DeleteMapping("/sweeps/{id}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void cancel(@PathVariable long id, Principal person) {
+    find(id);
+    sweeps.cancel(id, person.getName());
+  }
+}

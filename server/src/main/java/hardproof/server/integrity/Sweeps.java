@@ -1,0 +1,362 @@
+package hardproof.server.integrity;
+
+import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyState;
+import hardproof.core.drills.ChecksState;
+import hardproof.core.drills.CleanupState;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.Method;
+import hardproof.core.drills.RestoreState;
+import hardproof.core.estate.Resource;
+import hardproof.core.estate.Store;
+import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
+import hardproof.core.ladder.Rung;
+import hardproof.core.points.Chain;
+import hardproof.core.points.RecoveryPoint;
+import hardproof.core.wording.Wording;
+import hardproof.proving.drills.Artifact;
+import hardproof.proving.drills.DrillOptions;
+import hardproof.proving.drills.DrillRequest;
+import hardproof.proving.drills.DrillResult;
+import hardproof.proving.drills.DrillRunner;
+import hardproof.proving.stores.FolderStore;
+import hardproof.server.drills.DrillOrders;
+import hardproof.server.web.Refused;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Supplier;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * Reads everything on a store, what was read least recently first. One artifact is read at a time; what
+ * has been read is written down artifact by artifact, so that a sweep goes on where it was after a pause
+ * or a restart.
+ */
+public final class Sweeps implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(Sweeps.class);
+  private static final long LOOK_EVERY_MS = 1000;
+
+  private final SweepStore store;
+  private final ReadBackStore readBacks;
+  private final DrillOrders orders;
+  private final DrillRunner runner;
+  private final Supplier<Estate> estate;
+  private final Clock clock;
+  private final Object work = new Object();
+  private Thread worker;
+  private volatile boolean closed;
+  private volatile SweepWatcher now;
+  private volatile Runnable changed = () -> {};
+
+  public Sweeps(
+      SweepStore store,
+      ReadBackStore readBacks,
+      DrillOrders orders,
+      DrillRunner runner,
+      Supplier<Estate> estate,
+      Clock clock) {
+    this.store = store;
+    this.readBacks = readBacks;
+    this.orders = orders;
+    this.runner = runner;
+    this.estate = estate;
+    this.clock = clock;
+  }
+
+  /** Told whenever something was read. */
+  public void onChange(Runnable listener) {
+    changed = listener;
+  }
+
+  /**
+   * Plans a sweep of a store and begins it.
+   *
+   * @param bytesPerSecond it reads no faster; null for as fast as it can
+   * @throws Refused when there is nothing to read, or one is under way
+   */
+  public Sweep begin(String storeKey, Long bytesPerSecond, String by, String reason) {
+    Estate facts = estate.get();
+    Store place = facts.store(storeKey);
+    if (place == null) {
+      throw new Refused("There is no store '" + storeKey + "'.");
+    }
+    if (place.path() == null) {
+      throw new Refused(place.name()
+          + " has no path, so nothing can be read from it. Bring in the field path of stores.");
+    }
+    List<Sweep.Item> items = plan(facts, storeKey);
+    if (items.isEmpty()) {
+      throw new Refused("No artifact with a known place is on " + place.name()
+          + ". Bring in the field place of copies.");
+    }
+    long id = store
+        .plan(storeKey, bytesPerSecond, by, reason, items, clock.instant())
+        .orElseThrow(() -> new Refused(
+            "A sweep of " + place.name() + " is under way already. Cancel it, or let it end."));
+    wake();
+    return store.find(id).orElseThrow();
+  }
+
+  private record Candidate(
+      String resource, String point, long size, Instant lastRead, Instant data) {}
+
+  /** Every artifact that should be on a store, what was read least recently first, the never read before. */
+  static List<Sweep.Item> plan(Estate facts, String storeKey) {
+    List<Candidate> candidates = new ArrayList<>();
+    for (Resource resource : facts.facts().resources()) {
+      PointSet set = facts.pointSet(resource.key());
+      Map<String, Instant> read = lastReads(facts, resource.key(), storeKey);
+      for (int row = 0; row < set.size(); row++) {
+        RecoveryPoint point = set.point(row);
+        for (Copy copy : set.copiesOf(row)) {
+          boolean there = copy.state() == CopyState.PRESENT || copy.state() == CopyState.DAMAGED;
+          if (there && copy.store().equals(storeKey) && copy.place() != null) {
+            Instant last = later(copy.lastRead(), read.get(point.key()));
+            candidates.add(new Candidate(
+                resource.key(),
+                point.key(),
+                point.sizeBytes() == null ? 0 : point.sizeBytes(),
+                last,
+                point.dataTime()));
+          }
+        }
+      }
+    }
+    candidates.sort(
+        Comparator.comparing(Candidate::lastRead, Comparator.nullsFirst(Comparator.naturalOrder()))
+            .thenComparing(Candidate::data)
+            .thenComparing(Candidate::point));
+    List<Sweep.Item> items = new ArrayList<>();
+    for (Candidate c : candidates) {
+      items.add(new Sweep.Item(0, items.size(), c.resource(), c.point(), c.size()));
+    }
+    return items;
+  }
+
+  private static Instant later(Instant a, Instant b) {
+    return a == null ? b : b == null || a.isAfter(b) ? a : b;
+  }
+
+  /** When each artifact of a resource on a store was last read whole by a drill or a sweep. */
+  static Map<String, Instant> lastReads(Estate facts, String resource, String storeKey) {
+    Map<String, Instant> reads = new HashMap<>();
+    PointSet set = facts.pointSet(resource);
+    for (DrillFact drill : facts.drillsOf(resource)) {
+      boolean readWhole =
+          drill.method() == Method.READ_BACK || drill.passed() && drill.rung().atLeast(Rung.INTACT);
+      if (!readWhole || !storeKey.equals(drill.store())) {
+        continue;
+      }
+      RecoveryPoint point = set.point(drill.point());
+      if (drill.method() == Method.READ_BACK || point == null) {
+        reads.put(drill.point(), drill.ended());
+      } else {
+        Chain.of(point, set::point).points().forEach(p -> reads.put(p.key(), drill.ended()));
+      }
+    }
+    return reads;
+  }
+
+  /** Begins working; only the holder of the data folder may. */
+  public synchronized void start() {
+    worker = new Thread(this::loop, "sweeper");
+    worker.setDaemon(true);
+    worker.start();
+  }
+
+  private void wake() {
+    synchronized (work) {
+      work.notifyAll();
+    }
+  }
+
+  private void loop() {
+    while (!closed) {
+      try {
+        if (!readNext()) {
+          synchronized (work) {
+            work.wait(LOOK_EVERY_MS);
+          }
+        }
+      } catch (InterruptedException e) {
+        return;
+      } catch (RuntimeException e) {
+        LOG.error("a sweep could not go on; it tries again", e);
+      }
+    }
+  }
+
+  /**
+   * Reads the next artifact of a sweep that runs.
+   *
+   * @return false when there is none
+   */
+  public boolean readNext() {
+    for (long id : store.finished()) {
+      Sweep sweep = store.find(id).orElseThrow();
+      store.change(id, Sweep.State.DONE, summary(sweep), clock.instant());
+      changed.run();
+    }
+    Sweep.Item item = store.next().orElse(null);
+    if (item == null) {
+      return false;
+    }
+    Sweep sweep = store.find(item.sweep()).orElseThrow();
+    long begun = System.nanoTime();
+    Instant started = clock.instant();
+    SweepWatcher watcher =
+        new SweepWatcher(item, sweep.bytesPerSecond(), () -> closed || !running(item.sweep()));
+    now = watcher;
+    try {
+      read(sweep, item, watcher, started);
+    } finally {
+      now = null;
+      store.worked(item.sweep(), Duration.ofNanos(System.nanoTime() - begun));
+      changed.run();
+    }
+    return true;
+  }
+
+  private boolean running(long id) {
+    return store.find(id).map(s -> s.state() == Sweep.State.RUNNING).orElse(false);
+  }
+
+  private void read(Sweep sweep, Sweep.Item item, SweepWatcher watcher, Instant started) {
+    Estate facts = estate.get();
+    Store place = facts.store(sweep.store());
+    RecoveryPoint point = facts.point(item.resource(), item.point());
+    Optional<Artifact> artifact = place == null || place.path() == null || point == null
+        ? Optional.<Artifact>empty()
+        : orders.artifact(facts.pointSet(item.resource()), point, sweep.store());
+    if (artifact.isEmpty()) {
+      // The facts have changed since it was planned; there is nothing to read any more.
+      store.passOver(item);
+      return;
+    }
+    DrillRequest request = new DrillRequest(
+        "sweep-" + sweep.id(),
+        item.resource(),
+        item.point(),
+        point.dataTime(),
+        place.key(),
+        place.name(),
+        new FolderStore(Path.of(place.path())),
+        Method.READ_THROUGH,
+        List.of(artifact.get()),
+        List.of(),
+        false,
+        DrillOptions.usual(),
+        null,
+        List.of());
+    DrillResult result = runner.run(request, watcher);
+    if (result.restore() == RestoreState.REFUSED || result.restore() == RestoreState.INTERRUPTED) {
+      if (!watcher.cancelled()) {
+        // The store is away, or the artifact can't be judged: neither says anything about the data.
+        if (!request.store().reachable()) {
+          store.change(
+              sweep.id(),
+              Sweep.State.PAUSED,
+              "paused by itself: " + result.sentence(),
+              clock.instant());
+        } else {
+          store.passOver(item);
+        }
+      }
+      return;
+    }
+    orders.keepBaselines(result.baselines(), place.key(), "sweep-" + sweep.id());
+    // A part of a chain that is as it was written does not make a whole chain.
+    Rung reaches = point.form().standsAlone() ? result.reaches() : Rung.HELD;
+    Instant ended = clock.instant();
+    readBacks.add(
+        sweep.id(),
+        item.number(),
+        new DrillFact(
+            "",
+            item.resource(),
+            item.point(),
+            place.key(),
+            Method.READ_BACK,
+            reaches,
+            result.restore(),
+            result.checks() == ChecksState.WAITING ? ChecksState.NOT_ASKED : result.checks(),
+            CleanupState.NOT_DUE,
+            started,
+            ended,
+            ended,
+            result.bytes(),
+            result.blamedPoint(),
+            result.blamedStore(),
+            result.sentence()));
+  }
+
+  private static String summary(Sweep sweep) {
+    return Wording.count(sweep.done(), "artifact", "artifacts") + " read ("
+        + Wording.bytes(sweep.doneBytes()) + " in " + Wording.duration(sweep.worked()) + "), "
+        + (sweep.failed() == 0
+            ? "all as recorded"
+            : Wording.count(sweep.failed(), "is", "are") + " damaged or not there");
+  }
+
+  /** What is being read at this moment; null when nothing is. */
+  SweepWatcher.Progress progress() {
+    SweepWatcher watcher = now;
+    return watcher == null ? null : watcher.progress();
+  }
+
+  void pause(long id, String by) {
+    require(store.change(id, Sweep.State.PAUSED, "paused by " + by, clock.instant()), "pause");
+    changed.run();
+  }
+
+  void resume(long id) {
+    require(store.change(id, Sweep.State.RUNNING, "", clock.instant()), "resume");
+    wake();
+    changed.run();
+  }
+
+  void cancel(long id, String by) {
+    require(
+        store.change(id, Sweep.State.CANCELLED, "cancelled by " + by, clock.instant()), "cancel");
+    changed.run();
+  }
+
+  void limit(long id, Long bytesPerSecond) {
+    require(store.limit(id, bytesPerSecond), "slow down");
+    SweepWatcher watcher = now;
+    if (watcher != null && watcher.progress().sweep() == id) {
+      watcher.limit(bytesPerSecond);
+    }
+  }
+
+  private static void require(boolean done, String what) {
+    if (!done) {
+      throw new Refused(
+          "This sweep has ended, or is so already; there is nothing to " + what + ".");
+    }
+  }
+
+  @Override
+  public void close() {
+    closed = true;
+    wake();
+    Thread ending = worker;
+    if (ending != null) {
+      try {
+        ending.join(Duration.ofSeconds(10).toMillis());
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+      }
+    }
+  }
+}
