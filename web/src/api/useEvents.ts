@@ -6,6 +6,8 @@ interface Handlers {
   run?: (run: RunView) => void
   /** An evaluation would come out differently now. */
   facts?: () => void
+  /** A sweep over a store has read something. */
+  sweep?: () => void
 }
 
 const handlers = new Set<Handlers>()
@@ -18,6 +20,7 @@ function open() {
     handlers.forEach((h) => h.run?.(run))
   })
   source.addEventListener('facts', () => handlers.forEach((h) => h.facts?.()))
+  source.addEventListener('sweep', () => handlers.forEach((h) => h.sweep?.()))
   let wasOpen = false
   source.addEventListener('open', () => {
     // What happened while the connection was away is not sent again, so everything is asked anew.

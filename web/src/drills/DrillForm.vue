@@ -7,19 +7,33 @@ import {
   type DrillChoices,
   type DrillOrder,
   type PlannedDrill,
-  type Query,
+  type CheckView,
+  type KeptChecks,
   type ResourceLine,
   type RunView,
 } from '@/api/client'
-import { bytes, count, relative, rungName, time, words, methodName } from '@/wording/format'
+import {
+  bytes,
+  count,
+  duration,
+  relative,
+  rungName,
+  time,
+  words,
+  methodName,
+} from '@/wording/format'
 import FormDialog from '@/frame/FormDialog.vue'
-import QueryList from './QueryList.vue'
+import CheckList from './CheckList.vue'
+import MethodOptions from './MethodOptions.vue'
+import PointFilesSheet from './PointFilesSheet.vue'
 
 /**
  * A new drill on one page: choose the subject, the rest is filled in; what it will do and take stands
  * below before anything starts.
  */
-const props = defineProps<{ start: { resource?: string; point?: string; method?: string } }>()
+const props = defineProps<{
+  start: { resource?: string; point?: string; store?: string; method?: string; paths?: string[] }
+}>()
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
 
@@ -27,12 +41,18 @@ const resources = ref<{ title: string; value: string }[]>([])
 const resource = ref(props.start.resource ?? '')
 const choices = ref<DrillChoices>()
 const point = ref(props.start.point ?? '')
-const store = ref('')
+const store = ref(props.start.store ?? '')
 const method = ref(props.start.method ?? '')
 const reason = ref('')
-const holdMinutes = ref(0)
-const queries = ref<Query[]>([])
-const keepQueries = ref(true)
+const holdMinutes = ref(props.start.paths ? 60 : 0)
+const checks = ref<CheckView[]>([])
+const keepChecks = ref(true)
+const kept = ref<KeptChecks>()
+const options = ref<NonNullable<DrillOrder['options']>>({
+  seed: '',
+  engine: '',
+  paths: props.start.paths ?? [],
+})
 const plan = ref<PlannedDrill>()
 const problem = ref('')
 const busy = ref(false)
@@ -65,7 +85,25 @@ const methods = computed(() =>
     value: m.method,
   })),
 )
-const asksQueries = computed(() => (plan.value?.method ?? method.value) === 'database')
+const planned = computed(() => plan.value?.method ?? method.value)
+const aspects = computed(
+  () => choices.value?.methods.find((m) => m.method === planned.value)?.aspects ?? [],
+)
+
+const startsIt = computed(() =>
+  ['database', 'directory', 'container-application'].includes(planned.value),
+)
+
+const looking = ref(false)
+
+/** Files that were picked in the point are restored alone, and held so that they can be taken out. */
+function restorePicked(paths: string[], from: string) {
+  looking.value = false
+  method.value = 'sample-restore'
+  store.value = from
+  options.value = { ...options.value, paths }
+  if (!holdMinutes.value) holdMinutes.value = 60
+}
 
 async function loadResources() {
   const all = await call<ResourceLine[]>('GET', 'resources')
@@ -88,7 +126,8 @@ watch(
         `drill-choices?resource=${encodeURIComponent(key)}`,
       )
       choices.value = loaded
-      queries.value = loaded.queries
+      checks.value = loaded.checks
+      kept.value = await call<KeptChecks>('GET', `resources/${encodeURIComponent(key)}/checks`)
       if (!loaded.points.some((p) => p.point === point.value)) {
         point.value = loaded.points.find((p) => p.usable && p.stores.length)?.point ?? ''
       }
@@ -104,6 +143,11 @@ watch(chosenPoint, (p) => {
   if (p && !p.stores.some((s) => s.store === store.value)) store.value = ''
 })
 
+/** A check that is not filled in yet does not stand in the way of the plan. */
+function asked(): CheckView[] {
+  return checks.value.filter((c) => c.subject.trim())
+}
+
 function order(): DrillOrder {
   return {
     resource: resource.value,
@@ -111,15 +155,16 @@ function order(): DrillOrder {
     store: store.value || undefined,
     method: method.value || undefined,
     reason: reason.value,
-    queries: asksQueries.value ? queries.value.filter((q) => q.query.trim()) : undefined,
-    keepQueries: asksQueries.value && keepQueries.value,
+    checks: aspects.value.length ? asked() : undefined,
+    keepChecks: aspects.value.length > 0 && keepChecks.value,
     holdMinutes: holdMinutes.value,
+    options: { ...options.value, engine: options.value.engine || undefined },
   }
 }
 
 let newest = 0
 watch(
-  [choices, point, store, method, queries, holdMinutes],
+  [choices, point, store, method, checks, holdMinutes, options, aspects],
   async () => {
     if (!choices.value) return
     const mine = ++newest
@@ -193,6 +238,12 @@ if (!props.start.resource) loadResources().catch((e: unknown) => (problem.value 
           />
         </template>
       </v-select>
+      <p v-if="chosenPoint?.stores.length" class="look small">
+        <button type="button" class="link" @click="looking = true">
+          What does this point hold?
+        </button>
+        <span class="quiet"> Look into it on its store, and pick files to restore.</span>
+      </p>
       <div class="pair">
         <v-select
           v-model="store"
@@ -205,7 +256,18 @@ if (!props.start.resource) loadResources().catch((e: unknown) => (problem.value 
           label="Method"
         />
       </div>
-      <QueryList v-if="asksQueries" v-model="queries" v-model:keep="keepQueries" />
+      <MethodOptions v-model="options" :method="planned" />
+      <CheckList
+        v-if="aspects.length"
+        v-model="checks"
+        v-model:keep="keepChecks"
+        :aspects="aspects"
+        :tried-on="kept?.triedOn"
+      >
+        <p v-if="!checks.length && plan && plan.reaches < 4 && startsIt" class="small quiet">
+          Without a check a pass shows restored; with one it shows running.
+        </p>
+      </CheckList>
       <div class="pair">
         <v-text-field
           v-model="reason"
@@ -216,6 +278,15 @@ if (!props.start.resource) loadResources().catch((e: unknown) => (problem.value 
         <v-select v-model="holdMinutes" :items="HOLDS" label="Restored data" />
       </div>
     </template>
+    <PointFilesSheet
+      v-if="looking && chosenPoint"
+      :resource="resource"
+      :point="point"
+      :store="store"
+      :may-drill="true"
+      @close="looking = false"
+      @restore="restorePicked"
+    />
     <template #below>
       <div v-if="plan" class="plan">
         <p v-if="plan.refusal" class="wrong" role="alert">
@@ -230,6 +301,11 @@ if (!props.start.resource) loadResources().catch((e: unknown) => (problem.value 
             >
               of {{ bytes(plan.freeBytes) }} free</template
             >, and if it passes show <b>{{ rungName(plan.reaches) }}</b>.
+          </p>
+          <p v-for="note in plan.notes" :key="note" class="small">{{ note }}</p>
+          <p v-if="plan.spaceBytes" class="small quiet">
+            At most {{ plan.limitFiles.toLocaleString('en') }} files,
+            {{ duration(plan.limitMs) }} and {{ plan.limitSandboxes }} sandboxes at once.
           </p>
           <p class="small quiet">
             {{ count(plan.steps.length, 'step', 'steps') }}: {{ plan.steps.join(' → ') }}
@@ -249,6 +325,9 @@ if (!props.start.resource) loadResources().catch((e: unknown) => (problem.value 
 }
 .plan p {
   margin: 4px 0;
+}
+.look {
+  margin: -6px 0 0;
 }
 .wrong {
   color: var(--disproven);

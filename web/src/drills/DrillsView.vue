@@ -10,7 +10,10 @@ import DrillForm from './DrillForm.vue'
 import ProgrammeForm from './ProgrammeForm.vue'
 import RunAnswers from './RunAnswers.vue'
 import RunLine from './RunLine.vue'
+import RunComparison from './RunComparison.vue'
+import RunScreens from './RunScreens.vue'
 import RunSteps from './RunSteps.vue'
+import SearchList from './SearchList.vue'
 import { useRuns } from './useRuns'
 
 const session = useSession()
@@ -30,6 +33,21 @@ const starting = ref(false)
 const planning = ref(false)
 const find = ref('')
 const problem = ref('')
+const picked = ref<string[]>([])
+const comparing = ref(false)
+
+/** The two that were picked last. */
+function pick(id: string) {
+  picked.value = picked.value.includes(id)
+    ? picked.value.filter((p) => p !== id)
+    : [...picked.value, id].slice(-2)
+}
+
+function waitsFor(run: RunView): string {
+  if (run.awaits === 'person') return 'waits for somebody who knows its screen'
+  const until = run.awaitUntil ? `, until ${time(run.awaitUntil)}` : ''
+  return `waits for an answer from outside${until}`
+}
 
 /** The run that was started from here stays in sight when it is over in a moment. */
 const justEnded = computed(() => runs.done.value.filter((r) => r.id === route.query.run))
@@ -108,6 +126,7 @@ function nameOf(key: string): string {
         No drill runs or waits. Start one here or from a case file; programmes start theirs by
         themselves (see Ahead).
       </p>
+      <SearchList :runs="runs.done.value" :may-work="mayWork" />
       <article v-for="r in runs.underWay.value" :key="r.id" class="block">
         <div class="row-between">
           <h2>
@@ -122,12 +141,15 @@ function nameOf(key: string): string {
           {{ r.programme ? `programme ${nameOf(r.programme)}` : `asked by ${r.requestedBy}` }}:
           {{ r.reason }} ·
           {{
-            r.startedAt
-              ? `running for ${duration(Math.max(0, runs.now.value - Date.parse(r.startedAt)))}`
-              : 'waiting for a free place'
+            r.awaits
+              ? waitsFor(r)
+              : r.startedAt
+                ? `running for ${duration(Math.max(0, runs.now.value - Date.parse(r.startedAt)))}`
+                : 'waiting for a free place'
           }}
         </p>
         <RunAnswers :run="r" />
+        <RunScreens v-if="r.method === 'boot'" :run="r" :may-work="mayWork" />
         <RunSteps :run="r" :now="runs.now.value" />
       </article>
       <template v-if="justEnded.length">
@@ -207,16 +229,36 @@ function nameOf(key: string): string {
         aria-label="Find a resource, method or result"
         clearable
       />
+      <p v-if="picked.length" class="row picked">
+        <v-btn :disabled="picked.length < 2" @click="comparing = true">Compare two runs</v-btn>
+        <span class="quiet small">{{ picked.length }} of 2 picked; open a run to pick it</span>
+      </p>
+      <SearchList :runs="runs.done.value" :may-work="mayWork" ended />
       <p v-if="!runs.done.value.length" class="empty quiet">
         No drill has ended yet. Start one from a case file, or here.
       </p>
       <p v-else-if="!found.length" class="empty quiet">No run matches.</p>
-      <RunLine v-for="r in found.slice(0, 300)" :key="r.id" :run="r" show-resource />
+      <RunLine
+        v-for="r in found.slice(0, 300)"
+        :key="r.id"
+        :run="r"
+        :others="runs.done.value"
+        show-resource
+        can-pick
+        :picked="picked.includes(r.id)"
+        @pick="pick(r.id)"
+      />
       <p v-if="found.length > 300" class="quiet small">
         The newest 300 of {{ found.length }}; find to narrow them.
       </p>
     </section>
 
+    <RunComparison
+      v-if="comparing && picked.length === 2"
+      :first="picked[0] ?? ''"
+      :second="picked[1] ?? ''"
+      @close="comparing = false"
+    />
     <DrillForm v-if="starting" :start="{}" @close="starting = false" />
     <ProgrammeForm v-if="planning" @close="planning = false" @added="refreshCalendar" />
   </div>
@@ -252,6 +294,12 @@ section {
 .find {
   max-width: 340px;
   margin-bottom: 8px;
+}
+.picked {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin: 0 0 8px;
 }
 .empty {
   padding: 18px 0;

@@ -32,6 +32,7 @@ const CADENCES = [
 const METHODS = [
   { title: 'what shows the most of each kind', value: '' },
   { title: 'read-through', value: 'read-through' },
+  { title: 'sample restore', value: 'sample-restore' },
   { title: 'full restore', value: 'full-restore' },
 ]
 

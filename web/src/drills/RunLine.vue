@@ -1,12 +1,30 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { call, type RunView } from '@/api/client'
 import { bytes, duration, relative, rungName, time, methodName } from '@/wording/format'
 import RunAnswers from './RunAnswers.vue'
+import RunFiles from './RunFiles.vue'
+import RunScreens from './RunScreens.vue'
 import RunSteps from './RunSteps.vue'
+import SearchForm from './SearchForm.vue'
+import { useAsAt } from '@/frame/useAsAt'
+import { useSession } from '@/people/session'
 
 /** One run in a list; opens to its steps, which are fetched then. */
-const props = defineProps<{ run: RunView; showResource?: boolean; startOpen?: boolean }>()
+const props = defineProps<{
+  run: RunView
+  showResource?: boolean
+  startOpen?: boolean
+  /** Other runs, of which those of the same resource that hold what they restored can be compared. */
+  others?: RunView[]
+  /** Whether it is picked for a comparison; without a box to pick it if not given. */
+  picked?: boolean
+  canPick?: boolean
+}>()
+const emit = defineEmits<{ pick: [] }>()
+const session = useSession()
+const { lookingBack } = useAsAt()
+const searching = ref(false)
 
 const open = ref(props.startOpen)
 const whole = ref<RunView>()
@@ -30,10 +48,13 @@ function mark(run: RunView): { glyph: string; tone: string } {
 }
 
 function took(run: RunView): string {
-  return run.startedAt && run.endedAt
-    ? duration(Date.parse(run.endedAt) - Date.parse(run.startedAt))
-    : ''
+  const end = run.workedUntil ?? run.endedAt
+  return run.startedAt && end ? duration(Date.parse(end) - Date.parse(run.startedAt)) : ''
 }
+
+const mayWork = computed(() => session.mayWork && !lookingBack.value)
+const trees = ['full-restore', 'sample-restore', 'container-application']
+const failed = computed(() => mark(props.run).tone === 'bad')
 </script>
 
 <template>
@@ -67,10 +88,39 @@ function took(run: RunView): string {
         <template v-if="run.bytes"> · {{ bytes(run.bytes) }} read</template
         ><template v-if="run.bytesPerSecond">, {{ bytes(run.bytesPerSecond) }} a second</template>
       </p>
-      <p v-if="run.holdUntil" class="small">
+      <p v-if="run.newestData && run.pointDataTime" class="small">
+        newest data inside is of {{ time(run.newestData) }}: what would really be lost is
+        {{ duration(Math.abs(Date.parse(run.pointDataTime) - Date.parse(run.newestData))) }}
+        {{ Date.parse(run.newestData) > Date.parse(run.pointDataTime) ? 'less' : 'more' }} than the
+        point promises
+      </p>
+      <p v-if="run.holdUntil && run.cleanup === 'holding'" class="small">
         restored data is held until {{ time(run.holdUntil) }}
       </p>
+      <p v-if="canPick || (failed && mayWork)" class="row small">
+        <label v-if="canPick" class="pick"
+          ><input type="checkbox" :checked="picked" @change="emit('pick')" /> compare</label
+        >
+        <button v-if="failed && mayWork" class="link" @click="searching = true">
+          Find the last good point
+        </button>
+      </p>
+      <RunScreens v-if="open && run.method === 'boot'" :run="run" :may-work="mayWork" />
+      <RunFiles
+        v-if="open && run.cleanup === 'holding' && trees.includes(run.method)"
+        :run="run"
+        :others="others ?? []"
+        :may-work="mayWork"
+      />
       <RunSteps v-if="whole" :run="whole" :now="Date.now()" />
+      <SearchForm
+        v-if="searching"
+        :resource="run.resource"
+        :name="run.resourceName"
+        :method="run.method"
+        @close="searching = false"
+        @begun="searching = false"
+      />
     </div>
   </details>
 </template>
@@ -121,5 +171,12 @@ details[open] .sentence {
 }
 p {
   margin: 2px 0;
+}
+.row {
+  display: flex;
+  gap: 14px;
+}
+.pick {
+  cursor: pointer;
 }
 </style>

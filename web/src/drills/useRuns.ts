@@ -1,4 +1,4 @@
-import { computed, onScopeDispose, ref } from 'vue'
+import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import type { DrillRuns, RunView } from '@/api/client'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
@@ -10,22 +10,36 @@ export function useRuns() {
   const timer = setInterval(() => (now.value = Date.now()), 1000)
   onScopeDispose(() => clearInterval(timer))
 
+  /**
+   * What was told of runs since. A list that was asked for before a run ended may come after that was
+   * told, and must not bring back what is over.
+   */
+  const told = shallowRef(new Map<string, RunView>())
+
   useEvents({
     run(run: RunView) {
-      if (!data.value) return
-      const others = data.value.underWay.filter((r) => r.id !== run.id)
-      const done = data.value.done.filter((r) => r.id !== run.id)
-      data.value = run.ended
-        ? { underWay: others, done: [run, ...done] }
-        : {
-            underWay: [...others, run].sort((a, b) => a.queuedAt.localeCompare(b.queuedAt)),
-            done,
-          }
+      told.value = new Map(told.value).set(run.id, run)
     },
     facts: () => void refresh(),
   })
 
-  const underWay = computed(() => data.value?.underWay ?? [])
-  const done = computed(() => data.value?.done ?? [])
+  const all = computed(() => {
+    const runs = new Map<string, RunView>()
+    for (const run of [...(data.value?.underWay ?? []), ...(data.value?.done ?? [])]) {
+      runs.set(run.id, run)
+    }
+    for (const [id, run] of told.value) {
+      if (!runs.get(id)?.ended) runs.set(id, run)
+    }
+    return data.value ? [...runs.values()] : []
+  })
+  const underWay = computed(() =>
+    all.value.filter((r) => !r.ended).sort((a, b) => a.queuedAt.localeCompare(b.queuedAt)),
+  )
+  const done = computed(() =>
+    all.value
+      .filter((r) => r.ended)
+      .sort((a, b) => (b.endedAt ?? '').localeCompare(a.endedAt ?? '')),
+  )
   return { data, underWay, done, problem, fetching, refresh, now }
 }

@@ -64,6 +64,7 @@ async function signOut() {
           :title="theme.global.name.value === 'dark' ? 'Light paper' : 'Dark paper'"
           @click="toggleTheme"
         />
+        <v-list-item title="Engines and sandboxes" @click="router.push({ name: 'engines' })" />
         <v-list-item title="Keys" @click="keysShown = true" />
         <v-list-item title="Sign out" @click="signOut" />
       </v-list>

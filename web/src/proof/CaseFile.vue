@@ -220,7 +220,7 @@ defineExpose({ drillThis })
         <p v-if="!drills.length" class="small quiet">
           No member was ever drilled: what the jobs say is a claim.
         </p>
-        <RunLine v-for="r in drills.slice(0, 12)" :key="r.id" :run="r" />
+        <RunLine v-for="r in drills.slice(0, 12)" :key="r.id" :run="r" :others="drills" />
       </section>
     </template>
   </div>

@@ -78,7 +78,31 @@ export function count(n: number, one: string, many: string): string {
   return `${n} ${n === 1 ? one : many}`
 }
 
+const METHOD_NAMES: Record<string, string> = {
+  database: 'database restore',
+  directory: 'directory restore',
+  'container-application': 'application restore',
+  'read-through': 'read-through',
+  'read-back': 'read-back',
+}
+
 /** The name of a drill method in sentences. */
 export function methodName(code: string): string {
-  return { database: 'database restore', 'read-through': 'read-through' }[code] ?? words(code)
+  return METHOD_NAMES[code] ?? words(code)
+}
+
+const SCREEN_CLASSES: Record<string, string> = {
+  'login-reached': 'it reached its login',
+  'not-bootable': 'nothing on it could be started',
+  'fatal-stop': 'it stopped for good',
+  'repair-prompt': 'it waits for somebody to repair it',
+  stalled: 'it came to a standstill',
+  blank: 'its screen stayed blank',
+  unknown: 'its screen is not known',
+  'not-decided': 'not decided: it needs a real engine',
+}
+
+/** What was concluded from a machine's screen, in words. */
+export function screenClassName(code: string): string {
+  return SCREEN_CLASSES[code] ?? words(code)
 }

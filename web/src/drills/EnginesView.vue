@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { call, Problem, type EngineView, type SandboxSpace } from '@/api/client'
+import { useServerData } from '@/api/useServerData'
+import { useSession } from '@/people/session'
+import { bytes, count, duration, methodName, relative, time, words } from '@/wording/format'
+
+/** What drills work with: the engines on this machine, and the sandboxes that are in use. */
+const session = useSession()
+const {
+  data: engines,
+  problem,
+  refresh: refreshEngines,
+} = useServerData<EngineView[]>(() => 'engines')
+const { data: space, refresh } = useServerData<SandboxSpace>(() => 'sandboxes')
+const failure = ref('')
+const looking = ref(false)
+
+async function attempt(work: () => Promise<unknown>) {
+  failure.value = ''
+  try {
+    await work()
+  } catch (e) {
+    failure.value = e instanceof Problem ? e.message : String(e)
+  }
+}
+
+async function look() {
+  looking.value = true
+  await attempt(async () => {
+    await call('POST', 'engines')
+    await refreshEngines()
+  })
+  looking.value = false
+}
+
+function cleanUp(run: string) {
+  return attempt(async () => {
+    await call('DELETE', `sandboxes/${encodeURIComponent(run)}`)
+    await refresh()
+  })
+}
+</script>
+
+<template>
+  <div class="page">
+    <div class="row-between">
+      <h1 class="lead">Engines and sandboxes</h1>
+      <v-btn v-if="session.mayWork" :loading="looking" @click="look">Look for engines again</v-btn>
+    </div>
+    <p v-if="failure || problem" class="bad" role="alert">{{ failure || problem }}</p>
+
+    <h2>Engines</h2>
+    <v-skeleton-loader v-if="!engines" type="paragraph" color="background" />
+    <table v-else class="plain">
+      <tbody>
+        <tr v-for="e in engines" :key="e.code">
+          <td class="mono nowrap">{{ e.code }}</td>
+          <td class="nowrap">{{ e.what }}</td>
+          <td class="nowrap">
+            <b :class="e.present ? 'good' : 'quiet'">{{ e.present ? '✓ here' : '– not here' }}</b>
+          </td>
+          <td>{{ e.sentence }}</td>
+        </tr>
+      </tbody>
+    </table>
+
+    <h2>Sandboxes</h2>
+    <template v-if="space">
+      <p class="small quiet">
+        <span class="mono">{{ space.folder }}</span> · {{ bytes(space.freeBytes) }} free · at most
+        {{ space.most }} at once, {{ space.limitFiles.toLocaleString('en') }} files and
+        {{ duration(space.limitMs) }} each
+      </p>
+      <p v-if="space.refusal" class="bad" role="alert">{{ space.refusal }}</p>
+      <p v-if="!space.sandboxes.length" class="quiet">
+        No restored data is held. Choose “hold” for a drill to look at what it restored.
+      </p>
+      <table v-else class="plain">
+        <thead>
+          <tr>
+            <th>Resource</th>
+            <th>Point</th>
+            <th>By</th>
+            <th class="n">Size</th>
+            <th>Age</th>
+            <th>State</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="s in space.sandboxes" :key="s.run">
+            <td class="mono">{{ s.resourceName ?? 'not known' }}</td>
+            <td class="mono">{{ s.point ?? s.run }}</td>
+            <td>{{ s.method ? methodName(s.method) : '–' }}</td>
+            <td class="n mono">{{ bytes(s.bytes) }}</td>
+            <td class="nowrap">{{ s.since ? relative(s.since) : '–' }}</td>
+            <td>
+              {{
+                s.inUse
+                  ? 'in use'
+                  : s.holdUntil
+                    ? `held until ${time(s.holdUntil)}`
+                    : s.cleanup
+                      ? `clean-up ${words(s.cleanup)}`
+                      : 'left behind'
+              }}
+            </td>
+            <td>
+              <v-btn
+                v-if="session.mayWork"
+                :disabled="s.inUse"
+                :title="s.inUse ? 'A drill works with it' : undefined"
+                @click="cleanUp(s.run)"
+                >Clean up now</v-btn
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="space.sandboxes.length" class="small quiet">
+        {{ count(space.sandboxes.length, 'sandbox', 'sandboxes') }}. Where space is short, what is
+        held goes before its time, the oldest first.
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.lead {
+  font-weight: 400;
+}
+h2 {
+  margin: 18px 0 6px;
+}
+.good {
+  color: var(--proven);
+}
+.bad {
+  color: var(--disproven);
+}
+</style>

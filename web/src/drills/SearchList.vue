@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { call, Problem, type RunView, type SearchView } from '@/api/client'
+import { useServerData } from '@/api/useServerData'
+import { methodName, relative, time } from '@/wording/format'
+
+/** Searches for the last good point: what each has tried, and what it found. */
+const props = defineProps<{ runs: RunView[]; mayWork: boolean; ended?: boolean }>()
+
+const { data, refresh } = useServerData<SearchView[]>(() => 'point-searches')
+const problem = ref('')
+const shown = computed(() => (data.value ?? []).filter((s) => !!s.endedAt === !!props.ended))
+
+// A drill that ended may have moved a search on.
+watch(
+  () => props.runs.map((r) => r.id + String(r.ended)).join(),
+  () => void refresh(),
+)
+
+async function cancel(id: number) {
+  problem.value = ''
+  try {
+    await call('DELETE', `point-searches/${id}`)
+    await refresh()
+  } catch (e) {
+    problem.value = e instanceof Problem ? e.message : String(e)
+  }
+}
+</script>
+
+<template>
+  <section v-if="shown.length" aria-label="Searches for the last good point">
+    <h2>Searches for the last good point</h2>
+    <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
+    <article v-for="s in shown.slice(0, 20)" :key="s.id" class="block">
+      <div class="row-between">
+        <b
+          ><span class="mono">{{ s.resourceName }}</span> by {{ methodName(s.method) }}</b
+        >
+        <v-btn v-if="mayWork && !s.endedAt" @click="cancel(s.id)">Cancel this search</v-btn>
+      </div>
+      <p class="small quiet">
+        asked by {{ s.requestedBy }}: {{ s.reason }} · {{ relative(s.startedAt) }}
+      </p>
+      <p v-if="s.sentence">{{ s.sentence.charAt(0).toUpperCase() + s.sentence.slice(1) }}.</p>
+      <p class="tried small">
+        <span v-for="t in s.tried" :key="t.run" class="mono one">
+          <b :class="t.passed === undefined ? '' : t.passed ? 'good' : 'bad'">{{
+            t.passed === undefined ? '▸' : t.passed ? '✓' : '✕'
+          }}</b>
+          {{ t.dataTime ? time(t.dataTime) : t.point
+          }}<span class="visually-hidden">{{
+            t.passed === undefined ? ' is being tried' : t.passed ? ' passed' : ' failed'
+          }}</span>
+        </span>
+      </p>
+    </article>
+  </section>
+</template>
+
+<style scoped>
+p {
+  margin: 2px 0;
+}
+.tried {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+}
+.good {
+  color: var(--proven);
+}
+.bad {
+  color: var(--disproven);
+}
+section {
+  margin-bottom: 14px;
+}
+</style>
