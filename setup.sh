@@ -38,8 +38,22 @@ setup_build_tools() {
   fi
 }
 
-# Chromium and its driver, for the tests in a real browser; sqlite3, unzip and sha256sum as outside checks.
+# Chromium and its driver, for the tests in a real browser; unzip, sha256sum and the like as outside checks.
+# PostgreSQL, QEMU and the makers of disks are installed where that is possible; without them their tests are
+# skipped, and say so.
 setup_test_tools() {
+  if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null 2>&1; then
+    [ -x "$(ls -d /usr/lib/postgresql/*/bin/initdb 2>/dev/null | tail -1)" ] || missing+=(postgresql)
+    need qemu-system-x86_64 qemu-system-x86
+    need qemu-img qemu-utils
+    need sgdisk gdisk
+    need mkfs.fat dosfstools
+    need mke2fs e2fsprogs
+    need zstd zstd
+    need xxd xxd
+    need openssl openssl
+    [ ${#missing[@]} -eq 0 ] || install_missing || missing=()
+  fi
   need chromium chromium
   need chromedriver chromium-driver
   need unzip unzip

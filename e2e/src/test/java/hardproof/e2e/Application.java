@@ -4,12 +4,15 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 
 /** The packaged application, running as its own process. */
 final class Application implements AutoCloseable {
@@ -35,16 +38,59 @@ final class Application implements AutoCloseable {
     return command;
   }
 
-  /** Starts the server on any free port; with the demo estate or empty. */
+  /** The demo estate as it was first made; its stores are only read, so that copies of it share them. */
+  private static Path made;
+
+  /**
+   * Starts the server on any free port; with the demo estate or empty. Making the estate takes a while, so
+   * later starts get a copy of the first.
+   */
   static Application start(Path data, boolean demo) throws IOException {
     List<String> command = command("serve", "--port", "0", "--data", data.toString());
     if (demo) {
+      copy(demoEstate(), data);
       command.add("--demo");
     }
     Application application =
         new Application(new ProcessBuilder(command).redirectErrorStream(true).start());
     application.address();
     return application;
+  }
+
+  private static synchronized Path demoEstate() throws IOException {
+    if (made == null) {
+      Path folder = Files.createTempDirectory("hard-proof-demo-");
+      Runtime.getRuntime().addShutdownHook(new Thread(() -> remove(folder)));
+      Path data = folder.resolve("data");
+      List<String> command = command("serve", "--port", "0", "--demo", "--data", data.toString());
+      try (Application application =
+          new Application(new ProcessBuilder(command).redirectErrorStream(true).start())) {
+        application.address();
+      }
+      made = data;
+    }
+    return made;
+  }
+
+  private static void copy(Path from, Path to) throws IOException {
+    try (Stream<Path> walk = Files.walk(from)) {
+      for (Path path : walk.filter(p -> !p.startsWith(from.resolve("demo"))).toList()) {
+        Path target = to.resolve(from.relativize(path).toString());
+        if (Files.isDirectory(path)) {
+          Files.createDirectories(target);
+        } else {
+          Files.copy(path, target);
+        }
+      }
+    }
+  }
+
+  private static void remove(Path folder) {
+    try (Stream<Path> walk = Files.walk(folder)) {
+      walk.sorted(Comparator.reverseOrder()).forEach(p -> p.toFile().delete());
+    } catch (IOException e) {
+      // The system removes what is left in its temporary folder.
+    }
   }
 
   private void read() {

@@ -76,6 +76,14 @@ class ScreenshotsTest {
       browser.click("Start the drill");
       browser.sees("integrity check ok");
       shoot("drill-run");
+      browser.open("/drills");
+      browser.sees("Nobody has accepted this screen yet");
+      shoot("drills-screen");
+      browser.open("/integrity");
+      browser.sees("artifacts with a known place");
+      browser.find(".damage summary").click();
+      browser.sees("Next older good point");
+      shoot("integrity");
       browser.open("/drills?tab=ahead");
       browser.sees("Programmes");
       shoot("drills-ahead");

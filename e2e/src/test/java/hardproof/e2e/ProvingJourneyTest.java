@@ -1,0 +1,125 @@
+package hardproof.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Proving in the browser: screens, sweeps, searches, checks, files, sandboxes. */
+class ProvingJourneyTest {
+  @TempDir
+  static Path folder;
+
+  private static Application application;
+  private static Browser browser;
+
+  @BeforeAll
+  static void start() throws IOException {
+    application = Application.start(folder.resolve("data"), true);
+    browser = new Browser(application.address(), folder);
+    browser.open("/");
+    browser.click("Tobias Quill");
+    browser.sees("workloads are proven");
+  }
+
+  @AfterAll
+  static void stop() {
+    if (browser != null) {
+      browser.close();
+    }
+    application.close();
+  }
+
+  @Test
+  void anUnknownScreenIsSeenAndAccepted() {
+    browser.open("/drills");
+    browser.sees("waits for somebody who knows its screen");
+    browser.sees("Its last screen: its screen is not known");
+    browser.until(
+        "the picture is shown",
+        d -> Boolean.TRUE.equals(
+            browser.script("return document.querySelector('.screens img')?.naturalWidth === 960")));
+    browser.type("How you know (stands in the evidence)", "Its console on the quay looks so");
+    browser.click("Yes, take it as its own");
+    browser.sees("Nothing is being proven at this moment");
+    browser.open("/drills?tab=done");
+    browser.sees("operator says that this screen is right: Its console on the quay looks so");
+  }
+
+  @Test
+  void aSweepFindsWhatIsDamagedAndSaysWhatHangsFromIt() {
+    browser.open("/integrity");
+    browser.sees("artifacts with a known place");
+    browser.sees("SKERRY DISK");
+    browser.click("Read back");
+    browser.type("Reason (stands in the evidence)", "monthly reading");
+    browser.click("Begin the sweep");
+    browser.sees("Sweeps done");
+    browser.sees("monthly reading");
+    browser.find(".damage summary").click();
+    browser.sees("Next older good point:");
+  }
+
+  @Test
+  void theLastGoodPointIsLookedForDrillByDrill() {
+    browser.open("/drills?tab=done");
+    browser.find(".find input").sendKeys("payroll-db");
+    browser.until("only payroll", d -> browser.all("details.run").size() < 20);
+    browser.find("details.run summary").click();
+    browser.click("Find the last good point");
+    browser.type("Reason (stands in the evidence)", "could we get payroll back");
+    browser.click("Begin the search");
+    browser.sees("The last good point is payroll-db-");
+    browser.sees("by halving");
+  }
+
+  @Test
+  void checksAreWrittenTriedAndKept() {
+    browser.open("/board?w=lost-property");
+    browser.sees("Drill this");
+    browser.click("Drill this");
+    browser.sees("Checks: asked of what was restored");
+    browser.sees("and if it passes show");
+    var selects = browser.all("[role=dialog] .v-select");
+    selects.get(selects.size() - 1).click();
+    browser.click("hold for 1 hour");
+    browser.type("Reason (stands in the evidence)", "to have something to try on");
+    browser.click("Start the drill");
+    browser.sees("Just ended");
+    browser.open("/board?w=lost-property");
+    browser.click("Drill this");
+    browser.sees("Try on what is held");
+    browser.click("Try on what is held");
+    browser.sees("✓ passes");
+    browser.click("Cancel");
+
+    browser.open("/engines");
+    browser.sees("ships with Hard Proof");
+    browser.sees("held until");
+    int before = browser.all("tbody tr td button").size();
+    browser.click("Clean up now");
+    browser.until("one sandbox less", d -> browser.all("tbody tr td button").size() == before - 1);
+  }
+
+  @Test
+  void filesOfAPointArePickedAndRestoredAlone() {
+    browser.open("/board?w=deck-manuals");
+    browser.click("Drill this");
+    browser.click("What does this point hold?");
+    browser.sees("nothing is restored by looking");
+    browser.sees("0 picked");
+    browser.find("[role=dialog] input[type=checkbox]").click();
+    browser.sees("1 picked");
+    browser.click("Restore what is picked");
+    browser.sees("A sample shows");
+    browser.type("Reason (stands in the evidence)", "one manual is wanted");
+    browser.click("Start the drill");
+    browser.sees("restored for the sample: 1 file");
+    browser.sees("1 restored file");
+    assertThat(browser.all(".held details")).isNotEmpty();
+  }
+}
