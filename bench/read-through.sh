@@ -30,8 +30,9 @@ make_case() {
 
 seconds() { local t0 t1; t0=$(date +%s%N); "$@" > /dev/null; t1=$(date +%s%N); echo "$(((t1 - t0) / 1000000))"; }
 median() { sort -n | awk '{ v[NR] = $1 } END { print v[int((NR + 1) / 2)] }'; }
-sums() { (cd "$work/$1/store" && sha256sum --quiet -c ../SUMS); }
-two_openssl() { (cd "$work/$1/store" && ls | xargs -P2 -n "$2" openssl dgst -sha256); }
+files() { if [ -d "$work/$1/store/tree" ]; then echo "$work/$1/store/tree"; else echo "$work/$1/store"; fi; }
+sums() { (cd "$(files "$1")" && sha256sum --quiet -c "$work/$1/SUMS"); }
+two_openssl() { (cd "$(files "$1")" && find . -type f | xargs -P2 -n "$2" openssl dgst -sha256); }
 
 measure() {
   local name=$1 per=$2
@@ -53,9 +54,27 @@ measure() {
     printf "%-14s run %6d ms (process %6d ms)  sha256sum -c %6d ms, ratio %.2f  two openssl %6d ms, ratio %.2f\n", n, o, w, s, o / s, x, o / x }'
 }
 
+# make_folder NAME COUNT BYTES: one artifact that is a folder of COUNT files, with the manifest beside it
+make_folder() {
+  local name=$1 count=$2 bytes=$3 store=$work/$1/store bundle=$work/$1/bundle
+  mkdir -p "$store/tree" "$bundle"
+  head -c "$((count * bytes))" /dev/urandom | split -b "$bytes" -a 5 - "$store/tree/f"
+  (cd "$store/tree" && find . -type f -name 'f*' -printf '%P\0' | sort -z | xargs -0 sha256sum > ../tree.sha256)
+  cp "$store/tree.sha256" "$work/$name/SUMS"
+  printf 'key,name,medium,online,path\ns,STORE,disk,yes,%s\n' "$store" > "$bundle/stores.csv"
+  printf 'key,name,kind\nr,r,file-share\n' > "$bundle/resources.csv"
+  local t; t=$(date -u -d '2 days ago' +%Y-%m-%dT%H:%M:%SZ)
+  printf 'key,resource,form,data_time,available,outcome\np,r,full,%s,%s,complete\n' "$t" "$t" > "$bundle/points.csv"
+  printf 'point,store,state,format,place,manifest\np,s,present,folder,tree,%s\n' "$(sha256sum < "$store/tree.sha256" | cut -c1-64)" > "$bundle/copies.csv"
+  ./hard-proof import --data "$work/$name/data" --feed bench "$bundle" > "$work/$name/import.log" \
+    || { cat "$work/$name/import.log" >&2; exit 1; }
+}
+
 [ -f server/target/hard-proof.jar ] || mvn -q -ntp -DskipTests -Dspotless.check.skip=true package -pl server -am
 echo "medians of $rounds alternating rounds, $(nproc) processors"
 make_case two-files 2 $((${TWO_FILES_MIB:-1024} * 1048576))
 measure two-files 1
 make_case thousand-files 1000 $((${THOUSAND_FILES_KIB:-1024} * 1024))
 measure thousand-files 500
+make_folder many-small "${MANY_SMALL:-100000}" 10240
+measure many-small 5000

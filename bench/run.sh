@@ -3,6 +3,7 @@
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")"
 ./read-through.sh "${1:-5}"
+./restore.sh "${1:-5}"
 ./facts.sh
 ./evaluation.sh
 ./screens.sh
