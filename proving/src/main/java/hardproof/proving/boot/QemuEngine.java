@@ -1,5 +1,6 @@
 package hardproof.proving.boot;
 
+import hardproof.core.wording.Wording;
 import hardproof.proving.sandboxes.Commands;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -19,6 +20,10 @@ import tools.jackson.databind.json.JsonMapper;
 /**
  * QEMU, where it is installed: a whole machine, with no network card, that writes nothing to its image.
  * It counts as there only after it started a boot sector of ours and its text was read.
+ *
+ * <p>Times are the machine's own: its clock goes by the instructions it executed, and with the clock on the
+ * wall only while it waits. So a computer that is busy with other things does not let a machine that was
+ * about to fail look as if it had stood still.
  */
 public final class QemuEngine implements BootEngine {
   private static final String PROGRAM = "qemu-system-x86_64";
@@ -29,6 +34,12 @@ public final class QemuEngine implements BootEngine {
   private static final int SERIAL_MAX_BYTES = 256 << 10;
   private static final int MEMORY_MB = 512;
   private static final long LOOK_EVERY_MS = 150;
+
+  /** An instruction takes 2^3 ns of the machine's time. */
+  private static final String CLOCK = "shift=3,sleep=on";
+
+  /** By the clock on the wall a machine may take so many times its limit. */
+  private static final int WALL_LIMITS = 5;
 
   /** So long a screen that decides must have stood still. */
   private static final long DECIDED_MS = 4_000;
@@ -177,6 +188,8 @@ public final class QemuEngine implements BootEngine {
         "pc",
         "-accel",
         "tcg",
+        "-icount",
+        CLOCK,
         "-m",
         String.valueOf(MEMORY_MB),
         "-vga",
@@ -227,7 +240,7 @@ public final class QemuEngine implements BootEngine {
   /** One machine while it is watched. */
   private static final class Watching {
     private final QemuMonitor monitor;
-    private final Process process;
+    private final QemuClock clock;
     private final Start start;
     private final Path serial;
     private final Consumer<Screen> shown;
@@ -247,26 +260,28 @@ public final class QemuEngine implements BootEngine {
         Consumer<Screen> shown,
         Runnable stopIfCancelled) {
       this.monitor = new QemuMonitor(process);
-      this.process = process;
+      this.clock = new QemuClock(monitor::port);
       this.start = start;
       this.serial = serial;
       this.shown = shown;
       this.stopIfCancelled = stopIfCancelled;
     }
 
-    private long nowMs() {
-      return (System.nanoTime() - begun) / 1_000_000;
-    }
-
     Watched watch() throws IOException {
       monitor.begin();
       while (true) {
         stopIfCancelled.run();
+        clock.read();
         look();
         Ending ending = ending();
         if (ending != null) {
           return new Watched(
-              "QEMU", new ArrayList<>(screens), serialText(), ending, nowMs(), note(ending));
+              "QEMU",
+              new ArrayList<>(screens),
+              serialText(),
+              ending,
+              clock.livedMs(),
+              note(ending));
         }
         try {
           TimeUnit.MILLISECONDS.sleep(LOOK_EVERY_MS);
@@ -277,8 +292,14 @@ public final class QemuEngine implements BootEngine {
       }
     }
 
-    private static String note(Ending ending) {
+    private String note(Ending ending) {
       return switch (ending) {
+        case NOT_DECIDED ->
+          "this computer is too busy: in "
+              + Wording.duration(Duration.ofNanos(System.nanoTime() - begun))
+              + " the machine lived through "
+              + Wording.duration(Duration.ofMillis(clock.livedMs()))
+              + " only; try again when less goes on";
         case RESTARTED -> "it restarted itself";
         case OFF -> "it switched itself off";
         case HALTED -> "it reported that it panicked";
@@ -298,11 +319,13 @@ public final class QemuEngine implements BootEngine {
           return Ending.HALTED;
         }
       }
-      long still = nowMs() - changedAt;
-      boolean over = nowMs() >= start.limit().toMillis();
+      long still = clock.livedMs() - changedAt;
+      boolean over = clock.livedMs() >= start.limit().toMillis();
       boolean settled = decisive ? still >= DECIDED_MS : still >= SETTLED_MS;
       if (!over && !settled) {
-        return null;
+        boolean late =
+            System.nanoTime() - begun >= start.limit().multipliedBy(WALL_LIMITS).toNanos();
+        return late ? Ending.NOT_DECIDED : null;
       }
       return monitor.human("info registers").contains("HLT=1") ? Ending.WAITING : Ending.BUSY;
     }
@@ -321,7 +344,7 @@ public final class QemuEngine implements BootEngine {
         byte[] picture = picture();
         if (!Arrays.equals(picture, pictureBefore)) {
           pictureBefore = picture;
-          add(new Screen(nowMs(), null, picture));
+          add(new Screen(clock.livedMs(), null, picture));
         }
       } else if (!Arrays.equals(video, before)) {
         byte[] cells = cells(video);
@@ -329,7 +352,7 @@ public final class QemuEngine implements BootEngine {
         List<String> lines = TextGrid.lines(cells);
         // A clock or a cursor that changes its colour is no new screen.
         if (screens.isEmpty() || !lines.equals(screens.getLast().lines())) {
-          add(new Screen(nowMs(), lines, picture()));
+          add(new Screen(clock.livedMs(), lines, picture()));
         }
       }
     }
@@ -339,7 +362,7 @@ public final class QemuEngine implements BootEngine {
       if (screens.size() > SCREENS_KEPT) {
         screens.removeFirst();
       }
-      changedAt = nowMs();
+      changedAt = clock.livedMs();
       decisive = screen.lines() != null && start.decisive().test(screen.text());
       shown.accept(screen);
     }
@@ -351,9 +374,9 @@ public final class QemuEngine implements BootEngine {
         monitor.ask("stop", Map.of());
       }
       try {
-        String saved = port(monitor.human("i /b 0x3d4"));
-        int high = Integer.decode(port(monitor.human("i /b 0x3d4.12")));
-        int low = Integer.decode(port(monitor.human("i /b 0x3d4.13")));
+        long saved = monitor.port("/b 0x3d4");
+        int high = (int) monitor.port("/b 0x3d4.12");
+        int low = (int) monitor.port("/b 0x3d4.13");
         monitor.human("o /b 0x3d4 " + saved);
         begin = (high << 8 | low) * 2;
       } finally {
@@ -366,15 +389,6 @@ public final class QemuEngine implements BootEngine {
         cells[i] = video[(begin + i) % VIDEO_BYTES];
       }
       return cells;
-    }
-
-    /** {@code portb[0x3d4] = 0x0e}. */
-    private static String port(String answer) throws EngineFailed {
-      String value = answer.substring(answer.indexOf('=') + 1).strip();
-      if (!value.matches("0x[0-9a-f]{1,2}")) {
-        throw new EngineFailed("QEMU answered '" + answer.strip() + "' for a port", null);
-      }
-      return value;
     }
 
     private byte[] picture() throws IOException {

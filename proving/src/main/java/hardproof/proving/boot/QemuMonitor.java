@@ -102,4 +102,18 @@ final class QemuMonitor {
   String human(String command) throws EngineFailed {
     return ask("human-monitor-command", Map.of("command-line", command)).asString();
   }
+
+  /**
+   * What is read at a port.
+   *
+   * @param where size and address as the monitor takes them, such as {@code /b 0x3d4}
+   */
+  long port(String where) throws EngineFailed {
+    String answer = human("i " + where); // portb[0x3d4] = 0x0e
+    String value = answer.substring(answer.indexOf('=') + 1).strip();
+    if (!value.matches("0x[0-9a-f]{1,8}")) {
+      throw new EngineFailed("QEMU answered '" + answer.strip() + "' for a port", null);
+    }
+    return Long.decode(value);
+  }
 }
