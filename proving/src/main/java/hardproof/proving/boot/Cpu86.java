@@ -4,33 +4,10 @@ package hardproof.proving.boot;
  * Executes real-mode code of the 8086 and 80186. Anything newer, which a system of today turns to soon,
  * is beyond it: it then says so and stops, and nothing is concluded.
  */
-final class Cpu86 {
-  static final int AX = 0;
-  static final int CX = 1;
-  static final int DX = 2;
-  static final int BX = 3;
-  static final int SP = 4;
-  static final int BP = 5;
-  static final int SI = 6;
-  static final int DI = 7;
-  static final int ES = 0;
-  static final int CS = 1;
-  static final int SS = 2;
-  static final int DS = 3;
-
-  private static final int MEMORY = 1 << 20;
-
-  final int[] r = new int[8];
-  final int[] seg = new int[4];
-  final Alu86 alu = new Alu86();
-  final byte[] memory = new byte[MEMORY];
-  int ip;
-
+final class Cpu86 extends Registers86 {
   private final Board board;
-  private int override = -1;
-  private int repeat;
-  private int modrm;
-  private int address = -1;
+  private final Accumulator86 accumulator = new Accumulator86(this);
+  private final Strings86 strings = new Strings86(this);
 
   /** What surrounds the processor. */
   interface Board {
@@ -58,147 +35,10 @@ final class Cpu86 {
     this.board = board;
   }
 
-  // ---- memory
-
-  int peek8(int linear) {
-    return memory[linear & (MEMORY - 1)] & 0xff;
-  }
-
-  int peek16(int linear) {
-    return peek8(linear) | peek8(linear + 1) << 8;
-  }
-
-  void poke8(int linear, int value) {
-    memory[linear & (MEMORY - 1)] = (byte) value;
-  }
-
-  void poke16(int linear, int value) {
-    poke8(linear, value);
-    poke8(linear + 1, value >> 8);
-  }
-
-  int linear(int segment, int offset) {
-    return (seg[segment] << 4) + (offset & 0xffff);
-  }
-
-  private int fetch8() {
-    int value = peek8(linear(CS, ip));
-    ip = ip + 1 & 0xffff;
-    return value;
-  }
-
-  private int fetch16() {
-    int low = fetch8();
-    return low | fetch8() << 8;
-  }
-
-  private static int signed8(int value) {
-    return (byte) value;
-  }
-
-  void push(int value) {
-    r[SP] = r[SP] - 2 & 0xffff;
-    poke16(linear(SS, r[SP]), value);
-  }
-
-  int pop() {
-    int value = peek16(linear(SS, r[SP]));
-    r[SP] = r[SP] + 2 & 0xffff;
-    return value;
-  }
-
-  // ---- registers and operands
-
-  int low(int register) {
-    return r[register] & 0xff;
-  }
-
-  int high(int register) {
-    return r[register] >> 8 & 0xff;
-  }
-
-  void setLow(int register, int value) {
-    r[register] = r[register] & 0xff00 | value & 0xff;
-  }
-
-  void setHigh(int register, int value) {
-    r[register] = r[register] & 0xff | (value & 0xff) << 8;
-  }
-
-  private int register(int number, boolean wide) {
-    if (wide) {
-      return r[number];
-    }
-    return number < 4 ? low(number) : high(number - 4);
-  }
-
-  private void setRegister(int number, int value, boolean wide) {
-    if (wide) {
-      r[number] = value & 0xffff;
-    } else if (number < 4) {
-      setLow(number, value);
-    } else {
-      setHigh(number - 4, value);
-    }
-  }
-
-  private void decode() {
-    modrm = fetch8();
-    int mode = modrm >> 6;
-    if (mode == 3) {
-      address = -1;
-      return;
-    }
-    int rm = modrm & 7;
-    int segment = rm == 2 || rm == 3 || rm == 6 && mode != 0 ? SS : DS;
-    int offset = switch (rm) {
-      case 0 -> r[BX] + r[SI];
-      case 1 -> r[BX] + r[DI];
-      case 2 -> r[BP] + r[SI];
-      case 3 -> r[BP] + r[DI];
-      case 4 -> r[SI];
-      case 5 -> r[DI];
-      case 6 -> mode == 0 ? fetch16() : r[BP];
-      default -> r[BX];
-    };
-    if (mode == 1) {
-      offset += signed8(fetch8());
-    } else if (mode == 2) {
-      offset += fetch16();
-    }
-    effective = offset & 0xffff;
-    address = linear(override >= 0 ? override : segment, effective);
-  }
-
-  private int effective;
-
-  private int reg() {
-    return modrm >> 3 & 7;
-  }
-
-  private int operand(boolean wide) {
-    if (address < 0) {
-      return register(modrm & 7, wide);
-    }
-    return wide ? peek16(address) : peek8(address);
-  }
-
-  private void setOperand(int value, boolean wide) {
-    if (address < 0) {
-      setRegister(modrm & 7, value, wide);
-    } else if (wide) {
-      poke16(address, value);
-    } else {
-      poke8(address, value);
-    }
-  }
-
-  // ---- execution
-
   /** Executes one instruction, a repeated one as a whole. */
   void step() {
     override = -1;
-    repeat = 0;
+    int repeat = 0;
     int op = fetch8();
     while (true) {
       if (op == 0x26 || op == 0x2e || op == 0x36 || op == 0x3e) {
@@ -210,10 +50,10 @@ final class Cpu86 {
       }
       op = fetch8();
     }
-    execute(op);
+    execute(op, repeat);
   }
 
-  private void execute(int op) {
+  private void execute(int op, int repeat) {
     boolean wide = (op & 1) != 0;
     if (op < 0x40 && (op & 7) < 6) {
       arithmetic(op, wide);
@@ -233,7 +73,7 @@ final class Cpu86 {
     } else if (op < 0xa0) {
       middle(op, wide);
     } else if (op < 0xb0) {
-      strings(op, wide);
+      strings.execute(op, wide, repeat);
     } else if (op < 0xe0) {
       calls(op, wide);
     } else {
@@ -274,40 +114,12 @@ final class Cpu86 {
     switch (op) {
       case 0x06, 0x0e, 0x16, 0x1e -> push(seg[op >> 3]);
       case 0x07, 0x17, 0x1f -> seg[op >> 3] = pop();
-      case 0x27 -> decimal(6, 0x60);
-      case 0x2f -> decimal(-6, -0x60);
-      case 0x37 -> ascii(6, 1);
-      case 0x3f -> ascii(-6, -1);
+      case 0x27 -> accumulator.decimal(6, 0x60);
+      case 0x2f -> accumulator.decimal(-6, -0x60);
+      case 0x37 -> accumulator.ascii(6, 1);
+      case 0x3f -> accumulator.ascii(-6, -1);
       default -> throw new Beyond(named(op, "code of the 80286 or newer"));
     }
-  }
-
-  private void decimal(int low, int high) {
-    int before = low(AX);
-    boolean carried = alu.carry;
-    int al = before;
-    boolean adjust = (al & 15) > 9 || alu.adjust;
-    if (adjust) {
-      al += low;
-    }
-    boolean carry = before > 0x99 || carried;
-    if (carry) {
-      al += high;
-    }
-    setLow(AX, alu.logic(al, false));
-    alu.adjust = adjust;
-    alu.carry = carry;
-  }
-
-  private void ascii(int low, int high) {
-    boolean adjust = (low(AX) & 15) > 9 || alu.adjust;
-    if (adjust) {
-      setLow(AX, low(AX) + low);
-      setHigh(AX, high(AX) + high);
-    }
-    setLow(AX, low(AX) & 15);
-    alu.adjust = adjust;
-    alu.carry = adjust;
   }
 
   private void oneRegister(int op) {
@@ -342,18 +154,8 @@ final class Cpu86 {
 
   private void middle(int op, boolean wide) {
     switch (op) {
-      case 0x60 -> {
-        int sp = r[SP];
-        for (int i = 0; i < 8; i++) {
-          push(i == SP ? sp : r[i]);
-        }
-      }
-      case 0x61 -> {
-        for (int i = 7; i >= 0; i--) {
-          int value = pop();
-          r[i] = i == SP ? r[SP] : value;
-        }
-      }
+      case 0x60 -> pushAll();
+      case 0x61 -> popAll();
       case 0x68 -> push(fetch16());
       case 0x6a -> push(signed8(fetch8()) & 0xffff);
       case 0x69, 0x6b -> {
@@ -427,86 +229,6 @@ final class Cpu86 {
     }
   }
 
-  private void strings(int op, boolean wide) {
-    switch (op) {
-      case 0xa0, 0xa1 -> {
-        int at = linear(override >= 0 ? override : DS, fetch16());
-        setRegister(AX, wide ? peek16(at) : peek8(at), wide);
-      }
-      case 0xa2, 0xa3 -> {
-        int at = linear(override >= 0 ? override : DS, fetch16());
-        if (wide) {
-          poke16(at, r[AX]);
-        } else {
-          poke8(at, r[AX]);
-        }
-      }
-      case 0xa8, 0xa9 -> alu.logic(register(AX, wide) & (wide ? fetch16() : fetch8()), wide);
-      default -> repeated(op, wide);
-    }
-  }
-
-  private void repeated(int op, boolean wide) {
-    if (repeat == 0) {
-      oneString(op, wide);
-      return;
-    }
-    boolean compares = (op & 0xfe) == 0xa6 || (op & 0xfe) == 0xae;
-    while (r[CX] != 0) {
-      r[CX] = r[CX] - 1 & 0xffff;
-      oneString(op, wide);
-      if (compares && alu.zero != (repeat == 0xf3)) {
-        break;
-      }
-    }
-  }
-
-  private void oneString(int op, boolean wide) {
-    int from = linear(override >= 0 ? override : DS, r[SI]);
-    int to = linear(ES, r[DI]);
-    int by = (alu.direction ? -1 : 1) * (wide ? 2 : 1);
-    boolean source = false;
-    boolean target = false;
-    switch (op & 0xfe) {
-      case 0xa4 -> {
-        put(to, get(from, wide), wide);
-        source = true;
-        target = true;
-      }
-      case 0xa6 -> {
-        alu.operate(7, get(from, wide), get(to, wide), wide);
-        source = true;
-        target = true;
-      }
-      case 0xaa -> {
-        put(to, register(AX, wide), wide);
-        target = true;
-      }
-      case 0xac -> {
-        setRegister(AX, get(from, wide), wide);
-        source = true;
-      }
-      default -> {
-        alu.operate(7, register(AX, wide), get(to, wide), wide);
-        target = true;
-      }
-    }
-    r[SI] = source ? r[SI] + by & 0xffff : r[SI];
-    r[DI] = target ? r[DI] + by & 0xffff : r[DI];
-  }
-
-  private int get(int linear, boolean wide) {
-    return wide ? peek16(linear) : peek8(linear);
-  }
-
-  private void put(int linear, int value, boolean wide) {
-    if (wide) {
-      poke16(linear, value);
-    } else {
-      poke8(linear, value);
-    }
-  }
-
   private void calls(int op, boolean wide) {
     switch (op) {
       case 0xc0, 0xc1 -> {
@@ -569,19 +291,12 @@ final class Cpu86 {
         setOperand(alu.shift(reg(), operand(wide), by, wide), wide);
       }
       case 0xd4 -> {
-        int base = fetch8();
-        if (base == 0) {
+        if (!accumulator.split(fetch8())) {
           interrupt(0);
-        } else {
-          setHigh(AX, low(AX) / base);
-          setLow(AX, alu.logic(low(AX) % base, false));
         }
       }
-      case 0xd5 -> {
-        setLow(AX, alu.logic(high(AX) * fetch8() + low(AX), false));
-        setHigh(AX, 0);
-      }
-      case 0xd7 -> setLow(AX, peek8(linear(override >= 0 ? override : DS, r[BX] + low(AX))));
+      case 0xd5 -> accumulator.join(fetch8());
+      case 0xd7 -> setLow(AX, peek8(data(r[BX] + low(AX))));
       default -> throw new Beyond(named(op, "code for a coprocessor"));
     }
   }
@@ -651,52 +366,12 @@ final class Cpu86 {
       case 0, 1 -> alu.logic(value & (wide ? fetch16() : fetch8()), wide);
       case 2 -> setOperand(~value, wide);
       case 3 -> setOperand(alu.negate(value, wide), wide);
-      case 4, 5 -> multiply(value, reg() == 5, wide);
-      default -> divide(value, reg() == 7, wide);
-    }
-  }
-
-  private void multiply(int value, boolean signed, boolean wide) {
-    if (wide) {
-      int product = signed ? (short) r[AX] * (short) value : r[AX] * value;
-      r[AX] = product & 0xffff;
-      r[DX] = product >>> 16;
-      alu.carry = signed ? product != (short) product : r[DX] != 0;
-    } else {
-      int product = signed ? signed8(low(AX)) * signed8(value) : low(AX) * value;
-      r[AX] = product & 0xffff;
-      alu.carry = signed ? product != (byte) product : product > 0xff;
-    }
-    alu.overflow = alu.carry;
-  }
-
-  private void divide(int value, boolean signed, boolean wide) {
-    if (value == 0) {
-      interrupt(0);
-      return;
-    }
-    long dividend;
-    long divisor;
-    if (wide) {
-      int whole = r[DX] << 16 | r[AX];
-      dividend = signed ? whole : whole & 0xffffffffL;
-      divisor = signed ? (short) value : value;
-    } else {
-      dividend = signed ? (short) r[AX] : r[AX];
-      divisor = signed ? (byte) value : value;
-    }
-    long quotient = dividend / divisor;
-    long remainder = dividend % divisor;
-    long most = wide ? signed ? 0x7fff : 0xffff : signed ? 0x7f : 0xff;
-    long least = signed ? -most - 1 : 0;
-    if (quotient > most || quotient < least) {
-      interrupt(0);
-    } else if (wide) {
-      r[AX] = (int) quotient & 0xffff;
-      r[DX] = (int) remainder & 0xffff;
-    } else {
-      setLow(AX, (int) quotient);
-      setHigh(AX, (int) remainder);
+      case 4, 5 -> accumulator.multiply(value, reg() == 5, wide);
+      default -> {
+        if (!accumulator.divide(value, reg() == 7, wide)) {
+          interrupt(0);
+        }
+      }
     }
   }
 
