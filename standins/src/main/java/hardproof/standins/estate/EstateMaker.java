@@ -1,12 +1,8 @@
 package hardproof.standins.estate;
 
 import hardproof.core.evidence.CsvCell;
-import hardproof.proving.checks.Check;
-import hardproof.proving.checks.CheckType;
 import hardproof.standins.artifacts.Artifact;
 import hardproof.standins.estate.DemoEstate.Delivery;
-import hardproof.standins.estate.DemoEstate.DemoProgramme;
-import hardproof.standins.estate.DemoEstate.PastDrill;
 import hardproof.standins.estate.Scenario.Plan;
 import hardproof.standins.estate.Scenario.ResourceRow;
 import java.io.IOException;
@@ -57,6 +53,7 @@ final class EstateMaker {
   }
 
   DemoEstate make() throws IOException {
+    DemoProving proving = new DemoProving(now);
     for (ResourceRow resource : Scenario.RESOURCES) {
       points(resource);
     }
@@ -65,10 +62,10 @@ final class EstateMaker {
     deliveries.sort(Comparator.comparing(Delivery::received));
     return new DemoEstate(
         deliveries,
-        drills(),
-        checks(),
-        laterChecks(now),
-        programmes(),
+        proving.past(),
+        DemoProving.checks(),
+        proving.laterChecks(),
+        proving.programmes(),
         Scenario.PEOPLE,
         Scenario.REGIONS);
   }
@@ -352,85 +349,5 @@ final class EstateMaker {
 
   private boolean isInventory(ResourceRow r) {
     return feedOf(r).equals(JOURNAL);
-  }
-
-  private List<PastDrill> drills() {
-    List<PastDrill> drills = new ArrayList<>();
-    for (ResourceRow r : Scenario.RESOURCES) {
-      for (int day : r.drills()) {
-        // An hour after the delivery of that day, so that its newest point is known.
-        Instant at =
-            daysAgo(day).plus(Duration.ofMinutes(30 + Math.floorMod(r.key().hashCode(), 90)));
-        boolean archive = r.stores().equals(Scenario.TWO);
-        drills.add(new PastDrill(
-            at,
-            r.key(),
-            archive ? "read-through" : null,
-            day % 2 == 0 ? "operator" : "administrator",
-            archive ? "yearly read-back" : "quarterly restore test"));
-      }
-    }
-    drills.sort(Comparator.comparing(PastDrill::at).thenComparing(PastDrill::resource));
-    return drills;
-  }
-
-  private static Map<String, List<Check>> checks() {
-    Map<String, List<Check>> checks = new HashMap<>();
-    for (ResourceRow r : Scenario.RESOURCES) {
-      if (r.database() && r.artifacts()) {
-        List<Check> own = new ArrayList<>();
-        own.add(new Check(CheckType.QUERY_AT_LEAST, "SELECT count(*) FROM entry", "3000"));
-        if (r.key().equals("booking-db")) {
-          own.add(new Check(CheckType.NEWEST_WITHIN, "SELECT max(made_at) FROM entry", "60h"));
-        } else {
-          own.add(new Check(CheckType.NEWEST_WITHIN, "SELECT max(made_at) FROM entry", "15m"));
-        }
-        checks.put(r.key(), own);
-      }
-    }
-    checks.put(
-        "staff-dir",
-        List.of(
-            new Check(CheckType.ENTRIES_AT_LEAST, "(objectClass=inetOrgPerson)", "60"),
-            new Check(CheckType.ATTRIBUTES_KEPT, "(objectClass=inetOrgPerson)", "mail,uid")));
-    for (String app : List.of("shop-app", "weather-app")) {
-      checks.put(
-          app,
-          List.of(new Check(
-              CheckType.QUERY_AT_LEAST,
-              "volumes/" + app + "-data/entries.db :: SELECT count(*) FROM entry",
-              "3000")));
-    }
-    return checks;
-  }
-
-  /** Checks that came to a resource only lately: a marker that was planted, a validator that was hired. */
-  private static List<DemoEstate.LaterChecks> laterChecks(Instant now) {
-    return List.of(
-        new DemoEstate.LaterChecks(
-            now.minus(Duration.ofDays(Quirks.MARKER_PLANTED_DAYS_AGO).minusHours(8)),
-            "booking-db",
-            new Check(CheckType.MARKER_THERE, "SELECT reference FROM entry", Quirks.MARKER)),
-        new DemoEstate.LaterChecks(
-            now.minus(Duration.ofDays(3)),
-            "bunker-db",
-            new Check(CheckType.OUTSIDE, "http://127.0.0.1:9/validate", "30m")));
-  }
-
-  private List<DemoProgramme> programmes() {
-    int hour = now.plus(Duration.ofHours(5)).atZone(ZoneOffset.UTC).getHour();
-    return List.of(
-        new DemoProgramme(
-            "nightly-tier-3",
-            "Nightly restores, tier 3 databases",
-            InventoryFiles.json(Map.of("tier", "3", "kind", "database")),
-            "FREQ=DAILY;BYHOUR=" + hour + ";BYMINUTE=0;BYSECOND=0",
-            "4h"),
-        new DemoProgramme(
-            "weekly-tier-1",
-            "Weekly restores, tier 1",
-            InventoryFiles.json(Map.of("tier", "1")),
-            "FREQ=WEEKLY;BYDAY=SA;BYHOUR=" + hour + ";BYMINUTE=30;BYSECOND=0",
-            "12h"));
   }
 }
