@@ -8,11 +8,9 @@ import { useSession } from '@/people/session'
 import { count, duration, relative, time, methodName } from '@/wording/format'
 import DrillForm from './DrillForm.vue'
 import ProgrammeForm from './ProgrammeForm.vue'
-import RunAnswers from './RunAnswers.vue'
 import RunLine from './RunLine.vue'
 import RunComparison from './RunComparison.vue'
-import RunScreens from './RunScreens.vue'
-import RunSteps from './RunSteps.vue'
+import RunUnderWay from './RunUnderWay.vue'
 import SearchList from './SearchList.vue'
 import { useRuns } from './useRuns'
 
@@ -43,11 +41,9 @@ function pick(id: string) {
     : [...picked.value, id].slice(-2)
 }
 
-function waitsFor(run: RunView): string {
-  if (run.awaits === 'person') return 'waits for somebody who knows its screen'
-  const until = run.awaitUntil ? `, until ${time(run.awaitUntil)}` : ''
-  return `waits for an answer from outside${until}`
-}
+/** What works stands above what waits for somebody, which may be for days. */
+const working = computed(() => runs.underWay.value.filter((r) => !r.awaits))
+const waiting = computed(() => runs.underWay.value.filter((r) => r.awaits))
 
 /** The run that was started from here stays in sight when it is over in a moment. */
 const justEnded = computed(() => runs.done.value.filter((r) => r.id === route.query.run))
@@ -127,35 +123,29 @@ function nameOf(key: string): string {
         themselves (see Ahead).
       </p>
       <SearchList :runs="runs.done.value" :may-work="mayWork" />
-      <article v-for="r in runs.underWay.value" :key="r.id" class="block">
-        <div class="row-between">
-          <h2>
-            <span class="mono">{{ r.resourceName }}</span> {{ methodName(r.method) }} from
-            {{ r.storeName }}
-          </h2>
-          <v-btn v-if="mayWork" @click="cancel(r)">Cancel this drill</v-btn>
-        </div>
-        <p class="small quiet">
-          {{ r.workloadName ?? 'belongs to no workload' }} · point
-          <span class="mono">{{ r.point }}</span> ·
-          {{ r.programme ? `programme ${nameOf(r.programme)}` : `asked by ${r.requestedBy}` }}:
-          {{ r.reason }} ·
-          {{
-            r.awaits
-              ? waitsFor(r)
-              : r.startedAt
-                ? `running for ${duration(Math.max(0, runs.now.value - Date.parse(r.startedAt)))}`
-                : 'waiting for a free place'
-          }}
-        </p>
-        <RunAnswers :run="r" />
-        <RunScreens v-if="r.method === 'boot'" :run="r" :may-work="mayWork" />
-        <RunSteps :run="r" :now="runs.now.value" />
-      </article>
+      <RunUnderWay
+        v-for="r in working"
+        :key="r.id"
+        :run="r"
+        :now="runs.now.value"
+        :may-work="mayWork"
+        :programme="r.programme ? nameOf(r.programme) : undefined"
+        @cancel="cancel(r)"
+      />
       <template v-if="justEnded.length">
         <h2 class="later">Just ended</h2>
         <RunLine v-for="r in justEnded" :key="r.id" :run="r" show-resource start-open />
       </template>
+      <h2 v-if="waiting.length && (working.length || justEnded.length)" class="later">Waiting</h2>
+      <RunUnderWay
+        v-for="r in waiting"
+        :key="r.id"
+        :run="r"
+        :now="runs.now.value"
+        :may-work="mayWork"
+        :programme="r.programme ? nameOf(r.programme) : undefined"
+        @cancel="cancel(r)"
+      />
     </section>
 
     <section v-else-if="tab === 'ahead'" aria-label="Ahead">
