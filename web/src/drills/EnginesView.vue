@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { call, Problem, type EngineView, type SandboxSpace } from '@/api/client'
+import { call, Problem, type EngineView, type SandboxSpace, type SandboxView } from '@/api/client'
 import { useServerData } from '@/api/useServerData'
 import { useSession } from '@/people/session'
 import { bytes, count, duration, methodName, relative, time, words } from '@/wording/format'
@@ -32,6 +32,13 @@ async function look() {
     await refreshEngines()
   })
   looking.value = false
+}
+
+function state(s: SandboxView): string {
+  if (s.inUse) return 'in use'
+  if (s.cleanup === 'failed') return 'clean-up failed'
+  if (s.holdUntil) return `held until ${time(s.holdUntil)}`
+  return s.cleanup ? `clean-up ${words(s.cleanup)}` : 'left behind'
 }
 
 function cleanUp(run: string) {
@@ -96,15 +103,8 @@ function cleanUp(run: string) {
             <td class="n mono">{{ bytes(s.bytes) }}</td>
             <td class="nowrap">{{ s.since ? relative(s.since) : '–' }}</td>
             <td>
-              {{
-                s.inUse
-                  ? 'in use'
-                  : s.holdUntil
-                    ? `held until ${time(s.holdUntil)}`
-                    : s.cleanup
-                      ? `clean-up ${words(s.cleanup)}`
-                      : 'left behind'
-              }}
+              {{ state(s) }}
+              <span v-if="s.moved" class="bad breakable">: {{ s.moved }}</span>
             </td>
             <td>
               <v-btn

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -76,10 +77,10 @@ final class Application implements AutoCloseable {
     try (Stream<Path> walk = Files.walk(from)) {
       for (Path path : walk.filter(p -> !p.startsWith(from.resolve("demo"))).toList()) {
         Path target = to.resolve(from.relativize(path).toString());
-        if (Files.isDirectory(path)) {
+        if (Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS)) {
           Files.createDirectories(target);
         } else {
-          Files.copy(path, target);
+          Files.copy(path, target, LinkOption.NOFOLLOW_LINKS);
         }
       }
     }

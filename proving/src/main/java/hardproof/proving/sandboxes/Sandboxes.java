@@ -112,9 +112,28 @@ public final class Sandboxes {
     return root.resolve(run);
   }
 
-  /** Removes a run's sandbox with all in it; links are removed, never followed. */
+  /**
+   * Removes a run's sandbox with all in it; links in it are removed, never followed.
+   *
+   * @throws IOException also where a link stands in place of the folder: what was restored was moved
+   *     elsewhere then, and removing the link would only hide it
+   */
   public void remove(String run) throws IOException {
+    String moved = moved(run);
+    if (moved != null) {
+      throw new IOException(moved);
+    }
     removeTree(path(run));
+  }
+
+  /** What somebody did to a run's sandbox, so that it can't be removed from here; null when nothing. */
+  public String moved(String run) throws IOException {
+    Path sandbox = path(run);
+    return Files.isSymbolicLink(sandbox)
+        ? "in place of the folder " + sandbox + " stands a link to "
+            + Files.readSymbolicLink(sandbox)
+            + ": remove by hand what was moved there, then the link"
+        : null;
   }
 
   /** Removes a tree without following links; does nothing where there is none. */

@@ -68,7 +68,7 @@ public final class DemoSetup {
     try (Installation installation = Installation.open(folder, clock)) {
       people(installation, demo);
       settings(installation, demo, now);
-      days(installation, demo, clock);
+      days(installation, demo, clock, folder.demo());
       installation.feeds().expect("skerry-journal", Duration.ofHours(26));
       installation.feeds().expect("inlet-journal", Duration.ofHours(26));
       say.accept("The demo estate is made ("
@@ -126,7 +126,8 @@ public final class DemoSetup {
                 yesterday)));
   }
 
-  private static void days(Installation installation, DemoEstate demo, SettableClock clock)
+  private static void days(
+      Installation installation, DemoEstate demo, SettableClock clock, Path folder)
       throws IOException {
     Path work = Files.createTempDirectory("hard-proof-demo-");
     try {
@@ -139,13 +140,13 @@ public final class DemoSetup {
         }
         while (next < demo.drills().size()
             && demo.drills().get(next).at().isBefore(delivery.received())) {
-          drill(installation, demo, demo.drills().get(next++), clock);
+          drill(installation, demo, demo.drills().get(next++), clock, folder);
         }
         clock.set(delivery.received());
         deliver(installation, delivery, work, clock);
       }
       while (next < demo.drills().size()) {
-        drill(installation, demo, demo.drills().get(next++), clock);
+        drill(installation, demo, demo.drills().get(next++), clock, folder);
       }
     } finally {
       Sandboxes.removeTree(work);
@@ -185,7 +186,12 @@ public final class DemoSetup {
   }
 
   private static void drill(
-      Installation installation, DemoEstate demo, DemoEstate.PastDrill drill, SettableClock clock) {
+      Installation installation,
+      DemoEstate demo,
+      DemoEstate.PastDrill drill,
+      SettableClock clock,
+      Path folder)
+      throws IOException {
     clock.set(drill.at());
     for (DemoEstate.LaterChecks later : demo.laterChecks()) {
       List<Check> kept = installation.checks().of(later.resource());
@@ -203,13 +209,19 @@ public final class DemoSetup {
         drill.method() == null ? null : Coded.of(Method.class, drill.method()),
         null,
         drill.reason(),
-        Duration.ZERO);
+        drill.movedTo() == null ? Duration.ZERO : Duration.ofMinutes(30));
     DrillOrders orders = installation.orders();
     RunOrder order = orders.complete(facts, wanted);
-    installation
+    String run = installation
         .runs()
         .queue(order, orders.plan(facts, order).reaches(), null, drill.by(), clock.instant());
     installation.queue().runOne();
+    if (drill.movedTo() != null) {
+      Path to = Files.createDirectories(folder.resolve(drill.movedTo())).resolve(run);
+      Path sandbox = installation.sandboxes().folder(run);
+      Files.move(sandbox, to);
+      Files.createSymbolicLink(sandbox, to);
+    }
     // Whoever was asked outside does not answer, and their time passes.
     clock.set(drill.at().plus(Duration.ofHours(1)));
     installation.queue().cleanUp();

@@ -73,7 +73,7 @@ class EngineController {
       @MayBeAbsent String refusal,
       List<SandboxView> sandboxes) {}
 
-  /** A sandbox; {@code holdUntil} is when it is removed by itself. */
+  /** A sandbox; {@code holdUntil} is when it is removed by itself, {@code moved} why it can't be. */
   record SandboxView(
       String run,
       @MayBeAbsent String resource,
@@ -84,7 +84,8 @@ class EngineController {
       @MayBeAbsent Instant since,
       @MayBeAbsent Instant holdUntil,
       boolean inUse,
-      long bytes) {}
+      long bytes,
+      @MayBeAbsent String moved) {}
 
   @GetMapping("/sandboxes")
   SandboxSpace sandboxes() {
@@ -109,6 +110,7 @@ class EngineController {
 
   private SandboxView view(String name, Estate facts) throws IOException {
     long bytes = sandboxes.sizeBytes(name);
+    String moved = sandboxes.moved(name);
     return runs.find(name)
         .map(run -> {
           var resource = facts.resource(run.resource());
@@ -122,27 +124,27 @@ class EngineController {
               run.startedAt(),
               run.holdUntil(),
               !run.ended(),
-              bytes);
+              bytes,
+              moved);
         })
-        .orElse(new SandboxView(name, null, null, null, null, null, null, null, false, bytes));
+        .orElse(
+            new SandboxView(name, null, null, null, null, null, null, null, false, bytes, moved));
   }
 
   /** Removes what a run restored now. */
   @DeleteMapping("/sandboxes/{run}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void cleanUp(@PathVariable String run) {
-    if (runs.find(run).isEmpty() && sandboxes.exists(run)) {
-      // Left by a run that is not recorded here, as after the data folder was put back.
-      try {
+    try {
+      if (runs.find(run).isEmpty() && sandboxes.exists(run)) {
+        // Left by a run that is not recorded here, as after the data folder was put back.
         sandboxes.remove(run);
-        return;
-      } catch (IOException e) {
-        throw new Refused("The sandbox can't be removed: " + e.getMessage() + ".");
+      } else if (!queue.cleanUpNow(run)) {
+        throw new Refused(
+            "This run holds no restored data, or still works with it. Cancel it first.");
       }
-    }
-    if (!queue.cleanUpNow(run)) {
-      throw new Refused(
-          "This run holds no restored data, or still works with it. Cancel it first.");
+    } catch (IOException e) {
+      throw new Refused("The sandbox can't be removed: " + e.getMessage() + ".");
     }
   }
 }

@@ -320,15 +320,19 @@ public final class RunQueue implements AutoCloseable {
    * Removes what a run restored now.
    *
    * @return false when there is nothing of it, or it still works
+   * @throws IOException when it can't be removed, with why
    */
-  public boolean cleanUpNow(String id) {
+  public boolean cleanUpNow(String id) throws IOException {
     Run run = store.find(id).orElse(null);
     boolean left = run != null
         && run.ended()
         && (run.cleanup() == CleanupState.HOLDING || run.cleanup() == CleanupState.FAILED);
     if (left) {
-      removeSandbox(run);
-      changed(id);
+      try {
+        tryToRemove(run);
+      } finally {
+        changed(id);
+      }
     }
     return left;
   }
@@ -337,20 +341,34 @@ public final class RunQueue implements AutoCloseable {
   public void cleanUp() {
     endTheWaiting();
     for (Run run : store.toCleanUp(clock.instant())) {
-      removeSandbox(run);
-      changed(run.id());
+      if (removeSandbox(run) || run.cleanup() != CleanupState.FAILED) {
+        changed(run.id());
+      }
     }
   }
 
-  private void removeSandbox(Run run) {
+  /** Removes a sandbox, or writes down that this failed; it is tried again and again, and told once. */
+  private boolean removeSandbox(Run run) {
+    try {
+      tryToRemove(run);
+      return true;
+    } catch (IOException e) {
+      if (run.cleanup() != CleanupState.FAILED) {
+        LOG.warn("the sandbox of run {} could not be removed: {}", run.id(), e.getMessage());
+      }
+      return false;
+    }
+  }
+
+  private void tryToRemove(Run run) throws IOException {
     try {
       sandboxes.remove(run.id());
       store.cleanup(run.id(), CleanupState.DONE);
     } catch (IOException e) {
-      LOG.warn("the sandbox of run {} could not be removed", run.id(), e);
       if (run.cleanup() != CleanupState.FAILED) {
         store.cleanup(run.id(), CleanupState.FAILED);
       }
+      throw e;
     }
   }
 

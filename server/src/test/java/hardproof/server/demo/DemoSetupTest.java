@@ -210,4 +210,12 @@ class DemoSetupTest {
     assertThat(Files.getLastModifiedTime(folder.resolve("hard-proof.db")).toMillis())
         .isEqualTo(before);
   }
+
+  @Test
+  void aSandboxThatWasMovedAwayIsNotCleanedUp() {
+    Outcome outcome = outcome("lost-property", "lost-share", CriterionCode.PROOF_CLEAN_UP);
+    assertThat(outcome.state()).isEqualTo(OutcomeState.NOT_MET);
+    assertThat(outcome("lost-property", "lost-db", CriterionCode.PROOF_CLEAN_UP).state())
+        .isEqualTo(OutcomeState.MET);
+  }
 }

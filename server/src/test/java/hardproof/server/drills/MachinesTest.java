@@ -6,10 +6,12 @@ import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
+import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.RunningServer;
 import hardproof.server.people.Role;
 import hardproof.standins.artifacts.Machines;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
@@ -164,6 +166,32 @@ class MachinesTest {
     assertThat(drills.find(held.id()).cleanup()).isEqualTo(CleanupState.DONE);
     assertThat(client.delete("/api/sandboxes/" + held.id()).detail())
         .startsWith("This run holds no restored data");
+  }
+
+  /** A link in place of the folder hides where the restored data went; removing it would be no clean-up. */
+  @Test
+  void whatWasMovedElsewhereIsNotTakenForCleanedUp() throws IOException {
+    Run held = drills.run("share", Method.FULL_RESTORE, Duration.ofHours(2), List.of());
+    Path sandbox = server.estate.installation.sandboxes().folder(held.id());
+    Path moved = sandbox.resolveSibling("moved");
+    Files.move(sandbox, moved);
+    Files.createSymbolicLink(sandbox, moved);
+    RunningServer.Answer refused = client.delete("/api/sandboxes/" + held.id());
+    assertThat(refused.status()).isEqualTo(422);
+    assertThat(refused.detail())
+        .contains("stands a link to " + moved)
+        .endsWith("remove by hand what was moved there, then the link.");
+    assertThat(moved.resolve("restored")).isDirectory();
+    assertThat(drills.find(held.id()).cleanup()).isEqualTo(CleanupState.FAILED);
+    JsonNode shown = client.get("/api/sandboxes").json().path("sandboxes");
+    assertThat(shown.valueStream().map(s -> s.path("moved").asString("")))
+        .anyMatch(m -> m.contains("stands a link to"));
+    server.estate.installation.queue().cleanUp();
+    assertThat(drills.find(held.id()).cleanup()).isEqualTo(CleanupState.FAILED);
+    Sandboxes.removeTree(moved);
+    Files.delete(sandbox);
+    server.estate.installation.queue().cleanUp();
+    assertThat(drills.find(held.id()).cleanup()).isEqualTo(CleanupState.DONE);
   }
 
   /** Where sandboxes are short, what is held goes before its time, the oldest first. */

@@ -31,8 +31,14 @@ public record DemoEstate(
   /** A file that a feed brought. */
   public record Delivery(Instant received, String feed, String file, String content) {}
 
-  /** A drill to be carried out on the facts and bytes of that day. */
-  public record PastDrill(Instant at, String resource, String method, String by, String reason) {}
+  /**
+   * A drill to be carried out on the facts and bytes of that day.
+   *
+   * @param movedTo folder beside the stores to which somebody moved what it restored, with a link left in
+   *     its place; null where nobody touched it
+   */
+  public record PastDrill(
+      Instant at, String resource, String method, String by, String reason, String movedTo) {}
 
   /** A check that was added to those of a resource at an instant. */
   public record LaterChecks(Instant at, String resource, Check check) {}

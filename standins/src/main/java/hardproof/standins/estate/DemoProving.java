@@ -36,7 +36,8 @@ final class DemoProving {
             r.key(),
             archive ? "read-through" : null,
             day % 2 == 0 ? "operator" : "administrator",
-            archive ? "yearly read-back" : "quarterly restore test"));
+            archive ? "yearly read-back" : "quarterly restore test",
+            Quirks.movedTo(r)));
       }
     }
     drills.sort(Comparator.comparing(PastDrill::at).thenComparing(PastDrill::resource));

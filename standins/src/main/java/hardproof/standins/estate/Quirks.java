@@ -114,4 +114,9 @@ final class Quirks {
       default -> null;
     };
   }
+
+  /** Somebody was short of space and moved what a drill restored to another disk. */
+  static String movedTo(ResourceRow r) {
+    return r.key().equals("lost-share") ? "spare-disk" : null;
+  }
 }
