@@ -1,5 +1,6 @@
 package hardproof.proving.archives;
 
+import hardproof.proving.sandboxes.SandboxOutput;
 import hardproof.proving.sandboxes.Sandboxes;
 import java.io.IOException;
 import java.io.InputStream;
@@ -202,7 +203,7 @@ final class LayerTree {
   private void write(InputStream in, String name, Path target, LongSupplier bytesIn)
       throws IOException {
     byte[] buffer = new byte[1 << 17];
-    try (OutputStream out = Files.newOutputStream(target)) {
+    try (OutputStream out = SandboxOutput.to(target)) {
       int n;
       while ((n = in.read(buffer)) >= 0) {
         bytes += n;

@@ -315,6 +315,9 @@ public final class QemuEngine implements BootEngine {
         if (name.equals("SHUTDOWN") && event.path("data").path("guest").asBoolean(false)) {
           return reason.equals("guest-reset") ? Ending.RESTARTED : Ending.OFF;
         }
+        if (name.equals("BLOCK_IO_ERROR") && event.path("data").path("nospace").asBoolean(false)) {
+          throw new EngineFailed("no space is left for what the machine writes", null);
+        }
         if (name.equals("GUEST_PANICKED")) {
           return Ending.HALTED;
         }

@@ -29,6 +29,8 @@ public final class PostgresDatabase extends RestoredDatabase {
   /** Neither superuser nor able to read or write the server's files or run programs. */
   private static final String LOADER = "drill";
 
+  private static final String DISK_FULL = "No space left on device";
+
   private final PostgresEngine engine;
   private final Process server;
   private final Path log;
@@ -182,6 +184,7 @@ public final class PostgresDatabase extends RestoredDatabase {
     int exit = Commands.waitFor(psql, Duration.ofHours(2), stopIfCancelled);
     if (exit != 0) {
       String said = Files.readString(errors, StandardCharsets.UTF_8).strip();
+      stopIfDiskFull(said);
       throw new QueryFailed(
           said.replaceFirst("^psql:<stdin>:", "line ").lines().findFirst().orElse("psql ended"),
           null);
@@ -198,7 +201,15 @@ public final class PostgresDatabase extends RestoredDatabase {
     Commands.Result result =
         Commands.run(psql("postgres", database, "-c", statement), Duration.ofMinutes(1));
     if (result.exit() != 0) {
+      stopIfDiskFull(result.lastLines());
       throw new QueryFailed(result.lastLines(), null);
+    }
+  }
+
+  /** A server whose disk is full says so to who asked, or to its log before it ends. */
+  private void stopIfDiskFull(String said) throws IOException {
+    if ((said + lastOfLog()).contains(DISK_FULL)) {
+      throw new IOException("PostgreSQL: " + DISK_FULL);
     }
   }
 
@@ -222,6 +233,7 @@ public final class PostgresDatabase extends RestoredDatabase {
             "/dev/null"),
         QUERY_LIMIT);
     if (dumped.exit() != 0) {
+      stopIfDiskFull(dumped.lastLines());
       faults.add("not every row can be read: " + dumped.lastLines());
     }
     // In a schema and by a path where the dump can't have put a function of that name: this
@@ -262,6 +274,7 @@ public final class PostgresDatabase extends RestoredDatabase {
         psql(LOADER, "restored", "-c", "SET default_transaction_read_only = on", "-c", copy),
         QUERY_LIMIT);
     if (result.exit() != 0) {
+      stopIfDiskFull(result.lastLines());
       throw new QueryFailed(result.lastLines(), null);
     }
     List<String> values = new ArrayList<>();

@@ -1,5 +1,6 @@
 package hardproof.proving.databases;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -8,8 +9,11 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import org.sqlite.SQLiteConfig;
 import org.sqlite.SQLiteConnection;
+import org.sqlite.SQLiteErrorCode;
+import org.sqlite.SQLiteException;
 import org.sqlite.SQLiteLimits;
 
 /**
@@ -18,6 +22,12 @@ import org.sqlite.SQLiteLimits;
  */
 public final class SqliteDatabase extends RestoredDatabase {
   private static final Duration TIME_LIMIT = Duration.ofMinutes(10);
+
+  private static final Set<Integer> DISK_CODES = Set.of(
+      SQLiteErrorCode.SQLITE_FULL.code,
+      SQLiteErrorCode.SQLITE_IOERR_WRITE.code,
+      SQLiteErrorCode.SQLITE_IOERR_FSYNC.code,
+      SQLiteErrorCode.SQLITE_IOERR_TRUNCATE.code);
 
   private final Connection connection;
   private final StatementWatch watch;
@@ -53,9 +63,20 @@ public final class SqliteDatabase extends RestoredDatabase {
     connection.unwrap(SQLiteConnection.class).setLimit(SQLiteLimits.SQLITE_LIMIT_ATTACHED, 0);
   }
 
+  /**
+   * Tells a disk that is full, or fails when it is written, from a fault of the data (result codes of the
+   * SQLite manual: 13, and 10 with write, fsync and truncate).
+   */
+  static void stopIfDiskFull(SQLException e) throws IOException {
+    int code = e instanceof SQLiteException s ? s.getResultCode().code : e.getErrorCode();
+    if (DISK_CODES.contains(code)) {
+      throw new IOException("the database's disk: " + e.getMessage(), e);
+    }
+  }
+
   /** What {@code PRAGMA integrity_check} and {@code foreign_key_check} find. */
   @Override
-  public List<String> integrityFaults() throws QueryFailed {
+  public List<String> integrityFaults() throws QueryFailed, IOException {
     List<String> faults = new ArrayList<>();
     for (String line : values("PRAGMA integrity_check(" + FAULTS_LISTED + ")", FAULTS_LISTED)) {
       if (!line.equals("ok")) {
@@ -73,7 +94,7 @@ public final class SqliteDatabase extends RestoredDatabase {
   }
 
   @Override
-  List<String> values(String sql, int atMost) throws QueryFailed {
+  List<String> values(String sql, int atMost) throws QueryFailed, IOException {
     List<String> values = new ArrayList<>();
     try (Statement statement = connection.createStatement()) {
       watch.during(statement, () -> {
@@ -84,6 +105,7 @@ public final class SqliteDatabase extends RestoredDatabase {
         }
       });
     } catch (SQLException e) {
+      stopIfDiskFull(e);
       throw new QueryFailed(e.getMessage(), e);
     }
     return values;

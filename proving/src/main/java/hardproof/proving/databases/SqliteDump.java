@@ -7,6 +7,7 @@ import java.io.InputStreamReader;
 import java.io.Reader;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -64,6 +65,10 @@ public final class SqliteDump {
         throw new QueryFailed("it ends inside a transaction: it is cut off", null);
       }
     } catch (SQLException e) {
+      // Where it may not grow any more, it is full by our limit; where it may, by the disk.
+      if (Files.size(file) < (maxBytes / PAGE_BYTES - 1) * PAGE_BYTES) {
+        SqliteDatabase.stopIfDiskFull(e);
+      }
       String line = sql == null ? "" : sql.strip().replaceAll("\\s+", " ");
       throw new QueryFailed(
           "statement " + (done + 1) + " ("

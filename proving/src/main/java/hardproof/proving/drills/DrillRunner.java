@@ -15,6 +15,7 @@ import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import java.io.IOException;
+import java.nio.file.FileSystemException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
@@ -24,6 +25,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.LongSupplier;
 
 /** Plans and runs drills. One run works on one thread; several may run at once. */
 public final class DrillRunner {
@@ -63,11 +65,22 @@ public final class DrillRunner {
         .toList();
   }
 
-  /** What the drill would do and take. Reads sizes only; starts nothing. */
+  /** What the drill would do and take with the space that is free now. */
   public DrillPlan plan(DrillRequest request) throws IOException {
+    return plan(request, () -> 0);
+  }
+
+  /**
+   * What the drill would do and take. Reads sizes only; starts nothing.
+   *
+   * @param held bytes that earlier drills hold and that would be removed first; asked only where it is
+   *     short of space without them
+   */
+  public DrillPlan plan(DrillRequest request, LongSupplier held) throws IOException {
     DrillMethod method = methods.get(request.method());
     List<String> steps = stepNames(request, method);
-    long free = Math.min(sandboxes.freeBytes(), limits.bytes());
+    long unused = sandboxes.freeBytes();
+    long free = Math.min(unused, limits.bytes());
     String refusal = method.refusal(request);
     if (refusal == null
         && suiting(request.method(), request.checks()).size() < request.checks().size()) {
@@ -96,6 +109,16 @@ public final class DrillRunner {
     } catch (ArtifactUnreadable e) {
       // Not a reason to refuse: the drill will find and record it.
     }
+    List<String> notes = new ArrayList<>(refusal == null ? method.notes(request) : List.of());
+    if (refusal == null && space > free && space <= limits.bytes()) {
+      long removed = held.getAsLong();
+      free = Math.min(unused + removed, limits.bytes());
+      if (space <= free) {
+        notes.add(
+            "it takes space that earlier drills hold: what they restored is removed before its time,"
+                + " the oldest first");
+      }
+    }
     if (refusal == null && space > free) {
       refusal = "the sandbox needs " + Wording.bytes(space) + " and has " + Wording.bytes(free)
           + " free: " + Wording.bytes(space - free)
@@ -108,7 +131,7 @@ public final class DrillRunner {
         space,
         free,
         limits,
-        refusal == null ? method.notes(request) : List.of(),
+        refusal == null ? notes : List.of(),
         refusal);
   }
 
@@ -184,7 +207,7 @@ public final class DrillRunner {
     } catch (IOException e) {
       // Reading failures came as ArtifactUnreadable: this one is of our own disk.
       String sentence =
-          "the sandbox could not be written (" + e + "); this says nothing about the data";
+          "the sandbox could not be used (" + reason(e) + "); this says nothing about the data";
       steps.fail(sentence, kept);
       outcome.interrupted(watcher, sentence);
     }
@@ -193,6 +216,13 @@ public final class DrillRunner {
       cleanUp(request, steps, watcher, outcome, cleans);
     }
     return outcome.result(workplace, Duration.ofNanos(end - begun));
+  }
+
+  /** The file and what the system says of it; where it says nothing, the name of the error tells more. */
+  private static String reason(IOException e) {
+    boolean told =
+        e instanceof FileSystemException f ? f.getReason() != null : e.getMessage() != null;
+    return told ? e.getMessage() : e.toString();
   }
 
   private String tooMany(DrillRequest request) throws IOException {

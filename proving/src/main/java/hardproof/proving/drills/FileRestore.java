@@ -2,6 +2,7 @@ package hardproof.proving.drills;
 
 import hardproof.core.wording.Wording;
 import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.sandboxes.SandboxOutput;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import java.io.IOException;
 import java.io.InputStream;
@@ -39,7 +40,7 @@ final class FileRestore {
   static void write(DrillRequest request, Artifact artifact, Path target, Workplace w)
       throws DrillFailure, IOException {
     try (ArtifactReading in = ArtifactReading.open(request, artifact, w.steps);
-        OutputStream out = Files.newOutputStream(target)) {
+        OutputStream out = SandboxOutput.to(target)) {
       String stopped = null;
       try {
         copy(in.content(artifact.known().orElseThrow()), out, w.maxBytes);

@@ -7,6 +7,7 @@ import hardproof.proving.archives.LayerUnpacker;
 import hardproof.proving.archives.UnpackLimits;
 import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Packing;
+import hardproof.proving.sandboxes.SandboxOutput;
 import hardproof.proving.stores.ArtifactStore;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import java.io.IOException;
@@ -131,7 +132,7 @@ final class TreeRestore {
       throws IOException {
     Path aside = w.sandbox.resolve("zip");
     try {
-      try (OutputStream out = Files.newOutputStream(aside)) {
+      try (OutputStream out = SandboxOutput.to(aside)) {
         in.content(format).transferTo(out);
       }
       unpacker.applyZip(aside, in.count());

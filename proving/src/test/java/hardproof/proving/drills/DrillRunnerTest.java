@@ -297,6 +297,25 @@ class DrillRunnerTest extends WithStore {
   }
 
   @Test
+  void whatEarlierDrillsHoldCountsAsRoomWhereItIsShort() throws IOException {
+    DrillRunner full = new DrillRunner(
+        new Sandboxes(temp.resolve("sandboxes"), Long.MAX_VALUE), ENGINES, DrillLimits.usual());
+    DrillRequest request = request(Method.FULL_RESTORE, List.of(), false, chain());
+    DrillPlan tight = full.plan(request);
+    assertThat(tight.refusal()).contains("and has 0 B free: ");
+    long needs = tight.spaceBytes();
+    DrillPlan room = full.plan(request, () -> needs);
+    assertThat(room.refusal()).isNull();
+    assertThat(room.freeBytes()).isEqualTo(needs);
+    assertThat(room.notes()).anyMatch(n -> n.contains("space that earlier drills hold"));
+    assertThat(full.plan(request, () -> needs - 1).refusal()).contains(": 1 B short. ");
+    DrillPlan ample = runner.plan(request, () -> {
+      throw new AssertionError("what is held is not asked for where there is space");
+    });
+    assertThat(ample.notes()).noneMatch(n -> n.contains("earlier drills"));
+  }
+
+  @Test
   void aStoreThatGoesAwayWhileItIsReadIsOurTrouble() throws IOException {
     Artifact[] chain = chain();
     Recorder away = new Recorder() {

@@ -18,6 +18,7 @@ import hardproof.proving.drills.DrillOptions;
 import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.DrillRequest;
 import hardproof.proving.drills.DrillRunner;
+import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.proving.stores.FolderStore;
 import hardproof.server.web.Refused;
 import java.io.IOException;
@@ -34,6 +35,8 @@ import java.util.TreeSet;
 /** Turns what somebody wants drilled into what is to be read from where, by the facts. */
 public final class DrillOrders {
   private final DrillRunner runner;
+  private final RunStore runs;
+  private final Sandboxes sandboxes;
   private final CheckStore checks;
   private final ScreenStore screens;
   private final BaselineStore baselines;
@@ -41,11 +44,15 @@ public final class DrillOrders {
 
   public DrillOrders(
       DrillRunner runner,
+      RunStore runs,
+      Sandboxes sandboxes,
       CheckStore checks,
       ScreenStore screens,
       BaselineStore baselines,
       Clock clock) {
     this.runner = runner;
+    this.runs = runs;
+    this.sandboxes = sandboxes;
     this.checks = checks;
     this.screens = screens;
     this.baselines = baselines;
@@ -179,12 +186,24 @@ public final class DrillOrders {
     return methods.get(0);
   }
 
-  /** What a complete order would do and take. */
+  /** What a complete order would do and take, when what is held makes room for it. */
   public DrillPlan plan(Estate estate, RunOrder order) {
     try {
-      return runner.plan(request(estate, "plan", order));
+      return runner.plan(request(estate, "plan", order), this::heldBytes);
     } catch (IOException e) {
       throw new OrderRefused("The sandbox folder can't be used: " + e.getMessage() + ".");
+    }
+  }
+
+  private long heldBytes() {
+    try {
+      long bytes = 0;
+      for (Run held : runs.holding()) {
+        bytes += sandboxes.sizeBytes(held.id());
+      }
+      return bytes;
+    } catch (IOException e) {
+      return 0; // What can't be counted is not counted on.
     }
   }
 

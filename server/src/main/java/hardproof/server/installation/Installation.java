@@ -96,7 +96,7 @@ public final class Installation implements AutoCloseable {
     this.signer = EventSigner.open(folder.keys());
     this.outside = new OutsideChecks(database, signer, clock);
     Supplier<Estate> estate = () -> evaluations.now().estate();
-    this.orders = new DrillOrders(runner, checks, screens, baselines, clock);
+    this.orders = new DrillOrders(runner, runs, sandboxes, checks, screens, baselines, clock);
     this.queue =
         new RunQueue(runs, orders, screens, baselines, outside, runner, sandboxes, estate, clock);
     this.searches = new PointSearches(database, runs, orders, queue, estate, clock);
