@@ -29,7 +29,7 @@ const tab = computed({
 const mayWork = computed(() => session.mayWork && !lookingBack.value)
 const starting = ref(false)
 const planning = ref(false)
-const find = ref('')
+const find = ref<string | null>('') // null once it was cleared
 const problem = ref('')
 const picked = ref<string[]>([])
 const comparing = ref(false)
@@ -49,7 +49,7 @@ const waiting = computed(() => runs.underWay.value.filter((r) => r.awaits))
 const justEnded = computed(() => runs.done.value.filter((r) => r.id === route.query.run))
 
 const found = computed(() => {
-  const text = find.value.trim().toLowerCase()
+  const text = find.value?.trim().toLowerCase()
   return runs.done.value.filter(
     (r) =>
       !text ||

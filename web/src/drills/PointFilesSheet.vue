@@ -7,7 +7,7 @@ import { bytes, count, time } from '@/wording/format'
 const props = defineProps<{ resource: string; point: string; store?: string; mayDrill: boolean }>()
 const emit = defineEmits<{ close: []; restore: [paths: string[], store: string] }>()
 
-const find = ref('')
+const find = ref<string | null>('') // null once it was cleared
 const listed = ref<PointFiles>()
 const problem = ref('')
 const loading = ref(false)
@@ -27,7 +27,7 @@ watch(
           resource: props.resource,
           point: props.point,
           store: props.store,
-          find: find.value.trim(),
+          find: find.value?.trim(),
         }),
       )
       if (mine !== newest) return

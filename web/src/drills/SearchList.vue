@@ -17,6 +17,16 @@ watch(
   () => void refresh(),
 )
 
+/** What came of the nth point that was tried; only the last can be under way. */
+function outcome(search: SearchView, n: number) {
+  const passed = search.tried[n]?.passed
+  if (passed === true) return { sign: '✓', look: 'good', words: 'passed' }
+  if (passed === false) return { sign: '✕', look: 'bad', words: 'failed' }
+  return !search.endedAt && n === search.tried.length - 1
+    ? { sign: '▸', look: '', words: 'is being tried' }
+    : { sign: '–', look: '', words: 'was cut off' }
+}
+
 async function cancel(id: number) {
   problem.value = ''
   try {
@@ -44,14 +54,10 @@ async function cancel(id: number) {
       </p>
       <p v-if="s.sentence">{{ s.sentence.charAt(0).toUpperCase() + s.sentence.slice(1) }}.</p>
       <p class="tried small">
-        <span v-for="t in s.tried" :key="t.run" class="mono one">
-          <b :class="t.passed === undefined ? '' : t.passed ? 'good' : 'bad'">{{
-            t.passed === undefined ? '▸' : t.passed ? '✓' : '✕'
-          }}</b>
+        <span v-for="(t, i) in s.tried" :key="t.run" class="mono one">
+          <b :class="outcome(s, i).look">{{ outcome(s, i).sign }}</b>
           {{ t.dataTime ? time(t.dataTime) : t.point
-          }}<span class="visually-hidden">{{
-            t.passed === undefined ? ' is being tried' : t.passed ? ' passed' : ' failed'
-          }}</span>
+          }}<span class="visually-hidden"> {{ outcome(s, i).words }}</span>
         </span>
       </p>
     </article>

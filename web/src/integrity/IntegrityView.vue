@@ -37,6 +37,20 @@ const timer = setInterval(() => {
 }, 1000)
 onScopeDispose(() => clearInterval(timer))
 
+const SHOWN = 300
+const FIND_FROM = 12
+const find = ref<string | null>('') // null once it was cleared
+const found = computed(() => {
+  const text = find.value?.trim().toLowerCase()
+  return (data.value?.damaged ?? []).filter(
+    (d) =>
+      !text ||
+      `${d.resourceName} ${d.point} ${d.storeName ?? ''} ${d.sentence}`
+        .toLowerCase()
+        .includes(text),
+  )
+})
+
 const total = computed(() => {
   const stores = data.value?.stores ?? []
   return {
@@ -135,13 +149,27 @@ function why(s: StoreRead): string | undefined {
       <p v-if="!data.damaged.length" class="quiet">
         No drill, sweep or feed has shown damage. What was never read may be damaged all the same.
       </p>
+      <v-text-field
+        v-if="data.damaged.length > FIND_FROM"
+        v-model="find"
+        class="find"
+        placeholder="Find a resource, point, store or what is wrong"
+        aria-label="Find a resource, point, store or what is wrong"
+        clearable
+      />
+      <p v-if="data.damaged.length && !found.length" class="quiet">
+        Nothing that is damaged matches.
+      </p>
       <DamageLine
-        v-for="d in data.damaged.slice(0, 300)"
+        v-for="d in found.slice(0, SHOWN)"
         :key="d.point + (d.store ?? '')"
         :damage="d"
         :may-drill="mayWork"
         @drill="drilling = $event"
       />
+      <p v-if="found.length > SHOWN" class="quiet small">
+        The {{ SHOWN }} found last of {{ found.length }}; find to narrow them.
+      </p>
 
       <template v-if="ended.length">
         <h2>Sweeps done</h2>
@@ -167,6 +195,10 @@ h2 {
 }
 .bad {
   color: var(--disproven);
+}
+.find {
+  max-width: 380px;
+  margin-bottom: 8px;
 }
 .share {
   min-width: 150px;

@@ -13,6 +13,8 @@ import java.util.stream.Stream;
 
 /** The one folder under which every drill writes, a sandbox for each run. */
 public final class Sandboxes {
+  private static final String ASIDE = "aside";
+
   private final Path root;
   private final long reserveBytes;
 
@@ -95,13 +97,34 @@ public final class Sandboxes {
     return Files.exists(path(run), LinkOption.NOFOLLOW_LINKS);
   }
 
+  /** A new folder for what is only looked at, beside the sandboxes and none of them. */
+  public Path aside() throws IOException {
+    return Files.createTempDirectory(Files.createDirectories(root.resolve(ASIDE)), "look-");
+  }
+
+  /** Removes a folder that {@link #aside} gave; any other stays. */
+  public void removeAside(Path folder) throws IOException {
+    if (folder.startsWith(root.resolve(ASIDE))) {
+      removeTree(folder);
+    }
+  }
+
+  /** Removes what a process that was stopped had laid aside. */
+  public void removeAside() throws IOException {
+    removeTree(root.resolve(ASIDE));
+  }
+
   /** Runs that have a sandbox on the disk now. */
   public List<String> present() throws IOException {
     if (!Files.isDirectory(root)) {
       return List.of();
     }
     try (Stream<Path> children = Files.list(root)) {
-      return children.map(p -> p.getFileName().toString()).sorted().toList();
+      return children
+          .map(p -> p.getFileName().toString())
+          .filter(name -> !name.equals(ASIDE))
+          .sorted()
+          .toList();
     }
   }
 

@@ -83,6 +83,7 @@ final class ServeCommand implements Callable<Integer> {
     // garbage collection, and another server could take the folder.
     Runtime.getRuntime()
         .addShutdownHook(new Thread(() -> stop(context, housekeeping, installation, lock)));
+    installation.sandboxes().removeAside();
     installation.queue().recover();
     installation.queue().start(DRILLS_AT_ONCE);
     installation.searches().recover();

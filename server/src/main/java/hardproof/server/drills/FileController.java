@@ -91,11 +91,11 @@ class FileController {
             List.of(),
             "look",
             Duration.ZERO));
+    Path aside = sandboxes.root();
     try {
-      List<Listed> all = PointContents.list(
-          orders.request(facts, "look", order),
-          LOOK_MOST_BYTES,
-          sandboxes.root().resolve("look"));
+      aside = sandboxes.aside();
+      List<Listed> all =
+          PointContents.list(orders.request(facts, "look", order), LOOK_MOST_BYTES, aside);
       String text = find == null ? "" : find.strip().toLowerCase(java.util.Locale.ROOT);
       List<Listed> found = all.stream()
           .filter(
@@ -117,9 +117,9 @@ class FileController {
       throw new Refused(e.getMessage() + ". A drill of this point says what is wrong.");
     } finally {
       try {
-        Sandboxes.removeTree(sandboxes.root().resolve("look"));
+        sandboxes.removeAside(aside);
       } catch (IOException e) {
-        // Another look is at work there, and removes it.
+        // The next start removes it.
       }
     }
   }

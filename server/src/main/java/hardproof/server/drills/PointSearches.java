@@ -1,7 +1,9 @@
 package hardproof.server.drills;
 
+import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.GoodPointSearch;
 import hardproof.core.drills.Method;
+import hardproof.core.drills.RestoreState;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Usability;
 import hardproof.core.points.Consistency;
@@ -114,8 +116,8 @@ public final class PointSearches {
 
   private void runChanged(String run) {
     Run ended = runs.find(run).filter(Run::ended).orElse(null);
-    if (ended == null) {
-      return;
+    if (ended == null || queue.closed()) {
+      return; // What the end of the process cuts off is for recover() to take up.
     }
     Optional<Long> search = database
         .reads()
@@ -123,45 +125,71 @@ public final class PointSearches {
         .param("run", run)
         .query(Long.class)
         .optional();
-    search.ifPresent(id -> took(id, ended));
+    search.ifPresent(id -> took(id, ended, !runs.cancelAsked(run)));
   }
 
-  private void took(long id, Run run) {
-    if (!run.fact().passed() && !run.fact().failed()) {
+  /**
+   * Takes what a drill showed. One that was cut off is carried out once more where that may be, and not a
+   * third time: it may be what ended the process.
+   */
+  private void took(long id, Run run, boolean again) {
+    if (!letGo(id, run.id())) {
+      return; // Somebody else has told of the same ending.
+    }
+    boolean cutOff = run.restore() == RestoreState.INTERRUPTED;
+    if (!run.fact().passed() && !run.fact().failed() && !(cutOff && again && first(id, run))) {
       end(
           id,
           null,
           "ended: the drill of " + run.point() + " could not be carried out: " + run.sentence());
       return;
     }
-    database.write(() -> {
+    goOn(id);
+  }
+
+  /** Writes down what a drill showed, and that the search waits for it no more; false where it did not. */
+  private boolean letGo(long id, String run) {
+    DrillFact shown = runs.find(run).orElseThrow().fact();
+    Integer passed = null;
+    if (shown.passed() || shown.failed()) {
+      passed = shown.passed() ? 1 : 0;
+    }
+    Integer answer = passed;
+    return database.write(() -> {
       database
           .writes()
           .sql("UPDATE point_search_step SET passed = :passed WHERE search = :id AND run = :run")
-          .param("passed", run.fact().passed() ? 1 : 0)
+          .param("passed", answer)
           .param("id", id)
-          .param("run", run.id())
+          .param("run", run)
           .update();
       return database
-          .writes()
-          .sql("UPDATE point_search SET run = NULL WHERE id = :id")
-          .param("id", id)
-          .update();
+              .writes()
+              .sql("UPDATE point_search SET run = NULL WHERE id = :id AND run = :run")
+              .param("id", id)
+              .param("run", run)
+              .update()
+          == 1;
     });
-    goOn(id);
   }
 
   /** Goes on with searches whose drill ended while nobody listened. */
   public void recover() {
     for (PointSearch search : all(100)) {
-      if (!search.ended()) {
-        if (search.run() == null) {
-          goOn(search.id());
-        } else {
-          runChanged(search.run());
-        }
+      if (search.ended()) {
+        continue;
+      }
+      Run run = search.run() == null ? null : runs.find(search.run()).orElse(null);
+      if (run == null) {
+        goOn(search.id());
+      } else if (run.ended()) {
+        took(search.id(), run, true);
       }
     }
+  }
+
+  private boolean first(long id, Run run) {
+    return tried(id).stream().filter(t -> t.point().equals(run.point())).count() == 1;
   }
 
   private void goOn(long id) {
@@ -220,6 +248,9 @@ public final class PointSearches {
         return;
       }
       database.write(() -> {
+        if (find(search.id()).filter(s -> !s.ended()).isEmpty()) {
+          return 0; // It was cancelled meanwhile.
+        }
         String run = runs.queue(order, plan.reaches(), null, search.requestedBy(), clock.instant());
         database
             .writes()
@@ -345,8 +376,8 @@ public final class PointSearches {
         .param("id", id)
         .query((r, n) -> {
           int passed = r.getInt(3);
-          return new PointSearch.Tried(
-              r.getString(1), r.getString(2), r.wasNull() ? null : passed == 1);
+          Boolean known = r.wasNull() ? null : Boolean.valueOf(passed == 1);
+          return new PointSearch.Tried(r.getString(1), r.getString(2), known);
         })
         .list();
   }

@@ -372,6 +372,11 @@ public final class RunQueue implements AutoCloseable {
     }
   }
 
+  /** Whether the process is about to end. */
+  boolean closed() {
+    return closed;
+  }
+
   /** Interrupts the runs that this process carries out and waits a moment for them to be written down. */
   @Override
   public void close() {

@@ -124,6 +124,43 @@ class PointSearchesTest extends WithEstate {
         .hasMessage("There is no resource 'nothing'.");
   }
 
+  /** The process ended in the middle of a drill: that point is tried again, once. */
+  @Test
+  void aDrillThatWasCutOffIsCarriedOutOnceMore() throws IOException {
+    points(7);
+    PointSearch begun = searches().begin("db2", null, null, List.of(), "tester", "to know");
+    estate.installation.runs().claim(estate.clock.instant());
+    estate.reopen();
+    estate.installation.queue().recover();
+    searches().recover();
+    PointSearch again = searches().find(begun.id()).orElseThrow();
+    assertThat(again.ended()).isFalse();
+    assertThat(again.tried()).extracting(PointSearch.Tried::passed).containsOnlyNulls();
+    assertThat(again.tried())
+        .extracting(PointSearch.Tried::point)
+        .containsExactly("old-19", "old-19");
+    estate.installation.runs().claim(estate.clock.instant());
+    estate.reopen();
+    estate.installation.queue().recover();
+    searches().recover();
+    PointSearch ended = searches().find(begun.id()).orElseThrow();
+    assertThat(ended.ended()).isTrue();
+    assertThat(ended.sentence())
+        .startsWith("ended: the drill of old-19 could not be carried out: interrupted:");
+  }
+
+  /** Somebody who cancels the drill does not want it again. */
+  @Test
+  void aSearchWhoseDrillIsCancelledEnds() throws IOException {
+    points(7);
+    PointSearch begun = searches().begin("db2", null, null, List.of(), "tester", "to know");
+    estate.installation.runs().askToCancel(begun.run());
+    estate.installation.queue().runOne();
+    PointSearch ended = searches().find(begun.id()).orElseThrow();
+    assertThat(ended.ended()).isTrue();
+    assertThat(ended.tried()).hasSize(1);
+  }
+
   private RunningServer running() {
     return new RunningServer(estate).with(Role.OPERATOR, Role.AUDITOR);
   }
