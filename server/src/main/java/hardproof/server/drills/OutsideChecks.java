@@ -2,6 +2,7 @@ package hardproof.server.drills;
 
 import hardproof.proving.checks.Check;
 import hardproof.proving.checksums.Sha256;
+import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.net.URI;
@@ -183,11 +184,8 @@ public final class OutsideChecks implements AutoCloseable {
             """)
         .param("run", run)
         .query((r, n) -> {
-          int passed = r.getInt(2);
-          Boolean said = r.wasNull() ? null : passed == 1;
-          int sent = r.getInt(3);
-          Boolean delivered = r.wasNull() ? null : sent == 1;
-          return new Asked(r.getString(1), said, delivered, r.getString(4));
+          return new Asked(
+              r.getString(1), Columns.yesNo(r, 2), Columns.yesNo(r, 3), r.getString(4));
         })
         .list();
   }

@@ -12,6 +12,7 @@ import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Check;
+import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
 import java.sql.ResultSet;
@@ -349,8 +350,6 @@ public final class PointSearches {
   }
 
   private PointSearch search(ResultSet r) throws SQLException {
-    long ended = r.getLong("ended_at");
-    Instant endedAt = r.wasNull() ? null : Instant.ofEpochMilli(ended);
     long id = r.getLong("id");
     return new PointSearch(
         id,
@@ -361,7 +360,7 @@ public final class PointSearches {
         r.getString("requested_by"),
         r.getString("reason"),
         Instant.ofEpochMilli(r.getLong("started_at")),
-        endedAt,
+        Columns.instant(r, "ended_at"),
         r.getInt("cancel_asked") == 1,
         r.getString("run"),
         r.getString("good_point"),
@@ -374,11 +373,7 @@ public final class PointSearches {
         .reads()
         .sql("SELECT point, run, passed FROM point_search_step WHERE search = :id ORDER BY number")
         .param("id", id)
-        .query((r, n) -> {
-          int passed = r.getInt(3);
-          Boolean known = r.wasNull() ? null : Boolean.valueOf(passed == 1);
-          return new PointSearch.Tried(r.getString(1), r.getString(2), known);
-        })
+        .query((r, n) -> new PointSearch.Tried(r.getString(1), r.getString(2), Columns.yesNo(r, 3)))
         .list();
   }
 }

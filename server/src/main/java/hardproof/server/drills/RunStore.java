@@ -10,6 +10,7 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Coded;
 import hardproof.proving.drills.DrillResult;
 import hardproof.proving.drills.DrillResult.Awaits;
+import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -127,18 +128,11 @@ public final class RunStore {
         .list();
   }
 
-  private static Instant instant(ResultSet r, String column) throws SQLException {
-    long value = r.getLong(column);
-    return r.wasNull() ? null : Instant.ofEpochMilli(value);
-  }
-
   private static Awaits awaits(String code) {
     return code == null ? Awaits.NOBODY : Awaits.valueOf(code.toUpperCase(java.util.Locale.ROOT));
   }
 
   private static Run run(ResultSet r, List<Run.Step> steps) throws SQLException {
-    long reading = r.getLong("reading_ms");
-    Duration took = r.wasNull() ? null : Duration.ofMillis(reading);
     return new Run(
         r.getString("id"),
         r.getString("resource"),
@@ -150,21 +144,21 @@ public final class RunStore {
         r.getString("programme"),
         r.getString("requested_by"),
         r.getString("reason"),
-        instant(r, "queued_at"),
-        instant(r, "started_at"),
-        instant(r, "worked_until"),
-        instant(r, "ended_at"),
+        Columns.instant(r, "queued_at"),
+        Columns.instant(r, "started_at"),
+        Columns.instant(r, "worked_until"),
+        Columns.instant(r, "ended_at"),
         awaits(r.getString("awaits")),
-        instant(r, "await_until"),
+        Columns.instant(r, "await_until"),
         Coded.of(RestoreState.class, r.getString("restore")),
         Coded.of(ChecksState.class, r.getString("checks")),
         Coded.of(CleanupState.class, r.getString("cleanup")),
         Duration.ofMillis(r.getLong("hold_ms")),
-        instant(r, "hold_until"),
+        Columns.instant(r, "hold_until"),
         Coded.of(Rung.class, r.getString("reaches")),
         r.getLong("bytes"),
-        took,
-        instant(r, "newest_data"),
+        Columns.duration(r, "reading_ms"),
+        Columns.instant(r, "newest_data"),
         r.getString("blamed_point"),
         r.getString("blamed_store"),
         r.getString("sentence"),

@@ -2,9 +2,8 @@ package hardproof.server.drills;
 
 import hardproof.core.wording.Coded;
 import hardproof.proving.drills.StepState;
+import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Instant;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient.StatementSpec;
@@ -34,17 +33,12 @@ final class StepStore {
             r.getInt(1),
             r.getString(2),
             Coded.of(StepState.class, r.getString(3)),
-            instant(r, 4),
-            instant(r, 5),
+            Columns.instant(r, 4),
+            Columns.instant(r, 5),
             r.getLong(6),
             r.getLong(7),
             r.getString(8)))
         .list();
-  }
-
-  private static Instant instant(ResultSet r, int column) throws SQLException {
-    long value = r.getLong(column);
-    return r.wasNull() ? null : Instant.ofEpochMilli(value);
   }
 
   /** Writes down the steps that a run is going to take. */

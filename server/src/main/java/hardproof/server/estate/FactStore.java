@@ -7,8 +7,8 @@ import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactWriter;
+import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
@@ -90,13 +90,8 @@ public final class FactStore {
               FROM feed ORDER BY key
             """)
         .param("as_at", asAt.toEpochMilli())
-        .query((rows, n) -> {
-          long every = rows.getLong(2);
-          Duration expected = rows.wasNull() ? null : Duration.ofMillis(every);
-          long last = rows.getLong(3);
-          return new Feed(
-              rows.getString(1), expected, rows.wasNull() ? null : Instant.ofEpochMilli(last));
-        })
+        .query((rows, n) ->
+            new Feed(rows.getString(1), Columns.duration(rows, 2), Columns.instant(rows, 3)))
         .list();
   }
 

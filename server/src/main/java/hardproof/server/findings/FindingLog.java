@@ -4,6 +4,7 @@ import hardproof.core.findings.Finding;
 import hardproof.core.insights.Stretch;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.WorkloadResult;
+import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
@@ -129,8 +130,7 @@ public final class FindingLog {
              WHERE id IN (SELECT max(id) FROM finding_event GROUP BY finding)
             """).query(r -> {
       if (!r.getString(2).equals("closed")) {
-        int tier = r.getInt(4);
-        open.put(r.getString(1), new Open(r.getInt(3) == 1, r.wasNull() ? null : tier));
+        open.put(r.getString(1), new Open(r.getInt(3) == 1, Columns.integer(r, 4)));
       }
     });
     verdicts = new HashMap<>();
@@ -200,8 +200,7 @@ public final class FindingLog {
           Instant at = Instant.ofEpochMilli(r.getLong(2));
           if (r.getString(3).equals("opened")) {
             since.put(finding, at);
-            int tier = r.getInt(4);
-            tiers.put(finding, r.wasNull() ? null : tier);
+            tiers.put(finding, Columns.integer(r, 4));
           } else if (r.getString(3).equals("closed")) {
             Instant opened = since.remove(finding);
             if (opened != null && !at.isBefore(from)) {

@@ -1,5 +1,6 @@
 package hardproof.server.integrity;
 
+import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -96,19 +97,15 @@ public final class SweepStore {
   }
 
   private static Sweep sweep(ResultSet r) throws SQLException {
-    long rate = r.getLong("bytes_per_second");
-    Long bytesPerSecond = r.wasNull() ? null : rate;
-    long ended = r.getLong("ended_at");
-    Instant endedAt = r.wasNull() ? null : Instant.ofEpochMilli(ended);
     return new Sweep(
         r.getLong("id"),
         r.getString("store"),
         Sweep.State.valueOf(r.getString("state").toUpperCase(Locale.ROOT)),
         r.getString("requested_by"),
         r.getString("reason"),
-        bytesPerSecond,
+        Columns.number(r, "bytes_per_second"),
         Instant.ofEpochMilli(r.getLong("planned_at")),
-        endedAt,
+        Columns.instant(r, "ended_at"),
         Duration.ofMillis(r.getLong("worked_ms")),
         r.getString("sentence"),
         r.getInt("items"),

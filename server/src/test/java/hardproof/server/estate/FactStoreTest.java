@@ -3,6 +3,7 @@ package hardproof.server.estate;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.criteria.Standard;
+import hardproof.core.estate.Feed;
 import hardproof.core.evidence.Tables;
 import hardproof.core.facts.PointSource;
 import hardproof.core.facts.State;
@@ -136,6 +137,13 @@ class FactStoreTest extends WithEstate {
     assertThat(store.estate(estate.clock.instant()).pointsOf("share")).hasSize(2);
     assertThat(store.estate(Estate.NOW.minusMillis(1)).pointsOf("share")).isEmpty();
     assertThat(store.estate(estate.clock.instant()).pointsOf("nothing")).isEmpty();
+  }
+
+  @Test
+  void aFeedThatHadBroughtNothingYetHasNoLastDelivery() throws IOException {
+    estate.installation.feeds().expect("late", Duration.ofHours(26));
+    List<Feed> feeds = store(0).estate(Estate.NOW.minusMillis(1)).facts().feeds();
+    assertThat(feeds).isNotEmpty().allMatch(f -> f.lastReceived() == null);
   }
 
   /** Somebody imports into the same folder for long: who only reads is answered all the same. */
