@@ -59,18 +59,20 @@ function cleanUp(run: string) {
 
     <h2>Engines</h2>
     <v-skeleton-loader v-if="!engines" type="paragraph" color="background" />
-    <table v-else class="plain">
-      <tbody>
-        <tr v-for="e in engines" :key="e.code">
-          <td class="mono nowrap">{{ e.code }}</td>
-          <td class="nowrap">{{ e.what }}</td>
-          <td class="nowrap">
-            <b :class="e.present ? 'good' : 'quiet'">{{ e.present ? '✓ here' : '– not here' }}</b>
-          </td>
-          <td>{{ e.sentence }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <div v-else class="wide">
+      <table class="plain">
+        <tbody>
+          <tr v-for="e in engines" :key="e.code">
+            <td class="mono nowrap">{{ e.code }}</td>
+            <td class="nowrap">{{ e.what }}</td>
+            <td class="nowrap">
+              <b :class="e.present ? 'good' : 'quiet'">{{ e.present ? '✓ here' : '– not here' }}</b>
+            </td>
+            <td>{{ e.sentence }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
 
     <h2>Sandboxes</h2>
     <template v-if="space">
@@ -83,41 +85,42 @@ function cleanUp(run: string) {
       <p v-if="!space.sandboxes.length" class="quiet">
         No restored data is held. Choose “hold” for a drill to look at what it restored.
       </p>
-      <table v-else class="plain">
-        <thead>
-          <tr>
-            <th>Resource</th>
-            <th>Point</th>
-            <th>By</th>
-            <th class="n">Size</th>
-            <th>Age</th>
-            <th>State</th>
-            <th></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="s in space.sandboxes" :key="s.run">
-            <td class="mono">{{ s.resourceName ?? 'not known' }}</td>
-            <td class="mono">{{ s.point ?? s.run }}</td>
-            <td>{{ s.method ? methodName(s.method) : '–' }}</td>
-            <td class="n mono">{{ bytes(s.bytes) }}</td>
-            <td class="nowrap">{{ s.since ? relative(s.since) : '–' }}</td>
-            <td>
-              {{ state(s) }}
-              <span v-if="s.moved" class="bad breakable">: {{ s.moved }}</span>
-            </td>
-            <td>
-              <v-btn
-                v-if="session.mayWork"
-                :disabled="s.inUse"
-                :title="s.inUse ? 'A drill works with it' : undefined"
-                @click="cleanUp(s.run)"
-                >Clean up now</v-btn
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div v-else class="wide">
+        <table class="plain">
+          <thead>
+            <tr>
+              <th>Resource</th>
+              <th>Point</th>
+              <th>By</th>
+              <th class="n">Size</th>
+              <th>Age</th>
+              <th>State</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="s in space.sandboxes" :key="s.run">
+              <td class="mono">{{ s.resourceName ?? 'not known' }}</td>
+              <td class="mono">{{ s.point ?? s.run }}</td>
+              <td>{{ s.method ? methodName(s.method) : '–' }}</td>
+              <td class="n mono">{{ s.moved ? '–' : bytes(s.bytes) }}</td>
+              <td class="nowrap">{{ s.since ? relative(s.since) : '–' }}</td>
+              <td>
+                {{ state(s) }}<span v-if="s.moved" class="bad breakable">: {{ s.moved }}</span>
+              </td>
+              <td>
+                <v-btn
+                  v-if="session.mayWork"
+                  :disabled="s.inUse"
+                  :title="s.inUse ? 'A drill works with it' : undefined"
+                  @click="cleanUp(s.run)"
+                  >Clean up now</v-btn
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p v-if="space.sandboxes.length" class="small quiet">
         {{ count(space.sandboxes.length, 'sandbox', 'sandboxes') }}. Where space is short, what is
         held goes before its time, the oldest first.

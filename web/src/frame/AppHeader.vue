@@ -89,6 +89,28 @@ header {
 header.back {
   border-bottom: 4px solid var(--amber);
 }
+/* Narrow: the sections go to a line of their own. */
+@media (max-width: 900px) {
+  header {
+    height: auto;
+    flex-wrap: wrap;
+    row-gap: 0;
+    padding-top: 4px;
+  }
+  nav {
+    order: 1;
+    width: 100%;
+    margin-left: -11px;
+    overflow-x: auto;
+  }
+  nav a {
+    height: 38px;
+  }
+  .mark,
+  .person {
+    white-space: nowrap;
+  }
+}
 .mark {
   display: flex;
   align-items: center;

@@ -91,48 +91,50 @@ function why(s: StoreRead): string | undefined {
       <p v-if="!data.stores.length" class="quiet">
         No store is known yet. Bring in stores.csv in Feeds.
       </p>
-      <table v-else class="plain">
-        <thead>
-          <tr>
-            <th>Store</th>
-            <th>Medium</th>
-            <th class="n">Artifacts</th>
-            <th class="n">Size</th>
-            <th class="share after">Read within 30 days</th>
-            <th class="n">Never</th>
-            <th class="after">Least recent</th>
-            <th class="n">Damaged</th>
-            <th></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="s in data.stores" :key="s.store">
-            <td>
-              <b>{{ s.name }}</b> <span class="quiet small">{{ s.site }}</span>
-            </td>
-            <td>{{ words(s.medium) }}{{ s.online ? '' : ', offline' }}</td>
-            <td class="n mono">{{ s.artifacts }}</td>
-            <td class="n mono nowrap">{{ bytes(s.bytes) }}</td>
-            <td class="after">
-              <span class="measure" aria-hidden="true"
-                ><span
-                  :style="{ width: s.artifacts ? `${(100 * s.readFresh) / s.artifacts}%` : '0' }"
-              /></span>
-              <span class="mono small">{{ share(s.readFresh, s.artifacts) }}</span>
-            </td>
-            <td class="n mono">{{ s.artifacts - s.readEver }}</td>
-            <td class="nowrap small after" :title="s.oldestRead">
-              {{ s.oldestRead ? relative(s.oldestRead) : '–' }}
-            </td>
-            <td class="n mono">
-              <b :class="{ bad: s.damaged }">{{ s.damaged }}</b>
-            </td>
-            <td>
-              <v-btn :disabled="!!why(s)" :title="why(s)" @click="planning = s">Read back</v-btn>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div v-else class="wide">
+        <table class="plain">
+          <thead>
+            <tr>
+              <th>Store</th>
+              <th>Medium</th>
+              <th class="n">Artifacts</th>
+              <th class="n">Size</th>
+              <th class="share after">Read within 30 days</th>
+              <th class="n">Never</th>
+              <th class="after">Least recent</th>
+              <th class="n">Damaged</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="s in data.stores" :key="s.store">
+              <td>
+                <b>{{ s.name }}</b> <span class="quiet small">{{ s.site }}</span>
+              </td>
+              <td>{{ words(s.medium) }}{{ s.online ? '' : ', offline' }}</td>
+              <td class="n mono">{{ s.artifacts }}</td>
+              <td class="n mono nowrap">{{ bytes(s.bytes) }}</td>
+              <td class="after nowrap">
+                <span class="measure" aria-hidden="true"
+                  ><span
+                    :style="{ width: s.artifacts ? `${(100 * s.readFresh) / s.artifacts}%` : '0' }"
+                /></span>
+                <span class="mono small">{{ share(s.readFresh, s.artifacts) }}</span>
+              </td>
+              <td class="n mono">{{ s.artifacts - s.readEver }}</td>
+              <td class="nowrap small after" :title="s.oldestRead">
+                {{ s.oldestRead ? relative(s.oldestRead) : '–' }}
+              </td>
+              <td class="n mono">
+                <b :class="{ bad: s.damaged }">{{ s.damaged }}</b>
+              </td>
+              <td>
+                <v-btn :disabled="!!why(s)" :title="why(s)" @click="planning = s">Read back</v-btn>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
 
       <template v-if="open.length">
         <h2>Sweeps under way</h2>

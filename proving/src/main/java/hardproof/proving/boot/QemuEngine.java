@@ -61,6 +61,11 @@ public final class QemuEngine implements BootEngine {
   /** What was looked for and found, for people; {@code engine} null when it can't be used. */
   public record Found(QemuEngine engine, String sentence) {}
 
+  /** Ends the self-test as soon as its text was read. */
+  private static final class SelfTestPassed extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+  }
+
   /** Looks for QEMU and tries it out; takes a second or two. */
   public static Found find(Path work) {
     String version;
@@ -88,11 +93,15 @@ public final class QemuEngine implements BootEngine {
           Duration.ofSeconds(30),
           t -> t.contains(SELF_TEST),
           "00000000");
-      Watched watched = engine.watch(start, s -> {}, () -> {});
-      boolean read = watched.last() != null && watched.last().text().contains(SELF_TEST);
-      return read
-          ? new Found(engine, engine.name())
-          : new Found(null, "QEMU " + number + " is there, but its self-test showed nothing");
+      boolean[] read = new boolean[1];
+      engine.watch(start, s -> read[0] |= s.lines() != null && s.text().contains(SELF_TEST), () -> {
+        if (read[0]) {
+          throw new SelfTestPassed();
+        }
+      });
+      return new Found(null, "QEMU " + number + " is there, but its self-test showed nothing");
+    } catch (SelfTestPassed e) {
+      return new Found(engine, engine.name());
     } catch (IOException e) {
       return new Found(
           null, "QEMU " + number + " is there, but its self-test failed: " + e.getMessage());

@@ -32,6 +32,10 @@ public final class Housekeeping implements AutoCloseable {
   public void start() {
     installation.evaluations().onFresh(installation::logFindings);
     clock.execute(this::warmUp);
+    // Trying the engines out takes seconds, which nobody who plans a drill should wait for.
+    Thread engines = new Thread(() -> installation.engines().all(), "engines");
+    engines.setDaemon(true);
+    engines.start();
     every(DUE_SECONDS, "starting what is due", () -> {
       if (installation.programmes().startWhatIsDue(installation.clock().instant()) > 0) {
         installation.queue().wake();
