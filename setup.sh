@@ -52,6 +52,8 @@ setup_test_tools() {
     need zstd zstd
     need xxd xxd
     need openssl openssl
+    need bsdtar libarchive-tools
+    need mtree mtree-netbsd
     [ ${#missing[@]} -eq 0 ] || install_missing || missing=()
   fi
   need chromium chromium

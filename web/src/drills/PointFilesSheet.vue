@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, onScopeDispose, ref, watch } from 'vue'
 import { call, Problem, withQuery, type PointFiles } from '@/api/client'
 import { bytes, count, time } from '@/wording/format'
 
@@ -14,33 +14,40 @@ const loading = ref(false)
 const picked = ref<Set<string>>(new Set())
 const SHOWN = 400
 
+/** Each look reads the archive, so it waits until nothing was typed for a moment. */
+const TYPING_MS = 300
 let newest = 0
-watch(
-  find,
-  async () => {
-    const mine = ++newest
-    loading.value = true
-    try {
-      const answer = await call<PointFiles>(
-        'GET',
-        withQuery('point-files', {
-          resource: props.resource,
-          point: props.point,
-          store: props.store,
-          find: find.value?.trim(),
-        }),
-      )
-      if (mine !== newest) return
-      listed.value = answer
-      problem.value = ''
-    } catch (e) {
-      if (mine === newest) problem.value = e instanceof Problem ? e.message : String(e)
-    } finally {
-      if (mine === newest) loading.value = false
-    }
-  },
-  { immediate: true },
-)
+let typing: ReturnType<typeof setTimeout> | undefined
+
+async function look() {
+  const mine = ++newest
+  loading.value = true
+  try {
+    const answer = await call<PointFiles>(
+      'GET',
+      withQuery('point-files', {
+        resource: props.resource,
+        point: props.point,
+        store: props.store,
+        find: find.value?.trim(),
+      }),
+    )
+    if (mine !== newest) return
+    listed.value = answer
+    problem.value = ''
+  } catch (e) {
+    if (mine === newest) problem.value = e instanceof Problem ? e.message : String(e)
+  } finally {
+    if (mine === newest) loading.value = false
+  }
+}
+
+void look()
+watch(find, () => {
+  clearTimeout(typing)
+  typing = setTimeout(() => void look(), TYPING_MS)
+})
+onScopeDispose(() => clearTimeout(typing))
 
 function pick(path: string) {
   const next = new Set(picked.value)

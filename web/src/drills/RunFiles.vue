@@ -17,6 +17,7 @@ const props = defineProps<{ run: RunView; others: RunView[]; mayWork: boolean }>
 const { data: files, problem } = useServerData<RestoredFile[]>(
   () => `drill-runs/${props.run.id}/files`,
 )
+const SHOWN = 500
 const other = ref('')
 const comparison = ref<RunComparison>()
 const lines = ref<{ path: string; lines?: string[] }>()
@@ -75,11 +76,12 @@ function show(path: string) {
     <template v-else-if="files">
       <details>
         <summary class="small">
-          {{ count(files.length, 'restored file', 'restored files') }}
+          {{ count(files.length, 'restored file', 'restored files')
+          }}{{ files.length > SHOWN ? `, the first ${SHOWN} of them here` : '' }}
         </summary>
         <table class="plain small">
           <tbody>
-            <tr v-for="f in files.slice(0, 500)" :key="f.path">
+            <tr v-for="f in files.slice(0, SHOWN)" :key="f.path">
               <td class="mono path">{{ f.path }}</td>
               <td class="n mono">{{ bytes(f.sizeBytes) }}</td>
               <td class="mono nowrap quiet">{{ time(f.modified) }}</td>
@@ -109,7 +111,7 @@ function show(path: string) {
         </p>
         <table class="plain small">
           <tbody>
-            <tr v-for="c in comparison.different.slice(0, 200)" :key="c.path">
+            <tr v-for="c in comparison.different.slice(0, SHOWN)" :key="c.path">
               <td class="mono path">{{ c.path }}</td>
               <td>{{ CHANGES[c.change] ?? c.change }}</td>
               <td class="mono nowrap quiet">

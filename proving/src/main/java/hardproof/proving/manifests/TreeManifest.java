@@ -4,8 +4,11 @@ import hardproof.proving.checksums.ChecksumList;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 
 /**
@@ -35,34 +38,56 @@ public record TreeManifest(Map<String, Item> files) {
   }
 
   /**
-   * Reads a specification in the mtree format (mtree(5) of the BSDs, in the form with whole paths that
-   * {@code bsdtar --format=mtree} writes). Only files count; they need {@code sha256digest} or {@code sha256}.
+   * Reads a specification in the mtree format (mtree(5) of the BSDs): entries with whole paths, as {@code
+   * bsdtar --format=mtree} writes them, or one below the other, as {@code mtree -c} does. Only files count;
+   * they need {@code sha256digest} or {@code sha256}.
    *
    * @throws IllegalArgumentException naming the line that is wrong
    */
   public static TreeManifest ofMtree(String text) {
     Map<String, Item> files = new LinkedHashMap<>();
     Map<String, String> defaults = new HashMap<>();
-    int number = 0;
-    for (String line : text.replace("\\\n", " ").split("\r?\n")) {
-      number++;
+    Deque<String> folder = new ArrayDeque<>();
+    String[] lines = text.split("\r?\n");
+    for (int i = 0; i < lines.length; i++) {
+      int number = i + 1;
+      String line = lines[i];
+      while (line.endsWith("\\") && i + 1 < lines.length) {
+        line = line.substring(0, line.length() - 1) + " " + lines[++i];
+      }
       String[] words = line.strip().split("\\s+");
       if (words[0].isEmpty() || words[0].startsWith("#")) {
         continue;
       }
       Map<String, String> keywords = new HashMap<>(words[0].startsWith("/") ? Map.of() : defaults);
-      for (int i = 1; i < words.length; i++) {
-        int equal = words[i].indexOf('=');
+      for (String word : List.of(words).subList(1, words.length)) {
+        int equal = word.indexOf('=');
         keywords.put(
-            equal < 0 ? words[i] : words[i].substring(0, equal),
-            equal < 0 ? "" : words[i].substring(equal + 1));
+            equal < 0 ? word : word.substring(0, equal),
+            equal < 0 ? "" : word.substring(equal + 1));
       }
       if (words[0].equals("/set")) {
         defaults.putAll(keywords);
-      } else if (words[0].equals("/unset")) {
+        continue;
+      }
+      if (words[0].equals("/unset")) {
         defaults.keySet().removeAll(keywords.keySet());
-      } else if ("file".equals(keywords.getOrDefault("type", "file"))) {
-        add(files, words[0], keywords, number);
+        continue;
+      }
+      // A name without a slash lies in the folder that was named last and not left yet.
+      boolean whole = words[0].indexOf('/') > 0;
+      String type = keywords.getOrDefault("type", "file");
+      if (words[0].equals("..")) {
+        if (folder.pollLast() == null) {
+          throw new IllegalArgumentException(
+              "line " + number + " of the mtree manifest leaves a folder that none began");
+        }
+      } else if (!whole && type.equals("dir")) {
+        folder.addLast(words[0]);
+      } else if (type.equals("file")) {
+        String path =
+            whole || folder.isEmpty() ? words[0] : String.join("/", folder) + "/" + words[0];
+        add(files, path, keywords, number);
       }
     }
     return new TreeManifest(files);
@@ -93,6 +118,9 @@ public record TreeManifest(Map<String, Item> files) {
     }
   }
 
+  private static final String SIGNS = "snrtabvf0\\#";
+  private static final String MEANT = " \n\r\t\007\b\013\f\0\\#";
+
   /** Seconds with a fraction. */
   private static Instant instant(String time) {
     BigDecimal value = new BigDecimal(time);
@@ -101,7 +129,10 @@ public record TreeManifest(Map<String, Item> files) {
         seconds, value.subtract(BigDecimal.valueOf(seconds)).movePointRight(9).longValue());
   }
 
-  /** Bytes that would break a line are written as a backslash and three octal digits (vis(3)). */
+  /**
+   * Bytes that would break a line are written as a backslash and three octal digits, or as in C with
+   * {@code \s} for a space (vis(3)).
+   */
   private static String decoded(String name) {
     if (name.indexOf('\\') < 0) {
       return name;
@@ -116,6 +147,8 @@ public record TreeManifest(Map<String, Item> files) {
       if (octal) {
         out[n++] = (byte) Integer.parseInt(new String(in, i + 1, 3, StandardCharsets.US_ASCII), 8);
         i += 3;
+      } else if (in[i] == '\\' && i + 1 < in.length && SIGNS.indexOf(in[i + 1]) >= 0) {
+        out[n++] = (byte) MEANT.charAt(SIGNS.indexOf(in[++i]));
       } else {
         out[n++] = in[i];
       }

@@ -3,7 +3,6 @@ package hardproof.proving.stores;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
@@ -14,7 +13,7 @@ import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
-import java.util.stream.Stream;
+import java.util.function.BiConsumer;
 
 /** A store that is a folder: a local disk, or an NFS or SMB mount. */
 public final class FolderStore implements ArtifactStore {
@@ -41,24 +40,26 @@ public final class FolderStore implements ArtifactStore {
       if (!Files.isDirectory(path)) {
         return Files.size(path);
       }
-      try (Stream<Path> walk = Files.walk(path)) {
-        return walk.filter(FolderStore::regular).mapToLong(FolderStore::sizeOf).sum();
-      }
-    } catch (UncheckedIOException | IOException e) {
+      long[] bytes = new long[1];
+      walk(path, (file, attributes) -> bytes[0] += attributes.size());
+      return bytes[0];
+    } catch (IOException e) {
       throw new ArtifactUnreadable(place, "can't be looked at: " + e.getMessage(), e);
     }
   }
 
-  private static boolean regular(Path path) {
-    return Files.isRegularFile(path, LinkOption.NOFOLLOW_LINKS);
-  }
-
-  private static long sizeOf(Path path) {
-    try {
-      return Files.size(path);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
+  /** Every regular file of a folder; attributes come with the walk, so that a file costs no look of its own. */
+  private static void walk(Path folder, BiConsumer<Path, BasicFileAttributes> each)
+      throws IOException {
+    Files.walkFileTree(folder, new SimpleFileVisitor<>() {
+      @Override
+      public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
+        if (attributes.isRegularFile()) {
+          each.accept(file, attributes);
+        }
+        return FileVisitResult.CONTINUE;
+      }
+    });
   }
 
   @Override
@@ -82,19 +83,11 @@ public final class FolderStore implements ArtifactStore {
     }
     List<String> files = new ArrayList<>();
     try {
-      // The attributes come with the walk, so that a file costs no look of its own.
-      Files.walkFileTree(folder, new SimpleFileVisitor<>() {
-        @Override
-        public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
-          if (attributes.isRegularFile()) {
-            files.add(folder
-                .relativize(file)
-                .toString()
-                .replace(folder.getFileSystem().getSeparator(), "/"));
-          }
-          return FileVisitResult.CONTINUE;
-        }
-      });
+      String separator = folder.getFileSystem().getSeparator();
+      walk(
+          folder,
+          (file, attributes) ->
+              files.add(folder.relativize(file).toString().replace(separator, "/")));
     } catch (IOException e) {
       throw new ArtifactUnreadable(place, "can't be listed: " + e.getMessage(), e);
     }

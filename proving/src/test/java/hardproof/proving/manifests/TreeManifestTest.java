@@ -52,6 +52,8 @@ class TreeManifestTest {
     assertThat(TreeManifest.ofMtree("./two\\040words\\012\\303\\245 sha256digest=" + SUM)
             .files())
         .containsOnlyKeys("two words\nå");
+    assertThat(TreeManifest.ofMtree("./a\\sb\\tc\\\\d\\#e sha256digest=" + SUM).files())
+        .containsOnlyKeys("a b\tc\\d#e");
     assertThat(TreeManifest.ofMtree("./a\\9 sha256digest=" + SUM).files()).containsOnlyKeys("a\\9");
   }
 
@@ -72,6 +74,37 @@ class TreeManifestTest {
             "./a sha256digest=" + SUM + "\n" + line.replace("SUM", SUM) + "\n"))
         .isInstanceOf(IllegalArgumentException.class)
         .hasMessage(message);
+  }
+
+  /** As mtree(5) tells of relative entries: a folder is gone into, and left by two dots. */
+  @Test
+  void entriesMayStandBelowTheirFolders() {
+    TreeManifest manifest = TreeManifest.ofMtree(String.join(
+        "\n",
+        "/set type=file",
+        ". type=dir",
+        "    top sha256=" + SUM,
+        "# ./sub",
+        "sub type=dir mode=0755",
+        "    in-sub mode=0644 \\",
+        "        sha256=" + SUM,
+        "    deep type=dir",
+        "        in-deep sha256=" + SUM,
+        "    ..",
+        "..",
+        "    last sha256=" + SUM,
+        ".."));
+    assertThat(manifest.files()).containsOnlyKeys("top", "sub/in-sub", "sub/deep/in-deep", "last");
+    assertThat(manifest.files().get("sub/in-sub").mode()).isEqualTo(0644);
+  }
+
+  @Test
+  void linesAreCountedAsTheyStand() {
+    assertThatThrownBy(
+            () -> TreeManifest.ofMtree("./a \\\n sha256digest=" + SUM + "\n./b type=file\n"))
+        .hasMessageStartingWith("line 3 of the mtree manifest has no SHA-256");
+    assertThatThrownBy(() -> TreeManifest.ofMtree("./a sha256digest=" + SUM + "\n..\n"))
+        .hasMessage("line 2 of the mtree manifest leaves a folder that none began");
   }
 
   /** Outside check: bsdtar writes a manifest of a tree, and the tree is equal to it. */
@@ -95,6 +128,24 @@ class TreeManifestTest {
     TreeManifest manifest = TreeManifest.ofMtree(Files.readString(temp.resolve("tree.mtree")));
     assertThat(manifest.files()).containsOnlyKeys("b", "sub dir/å.txt");
     TreeComparison same = TreeComparison.of(temp.resolve("tree"), manifest, n -> {});
+    assertThat(same.equal()).as(same.sentence()).isTrue();
+  }
+
+  /** Outside check: so does the tool whose format it is, in its own form. */
+  @Test
+  void aManifestOfMtreeIsRead() throws Exception {
+    assumeTrue(Command.there("mtree"), "mtree is not installed");
+    Path tree =
+        Files.createDirectories(temp.resolve("tree/sub/deep")).getParent().getParent();
+    Files.writeString(tree.resolve("two words"), "one");
+    Files.writeString(tree.resolve("sub/b"), "two");
+    Files.writeString(tree.resolve("sub/deep/c"), "three");
+    Files.writeString(tree.resolve("z"), "four");
+    Command made = Command.run(temp, "mtree", "-c", "-k", "sha256,type,mode,time", "-p", "tree");
+    assertThat(made.exit()).as(made.output()).isZero();
+    TreeManifest manifest = TreeManifest.ofMtree(made.output());
+    assertThat(manifest.files()).containsOnlyKeys("two words", "sub/b", "sub/deep/c", "z");
+    TreeComparison same = TreeComparison.of(tree, manifest, n -> {});
     assertThat(same.equal()).as(same.sentence()).isTrue();
   }
 

@@ -10,8 +10,11 @@ import java.io.IOException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.ServerSocket;
+import java.net.URI;
+import java.net.URISyntaxException;
 import java.nio.channels.FileLock;
 import java.time.Clock;
+import java.util.List;
 import java.util.concurrent.Callable;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.web.server.context.WebServerApplicationContext;
@@ -60,6 +63,12 @@ final class ServeCommand implements Callable<Integer> {
   public Integer call() throws IOException {
     var out = spec.commandLine().getOut();
     var err = spec.commandLine().getErr();
+    String wrong = ownAddress == null ? null : refusal(ownAddress);
+    if (wrong != null) {
+      err.println("hard-proof: --own-address: '" + ownAddress + "' " + wrong
+          + "; write it as https://proof.example or http://proof.example:8080.");
+      return HardProofCommand.WRONG_USE;
+    }
     DataFolder folder = data.folder();
     FileLock lock = folder.tryLock();
     if (lock == null) {
@@ -83,31 +92,44 @@ final class ServeCommand implements Callable<Integer> {
     // garbage collection, and another server could take the folder.
     Runtime.getRuntime()
         .addShutdownHook(new Thread(() -> stop(context, housekeeping, installation, lock)));
+    int bound = ((WebServerApplicationContext) context).getWebServer().getPort();
+    // Before anything goes on that may ask somebody outside.
+    installation
+        .outside()
+        .answersTo(ownAddress == null ? here(host, bound) : ownAddress.replaceAll("/+$", ""));
     installation.sandboxes().removeAside();
     installation.queue().recover();
     installation.queue().start(DRILLS_AT_ONCE);
     installation.searches().recover();
     installation.sweeps().start();
     housekeeping.start();
-    int bound = ((WebServerApplicationContext) context).getWebServer().getPort();
-    installation
-        .outside()
-        .answersTo(
-            ownAddress != null
-                ? ownAddress.replaceAll("/+$", "")
-                : "http://" + (host.equals("0.0.0.0") ? "localhost" : shown(host)) + ":" + bound);
     FirstAdministrator first = context.getBean(FirstAdministrator.class);
     if (first.needed()) {
       out.println("Nobody can sign in yet. Make the first administrator with the one-time code "
           + first.code());
     }
-    out.println("Hard Proof is at http://" + (host.equals("0.0.0.0") ? "localhost" : shown(host))
-        + ":" + bound);
+    out.println("Hard Proof is at " + here(host, bound));
     return HardProofCommand.SERVING;
   }
 
-  private static String shown(String host) {
-    return host.equals("127.0.0.1") ? "localhost" : host;
+  /** Where a browser on this machine finds a server that listens on a host and port. */
+  static String here(String host, int port) {
+    boolean any = List.of("127.0.0.1", "0.0.0.0", "::").contains(host);
+    String name = any ? "localhost" : host.contains(":") ? "[" + host + "]" : host;
+    return "http://" + name + ":" + port;
+  }
+
+  /** What is wrong with an address that was given for this server; null when nothing is. */
+  private static String refusal(String address) {
+    try {
+      URI uri = new URI(address);
+      boolean web = "http".equals(uri.getScheme()) || "https".equals(uri.getScheme());
+      return web && uri.getHost() != null && uri.getQuery() == null && uri.getFragment() == null
+          ? null
+          : "is no address of a web server";
+    } catch (URISyntaxException e) {
+      return "is no address: " + e.getReason();
+    }
   }
 
   private static boolean free(String host, int port) throws IOException {

@@ -92,17 +92,17 @@ class ScreenController {
       throw new Refused("Say how you know: it stands in the evidence.");
     }
     String reason = word.reason().strip();
-    if (word.right()) {
-      ScreenStore.RunScreen screen = screens
-          .concluded(id)
-          .orElseThrow(() -> new Refused("This run kept no screen to accept."));
-      screens.accept(run, screen, person.getName(), reason, clock.instant());
-    }
+    ScreenStore.RunScreen screen = screens
+        .concluded(id)
+        .orElseThrow(() -> new Refused("This run kept no screen to say anything of."));
     String said = person.getName()
         + (word.right() ? " says that this screen is right: " : " says that this screen is wrong: ")
         + reason;
     if (!queue.answer(id, word.right() ? ChecksState.PASSED : ChecksState.FAILED, said)) {
       throw new Refused("Somebody else has said so already.");
+    }
+    if (word.right()) {
+      screens.accept(run, screen, person.getName(), reason, clock.instant());
     }
     return RunView.of(run(id), estate.get());
   }

@@ -16,6 +16,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.dao.CannotAcquireLockException;
 import org.springframework.transaction.CannotCreateTransactionException;
@@ -62,6 +63,29 @@ class CommandLineTest {
     assertThat(run("evaluate", "--data", data, "--as-at", "yesterday"))
         .isEqualTo(
             new Result(2, "", "hard-proof: is not a time; write it as 2026-11-24T03:10:00Z\n"));
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "127.0.0.1, http://localhost:8080",
+    "0.0.0.0, http://localhost:8080",
+    "::, http://localhost:8080",
+    "10.1.2.3, http://10.1.2.3:8080",
+    "2001:db8::7, http://[2001:db8::7]:8080"
+  })
+  void theServerIsWhereItListens(String host, String address) {
+    assertThat(ServeCommand.here(host, 8080)).isEqualTo(address);
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {"proof.example", "ftp://proof.example", "https://", "http://a b", "https://a?b"})
+  void anOwnAddressThatNobodyCouldAnswerToIsRefused(String address) {
+    Result result = run("serve", "--data", data, "--own-address", address);
+    assertThat(result.code()).isEqualTo(2);
+    assertThat(result.err())
+        .startsWith("hard-proof: --own-address: '" + address + "' is no address")
+        .endsWith("; write it as https://proof.example or http://proof.example:8080.\n");
   }
 
   @Test

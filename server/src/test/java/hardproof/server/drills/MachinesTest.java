@@ -11,9 +11,11 @@ import hardproof.server.RunningServer;
 import hardproof.server.people.Role;
 import hardproof.standins.artifacts.Machines;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -63,6 +65,35 @@ class MachinesTest {
             .body())
         .startsWith(0x89, 'P', 'N', 'G');
     assertThat(client.get("/api/drill-runs/" + run.id() + "/screens/77.png").status())
+        .isEqualTo(404);
+  }
+
+  @Test
+  void whileItRunsItsScreenCanBeSeen() throws IOException {
+    drills.machine("gate", Machines.Fate.BOOTS);
+    List<byte[]> seen = new ArrayList<>();
+    server.estate.installation.queue().onChange(id -> {
+      String screens = "/api/drill-runs/" + id + "/screens";
+      boolean live = client
+          .get(screens)
+          .json()
+          .valueStream()
+          .anyMatch(s -> s.path("number").asInt() == ScreenStore.LIVE);
+      if (live) {
+        try {
+          seen.add(client.bytes(screens + "/" + ScreenStore.LIVE + ".png", "").body());
+        } catch (IOException e) {
+          throw new UncheckedIOException(e);
+        }
+      }
+    });
+    Run run = boot("gate");
+    assertThat(seen).isNotEmpty();
+    assertThat(seen.get(0)).startsWith(0x89, 'P', 'N', 'G');
+    assertThat(client
+            .get("/api/drill-runs/" + run.id() + "/screens/" + ScreenStore.LIVE + ".png")
+            .status())
+        .as("it shows nothing any more")
         .isEqualTo(404);
   }
 
