@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, Problem, type CheckKind, type CheckView, type TrialAnswer } from '@/api/client'
+import { call, type CheckKind, type CheckView, type TrialAnswer } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 
 /** The checks that are asked of what is restored, with a trial on what is held of an earlier run. */
@@ -13,10 +14,9 @@ const props = defineProps<{
 const checks = defineModel<CheckView[]>({ required: true })
 const keep = defineModel<boolean>('keep', { required: true })
 
+const { attempt, busy: trying, problem } = useAttempt()
 const { data: kinds } = useServerData<CheckKind[]>(() => 'check-types')
 const answers = ref<TrialAnswer[]>([])
-const problem = ref('')
-const trying = ref(false)
 
 const offered = computed(() =>
   (kinds.value ?? []).filter((k) =>
@@ -40,19 +40,13 @@ function remove(index: number) {
 watch(checks, () => (answers.value = []), { deep: true })
 
 async function tryOut() {
-  trying.value = true
-  problem.value = ''
   answers.value = []
-  try {
+  await attempt(async () => {
     answers.value = await call<TrialAnswer[]>('POST', 'check-trials', {
       run: props.triedOn,
       checks: checks.value,
     })
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    trying.value = false
-  }
+  })
 }
 </script>
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { call, Problem, type Calendar, type RunView } from '@/api/client'
+import { call, type Calendar, type RunView } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
@@ -30,9 +31,9 @@ const mayWork = computed(() => session.mayWork && !lookingBack.value)
 const starting = ref(false)
 const planning = ref(false)
 const find = ref<string | null>('') // null once it was cleared
-const problem = ref('')
 const picked = ref<string[]>([])
 const comparing = ref(false)
+const { attempt, problem } = useAttempt()
 
 /** The two that were picked last. */
 function pick(id: string) {
@@ -58,15 +59,6 @@ const found = computed(() => {
         .includes(text),
   )
 })
-
-async function attempt(work: () => Promise<unknown>) {
-  problem.value = ''
-  try {
-    await work()
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  }
-}
 
 function cancel(run: RunView) {
   return attempt(() => call('DELETE', `drill-runs/${run.id}`))

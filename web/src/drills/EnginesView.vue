@@ -1,29 +1,21 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { call, Problem, type EngineView, type SandboxSpace, type SandboxView } from '@/api/client'
+import { call, type EngineView, type SandboxSpace, type SandboxView } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useSession } from '@/people/session'
 import { bytes, count, duration, methodName, relative, time, words } from '@/wording/format'
 
 /** What drills work with: the engines on this machine, and the sandboxes that are in use. */
 const session = useSession()
+const { attempt, problem: failure } = useAttempt()
 const {
   data: engines,
   problem,
   refresh: refreshEngines,
 } = useServerData<EngineView[]>(() => 'engines')
 const { data: space, refresh } = useServerData<SandboxSpace>(() => 'sandboxes')
-const failure = ref('')
 const looking = ref(false)
-
-async function attempt(work: () => Promise<unknown>) {
-  failure.value = ''
-  try {
-    await work()
-  } catch (e) {
-    failure.value = e instanceof Problem ? e.message : String(e)
-  }
-}
 
 async function look() {
   looking.value = true

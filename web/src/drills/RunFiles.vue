@@ -2,18 +2,19 @@
 import { computed, ref } from 'vue'
 import {
   call,
-  Problem,
   type LineComparison,
   type RestoredFile,
   type RunComparison,
   type RunView,
 } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { bytes, count, time } from '@/wording/format'
 
 /** What a run restored, as long as it is held: looked at, taken out, compared with another run's. */
 const props = defineProps<{ run: RunView; others: RunView[]; mayWork: boolean }>()
 
+const { attempt, problem: failure } = useAttempt()
 const { data: files, problem } = useServerData<RestoredFile[]>(
   () => `drill-runs/${props.run.id}/files`,
 )
@@ -21,7 +22,6 @@ const SHOWN = 500
 const other = ref('')
 const comparison = ref<RunComparison>()
 const lines = ref<{ path: string; lines?: string[] }>()
-const failure = ref('')
 
 const held = computed(() =>
   props.others
@@ -38,15 +38,6 @@ const CHANGES: Record<string, string> = {
   attributes: 'same bytes, other attributes',
   'only-first': 'only here',
   'only-second': 'only there',
-}
-
-async function attempt(work: () => Promise<void>) {
-  failure.value = ''
-  try {
-    await work()
-  } catch (e) {
-    failure.value = e instanceof Problem ? e.message : String(e)
-  }
 }
 
 function compare() {

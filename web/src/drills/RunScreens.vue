@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, Problem, type RunView, type ScreenView } from '@/api/client'
+import { call, type RunView, type ScreenView } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import { duration, screenClassName } from '@/wording/format'
 
 /** What a machine shows now, or showed at the end; and the word that is asked on an unknown screen. */
 const props = defineProps<{ run: RunView; mayWork: boolean }>()
 
+const { attempt, busy, problem } = useAttempt()
 const screens = ref<ScreenView[]>([])
 const tick = ref(0)
 const reason = ref('')
-const problem = ref('')
-const busy = ref(false)
 const LIVE = -1
 
 watch(
@@ -35,15 +35,9 @@ function picture(s: ScreenView): string {
 }
 
 async function say(right: boolean) {
-  busy.value = true
-  problem.value = ''
-  try {
+  await attempt(async () => {
     await call('POST', `drill-runs/${props.run.id}/screen-word`, { right, reason: reason.value })
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

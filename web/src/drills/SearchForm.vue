@@ -1,31 +1,25 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { call, Problem, type SearchView } from '@/api/client'
+import { call, type SearchView } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 
 /** Begins a search for the newest point of a resource that passes. */
 const props = defineProps<{ resource: string; name: string; method?: string }>()
 const emit = defineEmits<{ close: []; begun: [] }>()
 
+const { attempt, busy, problem } = useAttempt()
 const reason = ref('')
-const busy = ref(false)
-const problem = ref('')
 
 async function begin() {
-  busy.value = true
-  problem.value = ''
-  try {
+  await attempt(async () => {
     await call<SearchView>('POST', 'point-searches', {
       resource: props.resource,
       method: props.method,
       reason: reason.value,
     })
     emit('begun')
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

@@ -1,14 +1,15 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { call, Problem, type RunView, type SearchView } from '@/api/client'
+import { computed, watch } from 'vue'
+import { call, type RunView, type SearchView } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { methodName, relative, time } from '@/wording/format'
 
 /** Searches for the last good point: what each has tried, and what it found. */
 const props = defineProps<{ runs: RunView[]; mayWork: boolean; ended?: boolean }>()
 
+const { attempt, problem } = useAttempt()
 const { data, refresh } = useServerData<SearchView[]>(() => 'point-searches')
-const problem = ref('')
 const shown = computed(() => (data.value ?? []).filter((s) => !!s.endedAt === !!props.ended))
 
 // A drill that ended may have moved a search on.
@@ -28,13 +29,10 @@ function outcome(search: SearchView, n: number) {
 }
 
 async function cancel(id: number) {
-  problem.value = ''
-  try {
+  await attempt(async () => {
     await call('DELETE', `point-searches/${id}`)
     await refresh()
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  }
+  })
 }
 </script>
 

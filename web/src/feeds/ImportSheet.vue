@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { call, Problem, type FileResult, type ImportPreview } from '@/api/client'
+import { computed } from 'vue'
+import { call, type FileResult, type ImportPreview } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import { count } from '@/wording/format'
 import ReadingLine from './ReadingLine.vue'
 
@@ -8,9 +9,8 @@ import ReadingLine from './ReadingLine.vue'
 const props = defineProps<{ preview: ImportPreview }>()
 const emit = defineEmits<{ accepted: [sentence: string]; dropped: [] }>()
 
+const { attempt, busy, problem } = useAttempt()
 const SHOWN = 100
-const problem = ref('')
-const busy = ref(false)
 
 const rejected = computed(() => props.preview.files.reduce((n, f) => n + f.rejected, 0))
 const good = computed(() => props.preview.files.reduce((n, f) => n + f.added + f.changed, 0))
@@ -18,9 +18,7 @@ const wholeFiles = computed(() => props.preview.files.filter((f) => f.fileReject
 const readable = computed(() => props.preview.files.filter((f) => !f.fileRejected))
 
 async function accept(takeGoodRows: boolean) {
-  busy.value = true
-  problem.value = ''
-  try {
+  await attempt(async () => {
     const results = await call<FileResult[]>('POST', `imports/${props.preview.id}/acceptance`, {
       takeGoodRows,
     })
@@ -32,11 +30,7 @@ async function accept(takeGoodRows: boolean) {
       `${count(rows, 'row', 'rows')} taken from ${count(taken.length, 'file', 'files')}` +
         (out ? `; ${count(out, 'file was', 'files were')} left out.` : '.'),
     )
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 
 async function drop() {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { call, Problem, type FindingRow, type Proposed } from '@/api/client'
+import { call, type FindingRow, type Proposed } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 import { count } from '@/wording/format'
 
@@ -8,6 +9,7 @@ import { count } from '@/wording/format'
 const props = defineProps<{ findings: FindingRow[] }>()
 const emit = defineEmits<{ close: []; done: [sentence: string] }>()
 
+const { attempt, busy, problem } = useAttempt()
 const ofResources = computed(() => props.findings.filter((f) => f.type === 'resource'))
 const criteria = computed(() => [
   ...new Map(ofResources.value.map((f) => [f.code, `${f.group}: ${f.title}`])),
@@ -28,13 +30,9 @@ const resources = computed(() => [
 ])
 const reason = ref('')
 const until = ref(new Date(Date.now() + 90 * 86_400_000).toISOString().slice(0, 10))
-const problem = ref('')
-const busy = ref(false)
 
 async function propose() {
-  busy.value = true
-  problem.value = ''
-  try {
+  await attempt(async () => {
     const answer = await call<Proposed>('POST', 'exceptions', {
       selector: JSON.stringify({ all: [{ field: 'key', in: resources.value }] }),
       criterion: criterion.value || undefined,
@@ -45,11 +43,7 @@ async function propose() {
       'done',
       `Proposed for ${count(answer.resources, 'resource', 'resources')}; an approver decides under Criteria, Exceptions.`,
     )
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { call, Problem, type FindingRow } from '@/api/client'
+import { call, type FindingRow } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 import { count } from '@/wording/format'
 import { downloadTable } from './downloadTable'
@@ -11,24 +12,17 @@ const emit = defineEmits<{ close: []; done: [sentence: string] }>()
 
 const to = ref('')
 const note = ref('')
-const problem = ref('')
-const busy = ref(false)
 const keys = () => props.findings.map((f) => f.key)
 
-async function attempt(work: () => Promise<string>) {
-  busy.value = true
-  problem.value = ''
-  try {
+const { attempt, busy, problem } = useAttempt()
+
+const handOver = (work: () => Promise<string>) =>
+  attempt(async () => {
     emit('done', await work())
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 
 const mail = () =>
-  attempt(async () => {
+  handOver(async () => {
     const answer = await call<{ file: string }>('POST', 'findings/hand-overs', {
       findings: keys(),
       to: to.value,
@@ -38,7 +32,7 @@ const mail = () =>
   })
 
 const table = () =>
-  attempt(async () => {
+  handOver(async () => {
     await downloadTable(keys())
     return `${count(props.findings.length, 'finding', 'findings')} in findings.csv.`
   })

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { call, Problem, type StoreRead, type SweepView } from '@/api/client'
+import { call, type StoreRead, type SweepView } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import { bytes, count, duration } from '@/wording/format'
 import FormDialog from '@/frame/FormDialog.vue'
 
@@ -8,10 +9,9 @@ import FormDialog from '@/frame/FormDialog.vue'
 const props = defineProps<{ store: StoreRead }>()
 const emit = defineEmits<{ close: []; begun: [] }>()
 
+const { attempt, busy, problem } = useAttempt()
 const reason = ref('')
 const rate = ref(0)
-const busy = ref(false)
-const problem = ref('')
 
 const RATES = [
   { title: 'as fast as it can', value: 0 },
@@ -28,20 +28,14 @@ const estimate = computed(() => {
 })
 
 async function begin() {
-  busy.value = true
-  problem.value = ''
-  try {
+  await attempt(async () => {
     await call<SweepView>('POST', 'sweeps', {
       store: props.store.store,
       reason: reason.value,
       bytesPerSecond: rate.value || undefined,
     })
     emit('begun')
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

@@ -1,26 +1,24 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { call, Problem, type SweepView } from '@/api/client'
+import { computed } from 'vue'
+import { call, type SweepView } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import { bytes, count, duration, relative } from '@/wording/format'
 
 /** A sweep: how far it is, how long it will take, and what can be done about it. */
 const props = defineProps<{ sweep: SweepView; mayWork: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
-const problem = ref('')
 
+const { attempt, problem } = useAttempt()
 const share = computed(() =>
   props.sweep.bytes ? Math.min(100, (100 * props.sweep.doneBytes) / props.sweep.bytes) : 0,
 )
 const open = computed(() => !props.sweep.endedAt)
 
 async function change(method: string, body?: unknown) {
-  problem.value = ''
-  try {
+  await attempt(async () => {
     await call(method, `sweeps/${props.sweep.id}`, body)
     emit('changed')
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  }
+  })
 }
 </script>
 

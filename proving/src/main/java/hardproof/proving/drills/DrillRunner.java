@@ -277,7 +277,7 @@ public final class DrillRunner {
               + " restored is not there any more. Drill again, and hold the restored data for a while.");
     }
     DrillMethod method = methods.get(request.method());
-    Steps steps = new Steps(Unwatched.INSTANCE, List.of(), Duration.ofMinutes(2));
+    Steps steps = new Steps(new Unwatched(), List.of(), Duration.ofMinutes(2));
     Workplace workplace =
         new Workplace(steps, sandboxes.folder(request.run()), limits.bytes(), limits.files());
     List<Answer> answers = new ArrayList<>();

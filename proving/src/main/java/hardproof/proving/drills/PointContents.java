@@ -48,7 +48,7 @@ public final class PointContents {
               + ", too much to be read for a look. Restore it, or a sample of it.");
     }
     LayerLister lister = new LayerLister();
-    Steps steps = new Steps(Unwatched.INSTANCE, List.of(), Duration.ofMinutes(2));
+    Steps steps = new Steps(new Unwatched(), List.of(), Duration.ofMinutes(2));
     for (Artifact artifact : request.chain()) {
       try {
         add(request, artifact, lister, steps, work);

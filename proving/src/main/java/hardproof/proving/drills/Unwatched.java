@@ -6,10 +6,8 @@ import hardproof.core.drills.RestoreState;
 import hardproof.proving.boot.Screen;
 import java.util.List;
 
-/** For work that nobody watches and nothing is recorded of. */
-enum Unwatched implements DrillWatcher {
-  INSTANCE;
-
+/** Watches nothing and never stops: for work that nobody follows, and to begin from. */
+public class Unwatched implements DrillWatcher {
   @Override
   public void planned(List<String> steps) {}
 

@@ -1,17 +1,11 @@
 package hardproof.server.integrity;
 
-import hardproof.core.drills.ChecksState;
-import hardproof.core.drills.CleanupState;
-import hardproof.core.drills.RestoreState;
-import hardproof.proving.boot.Screen;
-import hardproof.proving.drills.DrillWatcher;
-import hardproof.proving.drills.StepState;
-import java.util.List;
+import hardproof.proving.drills.Unwatched;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
 
 /** Watches one artifact being read, holds it to the bandwidth limit, and stops it when asked. */
-final class SweepWatcher implements DrillWatcher {
+final class SweepWatcher extends Unwatched {
   private static final long ASK_EVERY_NANOS = 300_000_000L;
 
   private final Sweep.Item item;
@@ -78,28 +72,4 @@ final class SweepWatcher implements DrillWatcher {
     }
     return stopped;
   }
-
-  @Override
-  public void planned(List<String> steps) {}
-
-  @Override
-  public void started(int step, long totalBytes) {}
-
-  @Override
-  public void ended(int step, StepState state, long doneBytes, String message) {}
-
-  @Override
-  public void restore(RestoreState state) {}
-
-  @Override
-  public void checks(ChecksState state) {}
-
-  @Override
-  public void cleanup(CleanupState state) {}
-
-  @Override
-  public void screen(Screen screen) {}
-
-  @Override
-  public void screens(List<Screen> last, String screenClass, String engine) {}
 }
