@@ -46,6 +46,7 @@ setup_test_tools() {
     [ -x "$(ls -d /usr/lib/postgresql/*/bin/initdb 2>/dev/null | tail -1)" ] || missing+=(postgresql)
     need qemu-system-x86_64 qemu-system-x86
     need qemu-img qemu-utils
+    [ -r /usr/share/OVMF/OVMF_CODE.fd ] || [ -r /usr/share/OVMF/OVMF_CODE_4M.fd ] || missing+=(ovmf)
     need sgdisk gdisk
     need mkfs.fat dosfstools
     need mke2fs e2fsprogs

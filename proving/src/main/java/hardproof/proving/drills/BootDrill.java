@@ -192,7 +192,9 @@ final class BootDrill implements DrillMethod {
       throw DrillFailure.contentWrong(request.last(), "started, but " + found);
     }
     if (screenClass == ScreenClass.NOT_DECIDED) {
-      throw DrillFailure.ofRequest(found + ". " + engines.bootSentence("qemu"));
+      // What QEMU can't decide no other engine does; its sentence says what would help.
+      boolean standIn = watched.engine().equals(engines.boot("stand-in").name());
+      throw DrillFailure.ofRequest(standIn ? found + ". " + engines.bootSentence("qemu") : found);
     }
     w.steps.done(found);
     if (screenClass == ScreenClass.UNKNOWN) {

@@ -2,6 +2,7 @@ package hardproof.proving.boot;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.fail;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import hardproof.proving.SmallDisk;
@@ -10,7 +11,9 @@ import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -55,6 +58,39 @@ class QemuEngineTest {
     sector[510] = 0x55;
     sector[511] = (byte) 0xaa;
     return sector;
+  }
+
+  /** EFI firmware draws its screen, so there is a picture and no text; its clock is elsewhere. */
+  @Test
+  void aMachineThatEfiFirmwareStartsIsSeen() throws Exception {
+    QemuEngine.Found found = QemuEngine.find(temp.resolve("self-test"));
+    assumeTrue(found.engine() != null, found.sentence());
+    Path image = temp.resolve("empty.img");
+    try (RandomAccessFile file = new RandomAccessFile(image.toFile(), "rw")) {
+      file.setLength(4 << 20);
+    }
+    Path work = Files.createDirectory(temp.resolve("machine"));
+    BootEngine.Start start = new BootEngine.Start(
+        image, "raw", true, work, Duration.ofMinutes(1), t -> false, "00000000");
+    List<Screen> drawn = new ArrayList<>();
+    try {
+      Watched watched = found
+          .engine()
+          .watch(start, s -> drawn.addAll(s.lines() == null ? List.of(s) : List.of()), () -> {
+            if (!drawn.isEmpty()) {
+              throw new Seen();
+            }
+          });
+      assumeTrue(watched.ending() != Ending.NOT_DECIDED, watched.note());
+      fail("it drew nothing: " + watched.note());
+    } catch (Seen e) {
+      assertThat(drawn.get(0).png()).startsWith(0x89, 'P', 'N', 'G');
+      assertThat(drawn.get(0).atMs()).isPositive();
+    }
+  }
+
+  private static final class Seen extends RuntimeException {
+    private static final long serialVersionUID = 1L;
   }
 
   @Test

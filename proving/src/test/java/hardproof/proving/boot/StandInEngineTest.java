@@ -146,7 +146,7 @@ class StandInEngineTest {
             "second stage"));
     for (Map.Entry<String, Object[]> machine : some.entrySet()) {
       byte[] image = (byte[]) machine.getValue()[0];
-      Watched real = watch(found.engine(), image, Duration.ofSeconds(10));
+      Watched real = watch(found.engine(), image, Duration.ofSeconds(8));
       assertThat(read(real).screenClass())
           .as(machine.getKey() + ": " + read(real).sentence())
           .isEqualTo(machine.getValue()[1]);
