@@ -8,6 +8,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.openqa.selenium.By;
 
 /** Proving in the browser: screens, sweeps, searches, checks, files, sandboxes. */
 class ProvingJourneyTest {
@@ -101,8 +102,29 @@ class ProvingJourneyTest {
     browser.sees("ships with Hard Proof");
     browser.sees("held until");
     int before = browser.all("tbody tr td button").size();
-    browser.click("Clean up now");
+    cleanUp("held until");
     browser.until("one sandbox less", d -> browser.all("tbody tr td button").size() == before - 1);
+  }
+
+  /** The button of the sandbox whose row says so. */
+  private static void cleanUp(String state) {
+    browser.all("tbody tr").stream()
+        .filter(row -> row.getText().contains(state))
+        .findFirst()
+        .orElseThrow()
+        .findElement(By.tagName("button"))
+        .click();
+  }
+
+  @Test
+  void aSandboxThatWasMovedAwayIsNotTakenForCleanedUp() {
+    browser.open("/engines");
+    browser.sees("clean-up failed: in place of the folder");
+    cleanUp("clean-up failed");
+    browser.sees("The sandbox can't be removed: in place of the folder");
+    browser.sees("remove by hand what was moved there, then the link");
+    browser.open("/findings?find=lost-share");
+    browser.sees("lost-share");
   }
 
   @Test

@@ -9,6 +9,7 @@ import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.function.Supplier;
 import org.springframework.http.HttpStatus;
@@ -95,6 +96,8 @@ class EngineController {
       for (String name : sandboxes.present()) {
         views.add(view(name, facts));
       }
+      views.sort(Comparator.comparing(
+          SandboxView::since, Comparator.nullsFirst(Comparator.naturalOrder())));
       return new SandboxSpace(
           sandboxes.root().toString(),
           sandboxes.freeBytes(),
