@@ -4,7 +4,6 @@ import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
-import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Answer;
 import hardproof.proving.checks.Aspect;
@@ -18,7 +17,6 @@ import java.io.IOException;
 import java.nio.file.FileSystemException;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.EnumMap;
@@ -159,7 +157,7 @@ public final class DrillRunner {
    */
   public DrillResult run(DrillRequest request, DrillWatcher watcher) {
     DrillMethod method = methods.get(request.method());
-    Outcome outcome = new Outcome(method.reaches(request));
+    DrillOutcome outcome = new DrillOutcome(method.reaches(request));
     Steps steps = new Steps(watcher, stepNames(request, method), limits.time());
     boolean cleans = cleans(request);
     int kept = cleans ? 1 : 0;
@@ -236,7 +234,8 @@ public final class DrillRunner {
   }
 
   /** Asks every check of what was restored; the first that fails ends the run. */
-  private static String ask(DrillRequest request, DrillMethod method, Workplace w, Outcome outcome)
+  private static String ask(
+      DrillRequest request, DrillMethod method, Workplace w, DrillOutcome outcome)
       throws DrillFailure, IOException {
     if (request.inside().isEmpty()) {
       return "";
@@ -259,7 +258,7 @@ public final class DrillRunner {
     return "; " + String.join("; ", answers);
   }
 
-  private static void awaited(DrillRequest request, Workplace w, Outcome outcome) {
+  private static void awaited(DrillRequest request, Workplace w, DrillOutcome outcome) {
     outcome.awaits = w.awaits != Awaits.NOBODY
         ? w.awaits
         : request.outside().isEmpty() ? Awaits.NOBODY : Awaits.OUTSIDE;
@@ -297,7 +296,11 @@ public final class DrillRunner {
   }
 
   private void cleanUp(
-      DrillRequest request, Steps steps, DrillWatcher watcher, Outcome outcome, boolean cleans) {
+      DrillRequest request,
+      Steps steps,
+      DrillWatcher watcher,
+      DrillOutcome outcome,
+      boolean cleans) {
     if (outcome.awaits != Awaits.NOBODY && outcome.checks == ChecksState.WAITING) {
       // Whoever is asked may want to look; it is due when they have answered.
       return;
@@ -320,100 +323,6 @@ public final class DrillRunner {
         steps.fail("restored data is left in the sandbox: " + e.getMessage(), 0);
       }
       watcher.cleanup(outcome.cleanup = CleanupState.FAILED);
-    }
-  }
-
-  /** The answers as they become known. */
-  private static final class Outcome {
-    private final Rung reaches;
-    private RestoreState restore = RestoreState.RUNNING;
-    private ChecksState checks = ChecksState.WAITING;
-    private CleanupState cleanup = CleanupState.NOT_DUE;
-    private Awaits awaits = Awaits.NOBODY;
-    private Instant newest;
-    private String blamedPoint;
-    private String blamedStore;
-    private String sentence = "";
-
-    Outcome(Rung reaches) {
-      this.reaches = reaches;
-    }
-
-    /** What came whole is worth a look; what a hostile archive left is not. */
-    boolean mayHold() {
-      return restore == RestoreState.DONE;
-    }
-
-    void failed(DrillWatcher watcher, DrillFailure e) {
-      if (e.kind() == DrillFailure.Kind.NOTHING) {
-        interrupted(watcher, e.getMessage());
-        return;
-      }
-      blamedPoint = e.point();
-      blamedStore = e.store();
-      boolean wrong = e.kind() == DrillFailure.Kind.CHECKS || restore == RestoreState.DONE;
-      end(
-          watcher,
-          wrong ? RestoreState.DONE : RestoreState.FAILED,
-          wrong ? ChecksState.FAILED : ChecksState.NOT_ASKED,
-          e.getMessage());
-    }
-
-    void unreadable(DrillWatcher watcher, DrillRequest request, ArtifactUnreadable e) {
-      String place = e.place();
-      boolean away = !request.store().reachable();
-      if (away) {
-        interrupted(
-            watcher,
-            request.storeName() + " can't be reached any more (" + e.getMessage()
-                + "); this says nothing about the data");
-        return;
-      }
-      Artifact artifact = request.chain().stream()
-          .filter(a -> place.equals(a.place()) || place.startsWith(a.place() + "/"))
-          .findFirst()
-          .orElse(request.last());
-      blamedPoint = artifact.point();
-      blamedStore = request.storeKey();
-      boolean done = restore == RestoreState.DONE;
-      end(
-          watcher,
-          done ? RestoreState.DONE : RestoreState.FAILED,
-          done ? ChecksState.FAILED : ChecksState.NOT_ASKED,
-          e.getMessage() + " (" + request.storeName() + ")");
-    }
-
-    /** Done stays done; what had not been done by then was interrupted. */
-    void interrupted(DrillWatcher watcher, String why) {
-      RestoreState now =
-          restore == RestoreState.DONE ? RestoreState.DONE : RestoreState.INTERRUPTED;
-      end(watcher, now, ChecksState.NOT_ASKED, why);
-    }
-
-    void end(DrillWatcher watcher, RestoreState restoreEnd, ChecksState checksEnd, String text) {
-      sentence = text;
-      if (restore != restoreEnd) {
-        watcher.restore(restore = restoreEnd);
-      }
-      if (checks != checksEnd) {
-        watcher.checks(checks = checksEnd);
-      }
-    }
-
-    DrillResult result(Workplace w, Duration reading) {
-      return new DrillResult(
-          restore,
-          checks,
-          cleanup,
-          reaches,
-          w == null ? 0 : w.bytes,
-          reading,
-          blamedPoint,
-          blamedStore,
-          sentence,
-          checks == ChecksState.WAITING ? awaits : Awaits.NOBODY,
-          newest,
-          w == null || checks != ChecksState.PASSED ? List.of() : w.baselines);
     }
   }
 }

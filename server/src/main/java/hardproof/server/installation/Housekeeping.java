@@ -16,6 +16,7 @@ public final class Housekeeping implements AutoCloseable {
   private static final long EVALUATE_SECONDS = 3;
   private static final long CLEAN_UP_SECONDS = 30;
   private static final long INBOX_SECONDS = 5;
+  private static final long ENGINES_END_MS = 10_000;
 
   private final Installation installation;
   private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(r -> {
@@ -24,16 +25,18 @@ public final class Housekeeping implements AutoCloseable {
     return thread;
   });
 
+  /** Trying the engines out takes seconds, which nobody who plans a drill should wait for. */
+  private final Thread engines;
+
   public Housekeeping(Installation installation) {
     this.installation = installation;
+    this.engines = new Thread(() -> installation.engines().all(), "engines");
   }
 
   /** Begins at once, so that a start missed while the application was down is caught up. */
   public void start() {
     installation.evaluations().onFresh(installation::logFindings);
     clock.execute(this::warmUp);
-    // Trying the engines out takes seconds, which nobody who plans a drill should wait for.
-    Thread engines = new Thread(() -> installation.engines().all(), "engines");
     engines.setDaemon(true);
     engines.start();
     every(DUE_SECONDS, "starting what is due", () -> {
@@ -75,5 +78,11 @@ public final class Housekeeping implements AutoCloseable {
   @Override
   public void close() {
     clock.shutdownNow();
+    engines.interrupt();
+    try {
+      engines.join(ENGINES_END_MS);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
   }
 }

@@ -1,0 +1,197 @@
+package hardproof.proving.boot;
+
+import hardproof.core.wording.Wording;
+import hardproof.proving.boot.BootEngine.EngineFailed;
+import hardproof.proving.boot.BootEngine.Start;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Deque;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
+import tools.jackson.databind.JsonNode;
+
+/** Watches one machine in QEMU until it has settled: looks at its screen again and again, and at its clock. */
+final class QemuWatch {
+  private static final int VIDEO = 0xb8000;
+  private static final int VIDEO_BYTES = 0x8000;
+  private static final int SCREENS_KEPT = 12;
+  private static final int SERIAL_MAX_BYTES = 256 << 10;
+  private static final long LOOK_EVERY_MS = 150;
+
+  /** By the clock on the wall a machine may take so many times its limit. */
+  private static final int WALL_LIMITS = 5;
+
+  /** So long a screen that decides must have stood still. */
+  private static final long DECIDED_MS = 4_000;
+
+  /** So long any screen must have stood still to be taken for the last one. */
+  private static final long SETTLED_MS = 30_000;
+
+  private final QemuMonitor monitor;
+  private final QemuClock clock;
+  private final Start start;
+  private final Path serial;
+  private final Consumer<Screen> shown;
+  private final Runnable stopIfCancelled;
+  private final Deque<Screen> screens = new ArrayDeque<>();
+  private final long begun = System.nanoTime();
+  private byte[] before;
+  private byte[] pictureBefore;
+  private long changedAt;
+  private boolean decisive;
+  private int begin;
+
+  QemuWatch(
+      Process process, Start start, Path serial, Consumer<Screen> shown, Runnable stopIfCancelled) {
+    this.monitor = new QemuMonitor(process);
+    this.clock = new QemuClock(monitor::port);
+    this.start = start;
+    this.serial = serial;
+    this.shown = shown;
+    this.stopIfCancelled = stopIfCancelled;
+  }
+
+  Watched watch() throws IOException {
+    monitor.begin();
+    while (true) {
+      stopIfCancelled.run();
+      clock.read();
+      look();
+      Ending ending = ending();
+      if (ending != null) {
+        return new Watched(
+            "QEMU", new ArrayList<>(screens), serialText(), ending, clock.livedMs(), note(ending));
+      }
+      try {
+        TimeUnit.MILLISECONDS.sleep(LOOK_EVERY_MS);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new EngineFailed("interrupted while the machine was watched", e);
+      }
+    }
+  }
+
+  private String note(Ending ending) {
+    return switch (ending) {
+      case NOT_DECIDED ->
+        "this computer is too busy: in "
+            + Wording.duration(Duration.ofNanos(System.nanoTime() - begun))
+            + " the machine lived through "
+            + Wording.duration(Duration.ofMillis(clock.livedMs()))
+            + " only; try again when less goes on";
+      case RESTARTED -> "it restarted itself";
+      case OFF -> "it switched itself off";
+      case HALTED -> "it reported that it panicked";
+      case BUSY -> "it works without its screen changing";
+      default -> "it waits, its screen unchanged";
+    };
+  }
+
+  private Ending ending() throws EngineFailed {
+    for (JsonNode event : monitor.events()) {
+      String name = event.path("event").asString();
+      String reason = event.path("data").path("reason").asString("");
+      if (name.equals("SHUTDOWN") && event.path("data").path("guest").asBoolean(false)) {
+        return reason.equals("guest-reset") ? Ending.RESTARTED : Ending.OFF;
+      }
+      if (name.equals("BLOCK_IO_ERROR") && event.path("data").path("nospace").asBoolean(false)) {
+        throw new EngineFailed("no space is left for what the machine writes", null);
+      }
+      if (name.equals("GUEST_PANICKED")) {
+        return Ending.HALTED;
+      }
+    }
+    long still = clock.livedMs() - changedAt;
+    boolean over = clock.livedMs() >= start.limit().toMillis();
+    boolean settled = decisive ? still >= DECIDED_MS : still >= SETTLED_MS;
+    if (!over && !settled) {
+      boolean late =
+          System.nanoTime() - begun >= start.limit().multipliedBy(WALL_LIMITS).toNanos();
+      return late ? Ending.NOT_DECIDED : null;
+    }
+    return monitor.human("info registers").contains("HLT=1") ? Ending.WAITING : Ending.BUSY;
+  }
+
+  /** In every graphical mode the text memory reads as ones. */
+  private void look() throws IOException {
+    Path file = start.work().resolve("video");
+    monitor.ask("pmemsave", Map.of("val", VIDEO, "size", VIDEO_BYTES, "filename", file.toString()));
+    byte[] video = Files.readAllBytes(file);
+    boolean graphical = true;
+    for (int i = 0; i < TextGrid.BYTES && graphical; i++) {
+      graphical = video[i] == (byte) 0xff;
+    }
+    if (graphical) {
+      byte[] picture = picture();
+      if (!Arrays.equals(picture, pictureBefore)) {
+        pictureBefore = picture;
+        add(new Screen(clock.livedMs(), null, picture));
+      }
+    } else if (!Arrays.equals(video, before)) {
+      byte[] cells = cells(video);
+      before = video;
+      List<String> lines = TextGrid.lines(cells);
+      // A clock or a cursor that changes its colour is no new screen.
+      if (screens.isEmpty() || !lines.equals(screens.getLast().lines())) {
+        add(new Screen(clock.livedMs(), lines, picture()));
+      }
+    }
+  }
+
+  private void add(Screen screen) {
+    screens.addLast(screen);
+    if (screens.size() > SCREENS_KEPT) {
+      screens.removeFirst();
+    }
+    changedAt = clock.livedMs();
+    decisive = screen.lines() != null && start.decisive().test(screen.text());
+    shown.accept(screen);
+  }
+
+  /** Systems scroll by moving where the screen begins in its memory, so that is asked for. */
+  private byte[] cells(byte[] video) throws EngineFailed {
+    boolean runs = monitor.ask("query-status", Map.of()).path("running").asBoolean(false);
+    if (runs) {
+      monitor.ask("stop", Map.of());
+    }
+    try {
+      long saved = monitor.port("/b 0x3d4");
+      int high = (int) monitor.port("/b 0x3d4.12");
+      int low = (int) monitor.port("/b 0x3d4.13");
+      monitor.human("o /b 0x3d4 " + saved);
+      begin = (high << 8 | low) * 2;
+    } finally {
+      if (runs) {
+        monitor.ask("cont", Map.of());
+      }
+    }
+    byte[] cells = new byte[TextGrid.BYTES];
+    for (int i = 0; i < cells.length; i++) {
+      cells[i] = video[(begin + i) % VIDEO_BYTES];
+    }
+    return cells;
+  }
+
+  private byte[] picture() throws IOException {
+    Path file = start.work().resolve("screen.png");
+    monitor.ask("screendump", Map.of("filename", file.toString(), "format", "png"));
+    return Files.readAllBytes(file);
+  }
+
+  private String serialText() throws IOException {
+    if (!Files.exists(serial)) {
+      return "";
+    }
+    try (var in = Files.newInputStream(serial)) {
+      return new String(in.readNBytes(SERIAL_MAX_BYTES), StandardCharsets.ISO_8859_1);
+    }
+  }
+}
