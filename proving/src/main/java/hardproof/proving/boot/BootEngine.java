@@ -23,6 +23,7 @@ public interface BootEngine {
    * @param work a folder of its own for what it needs to write
    * @param limit of the machine's own time
    * @param decisive whether a text screen decides what came of it; an engine may then stop soon
+   * @param bad whether a text screen alone shows that it did not come up; the first such is kept
    * @param nonce that the machine finds in its serial number and repeats in what it says of services
    */
   record Start(
@@ -32,6 +33,7 @@ public interface BootEngine {
       Path work,
       Duration limit,
       Predicate<String> decisive,
+      Predicate<String> bad,
       String nonce) {}
 
   /** The engine itself could not do its work: never a failure of the machine. */

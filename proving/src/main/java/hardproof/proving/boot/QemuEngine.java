@@ -75,6 +75,7 @@ public final class QemuEngine implements BootEngine {
           work,
           Duration.ofSeconds(30),
           t -> t.contains(SELF_TEST),
+          t -> false,
           "00000000");
       boolean[] read = new boolean[1];
       engine.watch(start, s -> read[0] |= s.lines() != null && s.text().contains(SELF_TEST), () -> {

@@ -8,10 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.util.ArrayDeque;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
@@ -22,7 +19,6 @@ import tools.jackson.databind.JsonNode;
 final class QemuWatch {
   private static final int VIDEO = 0xb8000;
   private static final int VIDEO_BYTES = 0x8000;
-  private static final int SCREENS_KEPT = 12;
   private static final int SERIAL_MAX_BYTES = 256 << 10;
   private static final long LOOK_EVERY_MS = 150;
 
@@ -41,7 +37,7 @@ final class QemuWatch {
   private final Path serial;
   private final Consumer<Screen> shown;
   private final Runnable stopIfCancelled;
-  private final Deque<Screen> screens = new ArrayDeque<>();
+  private final KeptScreens<Screen> screens = new KeptScreens<>();
   private final long begun = System.nanoTime();
   private byte[] before;
   private byte[] pictureBefore;
@@ -68,7 +64,7 @@ final class QemuWatch {
       Ending ending = ending();
       if (ending != null) {
         return new Watched(
-            "QEMU", new ArrayList<>(screens), serialText(), ending, clock.livedMs(), note(ending));
+            "QEMU", screens.all(), serialText(), ending, clock.livedMs(), note(ending));
       }
       try {
         TimeUnit.MILLISECONDS.sleep(LOOK_EVERY_MS);
@@ -140,19 +136,17 @@ final class QemuWatch {
       before = video;
       List<String> lines = TextGrid.lines(cells);
       // A clock or a cursor that changes its colour is no new screen.
-      if (screens.isEmpty() || !lines.equals(screens.getLast().lines())) {
+      if (screens.newest() == null || !lines.equals(screens.newest().lines())) {
         add(new Screen(clock.livedMs(), lines, picture()));
       }
     }
   }
 
   private void add(Screen screen) {
-    screens.addLast(screen);
-    if (screens.size() > SCREENS_KEPT) {
-      screens.removeFirst();
-    }
+    boolean text = screen.lines() != null;
+    screens.add(screen, text && !screens.hasBad() && start.bad().test(screen.text()));
     changedAt = clock.livedMs();
-    decisive = screen.lines() != null && start.decisive().test(screen.text());
+    decisive = text && start.decisive().test(screen.text());
     shown.accept(screen);
   }
 

@@ -57,7 +57,12 @@ public final class ScreenReader {
 
   /** Whether a text already shows what came of it, good or bad. */
   public static boolean decisive(String text, Expectation expected) {
-    return bad(text, expected, "") != null || expected.met(text);
+    return bad(text, expected) || expected.met(text);
+  }
+
+  /** Whether a text alone shows that the machine did not come up. */
+  public static boolean bad(String text, Expectation expected) {
+    return bad(text, expected, "") != null;
   }
 
   private static Reading bad(String shown, Expectation expected, String where) {

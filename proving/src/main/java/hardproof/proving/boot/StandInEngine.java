@@ -3,10 +3,8 @@ package hardproof.proving.boot;
 import hardproof.proving.images.Disk;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Deque;
 import java.util.function.Consumer;
 
 /**
@@ -16,7 +14,6 @@ import java.util.function.Consumer;
 public final class StandInEngine implements BootEngine {
   private static final long MOST_INSTRUCTIONS = 40_000_000;
   private static final int LOOK_EVERY = 20_000;
-  private static final int SCREENS_KEPT = 12;
   private static final long SHOW_EVERY_NANOS = 500_000_000L;
 
   /** When the screen has not changed for so long, a machine that waits is taken to have settled. */
@@ -60,6 +57,10 @@ public final class StandInEngine implements BootEngine {
 
   /** The cells of the text screen at a moment. */
   private record Seen(long atMs, byte[] cells) {
+    String text() {
+      return new Screen(atMs, TextGrid.lines(cells), null).text();
+    }
+
     Screen screen() {
       return new Screen(atMs, TextGrid.lines(cells), TextPicture.png(cells));
     }
@@ -68,7 +69,7 @@ public final class StandInEngine implements BootEngine {
   private Watched run(
       StandInMachine machine, Start start, Consumer<Screen> shown, Runnable stopIfCancelled) {
     // Pictures are drawn of what is kept in the end, and now and then of what is shown meanwhile.
-    Deque<Seen> screens = new ArrayDeque<>();
+    KeptScreens<Seen> screens = new KeptScreens<>();
     long shownAt = System.nanoTime() - SHOW_EVERY_NANOS;
     byte[] before = null;
     long changedAt = 0;
@@ -90,13 +91,11 @@ public final class StandInEngine implements BootEngine {
         before = cells;
         changedAt = machine.nowMs();
         haltsAtChange = machine.halts();
-        screens.addLast(new Seen(machine.nowMs(), cells));
-        if (screens.size() > SCREENS_KEPT) {
-          screens.removeFirst();
-        }
+        Seen seen = new Seen(machine.nowMs(), cells);
+        screens.add(seen, !screens.hasBad() && start.bad().test(seen.text()));
         if (System.nanoTime() - shownAt >= SHOW_EVERY_NANOS) {
           shownAt = System.nanoTime();
-          shown.accept(screens.getLast().screen());
+          shown.accept(screens.newest().screen());
         }
       }
       boolean waits = machine.halts() > haltsAtChange;
@@ -119,7 +118,7 @@ public final class StandInEngine implements BootEngine {
         long ran = stays ? Math.max(machine.nowMs(), changedAt + SETTLED_MS) : machine.nowMs();
         return new Watched(
             name(),
-            screens.stream().map(Seen::screen).toList(),
+            screens.all().stream().map(Seen::screen).toList(),
             machine.serial.toString(),
             machine.ending(),
             ran,

@@ -207,6 +207,7 @@ final class StandInMachine implements Cpu86.Board {
       }
       case 0x86 -> {
         now += (long) cpu.r[Cpu86.CX] << 16 | cpu.r[Cpu86.DX];
+        halts++;
         cpu.alu.carry = false;
       }
       case 0x88 -> {

@@ -6,7 +6,8 @@ import java.util.List;
  * What an engine saw of a machine.
  *
  * @param engine its name and version
- * @param screens every one that differed from the one before, oldest first, cut to the last ones
+ * @param screens every one that differed from the one before, oldest first; cut to the last
+ *     ones, with the first bad one before them
  * @param serial what came over the serial line
  * @param ranMs the machine's own time when it ended
  * @param note why it is not decided, or what happened at the end

@@ -161,6 +161,7 @@ final class BootDrill implements DrillMethod {
         work,
         request.options().bootLimit(),
         text -> ScreenReader.decisive(text, expected),
+        text -> ScreenReader.bad(text, expected),
         nonce(request));
     try {
       Watched watched = engine(request).watch(start, w.steps::shows, w.steps::stopIfCancelled);

@@ -29,6 +29,7 @@ class Cpu86Test {
             folder,
             Duration.ofSeconds(20),
             t -> t.contains("done"),
+            t -> false,
             "00000000"),
         s -> {},
         () -> {});

@@ -42,6 +42,7 @@ class StandInEngineTest {
             work,
             limit,
             t -> ScreenReader.decisive(t, USUAL),
+            t -> ScreenReader.bad(t, USUAL),
             "00c0ffee00c0ffee"),
         s -> {},
         () -> {});
@@ -157,6 +158,20 @@ class StandInEngineTest {
     }
   }
 
+  /** However much came after it: what showed bad words once did not come up. */
+  @Test
+  void aBadScreenOfLongAgoStillDecides() throws IOException {
+    BootSector sector = new BootSector().print("Kernel panic - not syncing").pause(100);
+    for (int i = 0; i < 13; i++) {
+      sector.clear().print("" + (char) ('a' + i)).pause(100);
+    }
+    Watched watched = watch(sector.clear().print("harbour-1" + LOGIN).idle().build());
+    assertThat(watched.last().text()).contains(LOGIN.strip());
+    assertThat(watched.screens()).hasSizeLessThanOrEqualTo(13);
+    assertThat(watched.screens().get(0).text()).contains("Kernel panic");
+    assertThat(read(watched).screenClass()).isEqualTo(ScreenClass.FATAL_STOP);
+  }
+
   private static String lastLine(Watched watched) {
     List<String> lines = new ArrayList<>(watched.last().text().lines().toList());
     return lines.isEmpty() ? "" : lines.get(lines.size() - 1).strip();
@@ -254,7 +269,7 @@ class StandInEngineTest {
     Path file = temp.resolve("c.img");
     Files.write(file, new BootSector().spin().build());
     BootEngine.Start start = new BootEngine.Start(
-        file, "raw", false, temp, Duration.ofMinutes(1), t -> false, "00000000");
+        file, "raw", false, temp, Duration.ofMinutes(1), t -> false, t -> false, "00000000");
     assertThatThrownBy(() -> new StandInEngine().watch(start, s -> {}, () -> {
           throw new IllegalStateException("cancelled");
         }))
