@@ -12,10 +12,10 @@ final class CloudEvent {
   private CloudEvent() {}
 
   /** A run restored something and waits for an answer. */
-  static String drillRestored(Run run, String answerTo, Instant until, Instant now) {
+  static String drillRestored(String id, Run run, String answerTo, Instant until, Instant now) {
     ObjectNode event = JSON.createObjectNode();
     event.put("specversion", "1.0");
-    event.put("id", run.id());
+    event.put("id", id);
     event.put("source", "/hard-proof/drills");
     event.put("type", "hardproof.drill.restored");
     event.put("subject", run.resource());

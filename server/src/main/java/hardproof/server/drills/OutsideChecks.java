@@ -64,32 +64,85 @@ public final class OutsideChecks implements AutoCloseable {
     return checks.stream().map(Check::duration).max(Duration::compareTo).orElse(Duration.ZERO);
   }
 
-  /** Asks every check of a run. What can't be delivered is left to time out, and says so. */
+  /** A question to one address, with the token that its answer needs. */
+  private record Question(int number, String address, String token, Instant until) {}
+
+  private String newToken() {
+    byte[] secret = new byte[32];
+    random.nextBytes(secret);
+    return HexFormat.of().formatHex(secret);
+  }
+
+  /**
+   * Asks every check of a run; all are written down before any is sent, so that a crash can't make one of
+   * them look like all. What can't be delivered is left to time out, and says so.
+   */
   void ask(Run run, List<Check> checks, Instant now) {
-    for (int i = 0; i < checks.size(); i++) {
-      Check check = checks.get(i);
-      byte[] secret = new byte[32];
-      random.nextBytes(secret);
-      String token = HexFormat.of().formatHex(secret);
-      Instant until = now.plus(check.duration());
-      int number = i;
-      database.write(() -> database
+    List<Question> questions = new ArrayList<>();
+    for (Check check : checks) {
+      questions.add(
+          new Question(questions.size(), check.subject(), newToken(), now.plus(check.duration())));
+    }
+    database.change(() -> {
+      for (Question q : questions) {
+        database
+            .writes()
+            .sql("""
+                INSERT INTO outside_check (token_sha256, run, number, address, asked_at, until)
+                VALUES (:token, :run, :number, :address, :now, :until)
+                """)
+            .param("token", hash(q.token()))
+            .param("run", run.id())
+            .param("number", q.number())
+            .param("address", q.address())
+            .param("now", now.toEpochMilli())
+            .param("until", q.until().toEpochMilli())
+            .update();
+      }
+      return null;
+    });
+    questions.forEach(q -> send(run, q, now));
+  }
+
+  /**
+   * Asks again what a process that ended had not delivered yet. Of a token only its checksum is kept, so
+   * each gets a new one; the time-outs stay.
+   */
+  void askAgain(Run run, Instant now) {
+    List<Question> questions = database
+        .reads()
+        .sql("""
+            SELECT number, address, until FROM outside_check
+             WHERE run = :run AND delivered IS NULL AND answered_at IS NULL AND until > :now
+            """)
+        .param("run", run.id())
+        .param("now", now.toEpochMilli())
+        .query((r, n) -> new Question(
+            r.getInt(1), r.getString(2), newToken(), Instant.ofEpochMilli(r.getLong(3))))
+        .list();
+    for (Question q : questions) {
+      int changed = database.write(() -> database
           .writes()
           .sql("""
-              INSERT INTO outside_check (token_sha256, run, number, address, asked_at, until)
-              VALUES (:token, :run, :number, :address, :now, :until)
+              UPDATE outside_check SET token_sha256 = :token
+               WHERE run = :run AND number = :number AND answered_at IS NULL
               """)
-          .param("token", hash(token))
+          .param("token", hash(q.token()))
           .param("run", run.id())
-          .param("number", number)
-          .param("address", check.subject())
-          .param("now", now.toEpochMilli())
-          .param("until", until.toEpochMilli())
+          .param("number", q.number())
           .update());
-      String event =
-          CloudEvent.drillRestored(run, address + "/api/outside-checks/" + token, until, now);
-      deliveries.execute(() -> deliver(check.subject(), event, hash(token)));
+      if (changed == 1) {
+        send(run, q, now);
+      }
     }
+  }
+
+  private void send(Run run, Question q, Instant now) {
+    // Each question is an event of its own, also where one address is asked twice.
+    String hash = hash(q.token());
+    String event = CloudEvent.drillRestored(
+        hash.substring(0, 32), run, address + "/api/outside-checks/" + q.token(), q.until(), now);
+    deliveries.execute(() -> deliver(q.address(), event, hash));
   }
 
   private static String hash(String token) {

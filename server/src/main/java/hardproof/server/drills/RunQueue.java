@@ -122,6 +122,7 @@ public final class RunQueue implements AutoCloseable {
       return;
     }
     if (outside.asked(run.id())) {
+      outside.askAgain(run, clock.instant());
       answerFromOutside(run.id());
     } else {
       askOutside(run.id(), clock.instant());

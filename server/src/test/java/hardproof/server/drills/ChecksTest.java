@@ -2,6 +2,7 @@ package hardproof.server.drills;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.awaitility.Awaitility.await;
 
 import com.sun.net.httpserver.HttpServer;
 import hardproof.core.drills.ChecksState;
@@ -181,7 +182,8 @@ class ChecksTest {
     JsonNode event = JsonMapper.builder().build().readTree(sent[0]);
     // Required attributes of CloudEvents 1.0.
     assertThat(event.path("specversion").asString()).isEqualTo("1.0");
-    assertThat(event.path("id").asString()).isEqualTo(waiting.id());
+    assertThat(event.path("id").asString()).isNotBlank();
+    assertThat(event.path("data").path("run").asString()).isEqualTo(waiting.id());
     assertThat(event.path("source").asString()).isNotBlank();
     assertThat(event.path("type").asString()).isEqualTo("hardproof.drill.restored");
     assertThat(sent[2]).startsWith("application/cloudevents+json");
@@ -299,6 +301,36 @@ class ChecksTest {
     inDatabase("DELETE FROM outside_check");
     server.estate.installation.queue().recover();
     answer(event().path("data").path("answer_to").asString(), "{\"passed\": true}");
+    assertThat(drills.find(waiting.id()).checks()).isEqualTo(ChecksState.PASSED);
+  }
+
+  /** The application stopped before it had delivered its question: the new one has a token of its own. */
+  @Test
+  void aQuestionThatWasNotDeliveredIsAskedAgain() throws Exception {
+    Run waiting = outsideDrill("1h");
+    JsonNode first = event();
+    await()
+        .untilAsserted(() -> assertThat(server
+                .estate
+                .installation
+                .database()
+                .reads()
+                .sql("SELECT delivered FROM outside_check")
+                .query(Integer.class)
+                .single())
+            .isEqualTo(1));
+    server.estate.installation.queue().recover();
+    inDatabase("UPDATE outside_check SET delivered = NULL");
+    server.estate.installation.queue().recover();
+    JsonNode second = event();
+    assertThat(asked).as("what was delivered is not asked again").isEmpty();
+    assertThat(second.path("id")).isNotEqualTo(first.path("id"));
+    assertThat(second.path("data").path("answer_until"))
+        .isEqualTo(first.path("data").path("answer_until"));
+    assertThat(answer(first.path("data").path("answer_to").asString(), "{\"passed\": true}"))
+        .isEqualTo(404);
+    assertThat(answer(second.path("data").path("answer_to").asString(), "{\"passed\": true}"))
+        .isEqualTo(202);
     assertThat(drills.find(waiting.id()).checks()).isEqualTo(ChecksState.PASSED);
   }
 
