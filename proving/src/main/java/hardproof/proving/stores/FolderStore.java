@@ -84,10 +84,11 @@ public final class FolderStore implements ArtifactStore {
     List<String> files = new ArrayList<>();
     try {
       String separator = folder.getFileSystem().getSeparator();
+      int above = folder.toString().length() + separator.length();
       walk(
           folder,
           (file, attributes) ->
-              files.add(folder.relativize(file).toString().replace(separator, "/")));
+              files.add(file.toString().substring(above).replace(separator, "/")));
     } catch (IOException e) {
       throw new ArtifactUnreadable(place, "can't be listed: " + e.getMessage(), e);
     }
