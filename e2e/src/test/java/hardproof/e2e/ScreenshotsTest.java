@@ -84,10 +84,6 @@ class ScreenshotsTest {
       browser.find(".damage summary").click();
       browser.sees("Next older good point");
       shoot("integrity");
-      browser.open("/engines");
-      browser.sees("ships with Hard Proof");
-      browser.sees("clean-up failed");
-      shoot("engines");
       browser.open("/drills?tab=ahead");
       browser.sees("Programmes");
       shoot("drills-ahead");
