@@ -20,8 +20,16 @@ public final class ScreenReader {
    */
   public record Accepted(String by, List<String> lines, byte[] png) {}
 
-  /** What was concluded, with the words it rests on. */
-  public record Reading(ScreenClass screenClass, String sentence) {}
+  /**
+   * What was concluded, with the words it rests on.
+   *
+   * @param decided the screen that decided; null where it was the last, or none
+   */
+  public record Reading(ScreenClass screenClass, String sentence, Screen decided) {
+    Reading(ScreenClass screenClass, String sentence) {
+      this(screenClass, sentence, null);
+    }
+  }
 
   /** Concludes; bad words always win, and what is not known never passes. */
   public static Reading read(Watched watched, Expectation expected, List<Accepted> accepted)
@@ -29,7 +37,7 @@ public final class ScreenReader {
     for (Screen screen : watched.screens()) {
       Reading bad = bad(screen.text(), expected, "");
       if (bad != null) {
-        return bad;
+        return new Reading(bad.screenClass(), bad.sentence(), screen);
       }
     }
     Reading bad = bad(watched.serial(), expected, " on the serial line");

@@ -8,6 +8,7 @@ import hardproof.proving.boot.BootEngine.EngineFailed;
 import hardproof.proving.boot.Ending;
 import hardproof.proving.boot.Expectation;
 import hardproof.proving.boot.RestoredScreen;
+import hardproof.proving.boot.Screen;
 import hardproof.proving.boot.ScreenClass;
 import hardproof.proving.boot.ScreenReader;
 import hardproof.proving.boot.ServiceReports;
@@ -31,6 +32,8 @@ import java.util.Set;
  * its partition table and file systems are held to their own checksums.
  */
 final class BootDrill implements DrillMethod {
+  private static final int SCREENS_KEPT = 4;
+
   private final Engines engines;
 
   BootDrill(Engines engines) {
@@ -185,7 +188,7 @@ final class BootDrill implements DrillMethod {
     Watched watched = w.watched;
     ScreenReader.Reading reading =
         ScreenReader.read(watched, Expectation.of(request.checks()), request.accepted());
-    w.steps.showed(watched.screens(), reading.screenClass().code(), watched.engine());
+    w.steps.showed(evidence(watched, reading), reading.screenClass().code(), watched.engine());
     String found =
         reading.screenClass().words() + ": " + reading.sentence() + " (" + watched.engine() + ")";
     ScreenClass screenClass = reading.screenClass();
@@ -203,6 +206,17 @@ final class BootDrill implements DrillMethod {
     }
     var services = ServiceReports.of(watched.serial(), nonce(request));
     return "started: " + found + (services.isEmpty() ? "" : "; services: " + services);
+  }
+
+  /** The last screens, and the one that decided, however long before them it was. */
+  private static List<Screen> evidence(Watched watched, ScreenReader.Reading reading) {
+    List<Screen> all = watched.screens();
+    List<Screen> kept =
+        new ArrayList<>(all.subList(Math.max(0, all.size() - SCREENS_KEPT), all.size()));
+    if (reading.decided() != null && !kept.contains(reading.decided())) {
+      kept.set(0, reading.decided());
+    }
+    return kept;
   }
 
   @Override

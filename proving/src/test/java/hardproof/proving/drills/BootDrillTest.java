@@ -68,6 +68,20 @@ class BootDrillTest extends WithStore {
     assertThat(watcher.lastScreens).as("its picture is kept").isNotEmpty();
   }
 
+  /** The picture that a verdict rests on stays in the evidence, however much was shown after it. */
+  @Test
+  void theScreenThatDecidedIsKept() throws IOException {
+    BootSector sector = new BootSector().print("Kernel panic").pause(100);
+    for (char c = 'a'; c < 'n'; c++) {
+      sector.clear().print("" + c).pause(100);
+    }
+    DrillResult panic = boot(image(sector.clear().print("harbour-1 login: ").idle()));
+    assertThat(panic.checks()).isEqualTo(ChecksState.FAILED);
+    assertThat(watcher.lastScreens).hasSize(4);
+    assertThat(watcher.lastScreens.get(0).text()).contains("Kernel panic");
+    assertThat(watcher.lastScreens.get(3).text()).contains("login:");
+  }
+
   @Test
   void damageThatIsSeenBeforehandIsNamed() throws IOException {
     DrillResult unsigned = boot(new byte[4096]);

@@ -195,7 +195,8 @@ public final class DrillOrders {
     }
   }
 
-  private long heldBytes() {
+  /** Bytes that earlier runs hold, and that could be removed to make room. */
+  long heldBytes() {
     try {
       long bytes = 0;
       for (Run held : runs.holding()) {

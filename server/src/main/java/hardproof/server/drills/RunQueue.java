@@ -247,6 +247,9 @@ public final class RunQueue implements AutoCloseable {
       return;
     }
     try {
+      if (runner.plan(request, orders::heldBytes).refusal() != null) {
+        return; // Nothing that is held is given up in vain.
+      }
       for (Run held : store.holding()) {
         DrillPlan plan = runner.plan(request);
         boolean tight = plan.refusal() != null && plan.spaceBytes() > plan.freeBytes();
@@ -278,13 +281,17 @@ public final class RunQueue implements AutoCloseable {
     List<Check> others = run.checksAsked().stream().filter(Check::outside).toList();
     if (run.awaits() == Awaits.PERSON && checks == ChecksState.PASSED && !others.isEmpty()) {
       // The screen is right; what others were to be asked is not answered by that.
-      store.awaitOutside(id, told, now.plus(OutsideChecks.longest(others)));
+      if (!store.awaitOutside(id, told, now.plus(OutsideChecks.longest(others)))) {
+        return false;
+      }
       askOutside(id, now);
       changed(id);
       return true;
     }
     String blamed = checks == ChecksState.FAILED ? run.point() : null;
-    store.answered(id, checks, blamed, told, now);
+    if (!store.answered(id, checks, blamed, told, now)) {
+      return false;
+    }
     if (run.method().needsSandbox() && run.cleanup() == CleanupState.NOT_DUE) {
       if (run.hold().isZero()) {
         removeSandbox(store.find(id).orElseThrow());

@@ -240,28 +240,33 @@ public final class RunStore {
    * Ends a run that waited for somebody's word.
    *
    * @param blamedPoint the point that is shown to be bad; null when none is
+   * @return false, with nothing changed, when it does not wait any more
    */
-  void answered(String id, ChecksState checks, String blamedPoint, String sentence, Instant now) {
+  boolean answered(
+      String id, ChecksState checks, String blamedPoint, String sentence, Instant now) {
     // One transaction: a crash between would leave an answer that nothing ever ends.
-    database.write(() -> {
-      checks(id, checks);
-      return database.change(() -> write("""
+    return database.write(() -> {
+      int ended = database.change(() -> write("""
               UPDATE drill_run SET ended_at = :now, awaits = NULL, await_until = NULL,
                      sentence = :sentence, blamed_point = :blamed,
                      hold_until = CASE WHEN hold_ms > 0 THEN :now + hold_ms END
-               WHERE id = :id AND ended_at IS NULL
+               WHERE id = :id AND ended_at IS NULL AND awaits IS NOT NULL
               """)
           .param("now", now.toEpochMilli())
           .param("sentence", sentence)
           .param("blamed", blamedPoint)
           .param("id", id)
           .update());
+      if (ended == 1) {
+        checks(id, checks);
+      }
+      return ended == 1;
     });
   }
 
-  /** A person has answered; now somebody outside is waited for. */
-  void awaitOutside(String id, String sentence, Instant until) {
-    database.change(() -> write("""
+  /** A person has answered; now somebody outside is waited for. False when no person was waited for any more. */
+  boolean awaitOutside(String id, String sentence, Instant until) {
+    int changed = database.change(() -> write("""
             UPDATE drill_run SET awaits = 'outside', await_until = :until, sentence = :sentence
              WHERE id = :id AND ended_at IS NULL AND awaits = 'person'
             """)
@@ -269,6 +274,7 @@ public final class RunStore {
         .param("sentence", sentence)
         .param("id", id)
         .update());
+    return changed == 1;
   }
 
   /** Runs whose time for an answer is over. */

@@ -17,7 +17,6 @@ public final class ScreenStore {
   /** Number of the screen that a machine shows now. */
   public static final int LIVE = -1;
 
-  private static final int KEPT = 4;
   private static final DateTimeFormatter DAY =
       DateTimeFormatter.ofPattern("d MMM yyyy", Locale.ENGLISH).withZone(ZoneOffset.UTC);
 
@@ -44,9 +43,8 @@ public final class ScreenStore {
     });
   }
 
-  /** Keeps the last screens of a run for good, with what was concluded. */
+  /** Keeps screens of a run for good, oldest first, with what was concluded. */
   void last(String run, List<Screen> screens, String screenClass, String engine) {
-    List<Screen> kept = screens.subList(Math.max(0, screens.size() - KEPT), screens.size());
     database.change(() -> {
       database
           .writes()
@@ -54,8 +52,8 @@ public final class ScreenStore {
           .param("run", run)
           .param("live", LIVE)
           .update();
-      for (int i = 0; i < kept.size(); i++) {
-        put(run, i, kept.get(i), i == kept.size() - 1 ? screenClass : null, engine);
+      for (int i = 0; i < screens.size(); i++) {
+        put(run, i, screens.get(i), i == screens.size() - 1 ? screenClass : null, engine);
       }
       return null;
     });

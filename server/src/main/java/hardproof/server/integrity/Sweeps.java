@@ -182,16 +182,20 @@ public final class Sweeps implements AutoCloseable {
 
   private void loop() {
     while (!closed) {
+      boolean more = false;
       try {
-        if (!readNext()) {
-          synchronized (work) {
+        more = readNext();
+      } catch (RuntimeException e) {
+        LOG.error("a sweep could not go on; it tries again", e);
+      }
+      try {
+        synchronized (work) {
+          if (!more && !closed) {
             work.wait(LOOK_EVERY_MS);
           }
         }
       } catch (InterruptedException e) {
         return;
-      } catch (RuntimeException e) {
-        LOG.error("a sweep could not go on; it tries again", e);
       }
     }
   }

@@ -24,6 +24,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermission;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Base64;
 import java.util.List;
 import java.util.concurrent.BlockingQueue;
@@ -302,6 +303,22 @@ class ChecksTest {
     server.estate.installation.queue().recover();
     answer(event().path("data").path("answer_to").asString(), "{\"passed\": true}");
     assertThat(drills.find(waiting.id()).checks()).isEqualTo(ChecksState.PASSED);
+  }
+
+  /** Somebody's word comes as the time for it runs out: whichever was first stays. */
+  @Test
+  void onlyTheFirstOfTwoAnswersCounts() throws Exception {
+    Run waiting = outsideDrill("1h");
+    event();
+    Instant now = server.estate.clock.instant();
+    RunStore runs = server.estate.installation.runs();
+    assertThat(runs.answered(waiting.id(), ChecksState.PASSED, null, "it is right", now))
+        .isTrue();
+    assertThat(runs.answered(waiting.id(), ChecksState.TIMED_OUT, null, "too late", now))
+        .isFalse();
+    assertThat(runs.awaitOutside(waiting.id(), "too late", now)).isFalse();
+    assertThat(drills.find(waiting.id()).checks()).isEqualTo(ChecksState.PASSED);
+    assertThat(drills.find(waiting.id()).sentence()).isEqualTo("it is right");
   }
 
   /** The application stopped before it had delivered its question: the new one has a token of its own. */

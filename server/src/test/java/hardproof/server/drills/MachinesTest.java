@@ -241,4 +241,19 @@ class MachinesTest {
     assertThat(drills.find(first).cleanup()).isEqualTo(CleanupState.DONE);
     assertThat(server.estate.installation.sandboxes().present()).hasSize(most);
   }
+
+  /** What can't be drilled anyhow is no reason to give up what somebody may want to look at. */
+  @Test
+  void nothingHeldIsGivenUpInVain() throws IOException {
+    int most = server.estate.installation.runner().limits().sandboxes();
+    for (int i = 0; i < most; i++) {
+      drills.run("share", Method.FULL_RESTORE, Duration.ofHours(2), List.of());
+    }
+    String id = drills.queue("share", null, Method.FULL_RESTORE, Duration.ZERO, List.of(), null);
+    Path away = server.estate.store().resolveSibling("away");
+    Files.move(server.estate.store(), away);
+    server.estate.installation.queue().runOne();
+    assertThat(drills.find(id).restore()).isEqualTo(RestoreState.REFUSED);
+    assertThat(server.estate.installation.sandboxes().present()).hasSize(most);
+  }
 }
