@@ -6,6 +6,7 @@ import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Restored;
 import hardproof.proving.checksums.Sha256;
 import hardproof.proving.files.RestoredFiles;
+import hardproof.proving.formats.Packing;
 import hardproof.proving.manifests.TreeComparison;
 import hardproof.proving.manifests.TreeManifest;
 import java.io.IOException;
@@ -43,10 +44,19 @@ final class SampleRestoreDrill implements DrillMethod {
     return request.chain().stream().allMatch(a -> a.sha256() != null) ? Rung.INTACT : Rung.HELD;
   }
 
-  /** How large the drawn files are is told by no manifest; all of it is the most they can take. */
+  /**
+   * How large the drawn files are is told by no manifest; the limit of bytes holds for them. A zip is laid
+   * aside whole.
+   */
   @Override
-  public long spaceBytes(DrillRequest request) {
-    return 0;
+  public long spaceBytes(DrillRequest request) throws IOException {
+    long bytes = 0;
+    for (Artifact artifact : request.chain()) {
+      if (artifact.known().filter(f -> f.packing() == Packing.ZIP).isPresent()) {
+        bytes += request.store().size(artifact.place());
+      }
+    }
+    return bytes;
   }
 
   @Override

@@ -8,6 +8,7 @@ import hardproof.proving.checks.CheckType;
 import hardproof.proving.checks.Restored;
 import hardproof.proving.checksums.Sha256;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
@@ -18,12 +19,11 @@ import java.nio.file.PathMatcher;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Set;
-import java.util.regex.PatternSyntaxException;
 import java.util.stream.Stream;
 
 /** A restored tree of files. Links are never followed: they might lead out of the sandbox. */
 public final class RestoredFiles implements Restored {
-  private static final long MARKER_FILE_MAX_BYTES = 256L << 20;
+  private static final int PIECE_BYTES = 1 << 20;
 
   private final Path root;
 
@@ -90,25 +90,31 @@ public final class RestoredFiles implements Restored {
   }
 
   private static Answer marker(Check check, Path file) throws IOException {
-    if (Files.size(file) > MARKER_FILE_MAX_BYTES) {
-      return Answer.of(false, check.subject() + " is too large to look for a marker in it");
-    }
-    String content = new String(Files.readAllBytes(file), StandardCharsets.ISO_8859_1);
-    String marker =
-        new String(check.expected().getBytes(StandardCharsets.UTF_8), StandardCharsets.ISO_8859_1);
-    boolean there = content.contains(marker);
+    boolean there = contains(file, check.expected().getBytes(StandardCharsets.UTF_8));
     return Answer.of(
         there == (check.type() == CheckType.MARKER_THERE),
         "the marker " + check.expected() + (there ? " is in " : " is not in ") + check.subject());
   }
 
-  private Answer count(Check check) throws IOException {
-    PathMatcher matcher;
-    try {
-      matcher = FileSystems.getDefault().getPathMatcher("glob:" + check.subject());
-    } catch (PatternSyntaxException e) {
-      return Answer.of(false, "\"" + check.subject() + "\" is no pattern: " + e.getDescription());
+  /** Piece by piece, each with the end of the one before, so that the size of the file does not matter. */
+  private static boolean contains(Path file, byte[] marker) throws IOException {
+    String wanted = new String(marker, StandardCharsets.ISO_8859_1);
+    try (InputStream in = Files.newInputStream(file)) {
+      String end = "";
+      byte[] piece;
+      while ((piece = in.readNBytes(PIECE_BYTES)).length > 0) {
+        String text = end + new String(piece, StandardCharsets.ISO_8859_1);
+        if (text.contains(wanted)) {
+          return true;
+        }
+        end = text.substring(Math.max(0, text.length() - wanted.length() + 1));
+      }
     }
+    return false;
+  }
+
+  private Answer count(Check check) throws IOException {
+    PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + check.subject());
     long found;
     try (Stream<Path> walk = Files.walk(root)) {
       found = walk.filter(p -> Files.isRegularFile(p, LinkOption.NOFOLLOW_LINKS))

@@ -306,6 +306,18 @@ class RestoreFormatsTest extends WithStore {
     }
   }
 
+  /** A marker is found in a file of any size, also where two pieces of it meet. */
+  @Test
+  void aMarkerIsFoundWhereverItStands() throws IOException {
+    int piece = 1 << 20;
+    String large = "x".repeat(piece - 3) + "MARKER" + "y".repeat(piece);
+    Artifact a = put("m.tar", "tar", new Tar().file("big", large).bytes(), manifest("big", large));
+    Check there = new Check(CheckType.MARKER_THERE, "big", "MARKER");
+    assertThat(ask(Method.FULL_RESTORE, a, there).checks()).isEqualTo(ChecksState.PASSED);
+    Check absent = new Check(CheckType.MARKER_ABSENT, "big", "MARKERS");
+    assertThat(ask(Method.FULL_RESTORE, a, absent).checks()).isEqualTo(ChecksState.PASSED);
+  }
+
   @Test
   void filesAreAskedAfterTheyWereRestored() throws IOException {
     Artifact a = put("t.tar", "tar", tar(), manifest(FILES));

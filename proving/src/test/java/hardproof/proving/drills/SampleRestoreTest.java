@@ -91,6 +91,23 @@ class SampleRestoreTest extends WithStore {
     assertThat(none.sentence()).startsWith("b is not in the manifest of this point");
   }
 
+  /** A zip tells at its end what it holds, so it is laid aside whole also for a sample. */
+  @Test
+  void aSampleOfAZipNeedsSpaceForTheZip() throws IOException {
+    byte[] bytes = new byte[123];
+    Artifact zip = put("s.zip", "zip", bytes, manifest("a", "one"));
+    Artifact tar = put("s.tar", "tar", bytes, manifest("a", "one"));
+    DrillOptions one = new DrillOptions("", 1, List.of(), null, null);
+    assertThat(runner
+            .plan(request(Method.SAMPLE_RESTORE, List.of(), false, one, zip))
+            .spaceBytes())
+        .isEqualTo(123);
+    assertThat(runner
+            .plan(request(Method.SAMPLE_RESTORE, List.of(), false, one, tar))
+            .spaceBytes())
+        .isZero();
+  }
+
   @Test
   void aLinkToAFileOutsideTheSampleIsLeftOutAndSaid() throws IOException {
     Artifact linked = put(

@@ -122,6 +122,9 @@ class ChecksTest {
       {json("outside", "https://host/", "8d"), "at most 7 days"},
       {json("newest-within", "SELECT 1", "soon"), "soon"},
       {json("entry-equals", "mail", "x"), "attribute@dn"},
+      {json("files-at-least", "[a", "1"), "is no pattern of paths"},
+      {json("entries-at-least", "(cn=", "1"), "is no filter"},
+      {json("attributes-kept", "cn", "mail"), "is no filter"},
       {json("guess", "a", ""), "is not one of"},
       {json("file-exists", " ", ""), "needs: path"}
     };
