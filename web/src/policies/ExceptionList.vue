@@ -5,7 +5,7 @@ import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
-import { count, relative, time, words } from '@/wording/format'
+import { relative, time, words } from '@/wording/format'
 
 /** Accepted deviations: proposed by one person, decided by another, with an end. */
 const { asAt, lookingBack } = useAsAt()
@@ -19,7 +19,7 @@ const said = ref('')
 async function act(e: ExceptionView, what: string, body?: unknown) {
   said.value = ''
   try {
-    await call('POST', `exceptions/${e.key}/${what}`, body, {
+    await call('POST', `exceptions/${encodeURIComponent(e.key)}/${what}`, body, {
       'If-Match': `"${Date.parse(e.edited)}"`,
     })
     await refresh()
@@ -30,15 +30,14 @@ async function act(e: ExceptionView, what: string, body?: unknown) {
   }
 }
 
-const mayDecide = (e: ExceptionView) =>
-  session.person?.role === 'approver' &&
-  !lookingBack.value &&
-  e.proposedBy?.toLowerCase() !== session.person.name.toLowerCase()
+const approver = () => session.person?.role === 'approver' && !lookingBack.value
+const mayDecide = (e: ExceptionView) => approver() && !e.objection
+const mine = (e: ExceptionView) =>
+  e.proposedBy?.toLowerCase() === session.person?.name.toLowerCase()
 const mayEnd = (e: ExceptionView) =>
-  !lookingBack.value &&
   e.feed === 'written here' &&
-  ['in-force', 'proposed'].includes(e.state) &&
-  (session.mayWork || session.person?.role === 'approver')
+  !lookingBack.value &&
+  (e.state === 'proposed' ? mine(e) : e.state === 'in-force' && mayDecide(e))
 </script>
 
 <template>
@@ -68,15 +67,19 @@ const mayEnd = (e: ExceptionView) =>
         </td>
         <td>{{ e.title ?? 'left out of judgement' }}</td>
         <td>
-          {{ e.scope }}<br /><span class="small quiet">{{
-            count(e.resources, 'resource', 'resources')
-          }}</span>
+          {{ e.scope }}<br /><span class="small" :class="e.wide ? 'wide' : 'quiet'"
+            >covers {{ e.covers }}</span
+          >
         </td>
         <td>{{ e.reason }}</td>
         <td>
           {{ e.proposedBy ?? 'not known'
           }}<template v-if="e.approvedBy">, approved by {{ e.approvedBy }}</template
-          ><template v-if="e.refusedBy">, refused by {{ e.refusedBy }}</template>
+          ><template v-if="e.refusedBy">, refused by {{ e.refusedBy }}</template
+          ><span v-if="e.claimedApprover" class="small quiet"
+            ><br />feed {{ e.feed }} says {{ e.claimedApprover }} approved it, which counts for
+            nothing here</span
+          >
         </td>
         <td class="nowrap">
           <template v-if="e.until"
@@ -86,11 +89,14 @@ const mayEnd = (e: ExceptionView) =>
         </td>
         <td class="nowrap">
           <template v-if="e.state === 'proposed' && mayDecide(e)">
-            <v-btn color="primary" variant="flat" @click="act(e, 'decision', { approve: true })"
+            <v-btn color="primary" variant="flat" @click="act(e, 'decision', { approve: true, resources: e.resources })"
               >Approve</v-btn
             >
             <v-btn class="ml-1" @click="act(e, 'decision', { approve: false })">Refuse</v-btn>
           </template>
+          <span v-else-if="e.state === 'proposed' && approver()" class="small quiet">{{
+            e.objection
+          }}</span>
           <button v-else-if="mayEnd(e)" class="link" @click="act(e, 'end')">
             {{ e.state === 'proposed' ? 'take back' : 'end now' }}
           </button>
@@ -103,6 +109,9 @@ const mayEnd = (e: ExceptionView) =>
 <style scoped>
 .past td {
   color: var(--quiet);
+}
+.wide {
+  font-weight: 600;
 }
 .wrong {
   color: var(--disproven);

@@ -46,8 +46,11 @@ final class Application implements AutoCloseable {
    * Starts the server on any free port; with the demo estate or empty. Making the estate takes a while, so
    * later starts get a copy of the first.
    */
-  static Application start(Path data, boolean demo) throws IOException {
+  static Application start(Path data, boolean demo, Path... stores) throws IOException {
     List<String> command = command("serve", "--port", "0", "--data", data.toString());
+    for (Path store : stores) {
+      command.addAll(List.of("--stores", store.toString()));
+    }
     if (demo) {
       copy(demoEstate(), data);
       command.add("--demo");

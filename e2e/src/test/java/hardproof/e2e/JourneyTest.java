@@ -33,7 +33,7 @@ class JourneyTest {
   @BeforeEach
   void start() throws IOException {
     Files.createDirectories(folder.resolve("downloads"));
-    application = Application.start(folder.resolve("data"), false);
+    application = Application.start(folder.resolve("data"), false, folder.resolve("store"));
     browser = new Browser(application.address(), folder.resolve("downloads"));
   }
 

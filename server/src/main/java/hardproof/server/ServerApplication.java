@@ -30,6 +30,7 @@ import hardproof.server.installation.Installation;
 import hardproof.server.integrity.SweepStore;
 import hardproof.server.integrity.Sweeps;
 import hardproof.server.people.PeopleStore;
+import hardproof.server.policies.ExceptionDesk;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.storage.Database;
 import java.io.IOException;
@@ -69,6 +70,11 @@ public class ServerApplication {
   @Bean
   OwnFacts ownFacts(Installation i) {
     return i.ownFacts();
+  }
+
+  @Bean
+  ExceptionDesk exceptionDesk(Installation i) {
+    return i.exceptionDesk();
   }
 
   @Bean

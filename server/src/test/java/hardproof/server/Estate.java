@@ -35,7 +35,7 @@ public final class Estate implements AutoCloseable {
 
   public void open() {
     try {
-      installation = Installation.open(new DataFolder(folder.resolve("data")), clock);
+      installation = Installation.open(new DataFolder(folder.resolve("data")), clock, List.of(folder));
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

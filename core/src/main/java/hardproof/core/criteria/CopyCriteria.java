@@ -22,6 +22,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 
@@ -208,6 +209,8 @@ final class CopyCriteria {
         List.copyOf(facts));
   }
 
+  private static final Duration LONGEST_COPY = Duration.ofDays(3660);
+
   /**
    * When a copy that is not there yet will be, if it begins now: its size ÷ the store's throughput,
    * in the hours in which the policy lets copies be made. Said only where it will be late.
@@ -223,9 +226,16 @@ final class CopyCriteria {
         .filter(p -> p.copyTo().contains(target))
         .findFirst()
         .orElseThrow();
-    Instant done = policy.copyWindow() == null
-        ? s.asAt().plus(work)
-        : policy.copyWindow().done(s.asAt(), work, policy.zone());
+    Optional<Instant> projected = work.compareTo(LONGEST_COPY) > 0
+        ? Optional.empty()
+        : policy.copyWindow() == null
+            ? Optional.of(s.asAt().plus(work))
+            : policy.copyWindow().done(s.asAt(), work, policy.zone());
+    if (projected.isEmpty()) {
+      return "; the copy of " + point.key() + " to " + store.name()
+          + " would take longer than ten years";
+    }
+    Instant done = projected.get();
     Duration late = Duration.between(point.available().plus(target.deadline()), done);
     return late.isNegative() || late.isZero()
         ? otherwise

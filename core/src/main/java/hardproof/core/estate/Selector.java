@@ -1,12 +1,12 @@
 package hardproof.core.estate;
 
+import hardproof.core.wording.Wildcard;
 import hardproof.core.wording.Wording;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
-import java.util.regex.Pattern;
 
 /**
  * Chooses resources: all of {@code all}, at least one of {@code any} (when there are any), none of
@@ -165,11 +165,7 @@ public record Selector(
     }
 
     private static boolean glob(String pattern, String text) {
-      String regex = "\\Q"
-          + pattern.toLowerCase(Locale.ROOT).replace("\\E", "").replace("*", "\\E.*\\Q") + "\\E";
-      return Pattern.compile(regex, Pattern.DOTALL)
-          .matcher(text.toLowerCase(Locale.ROOT))
-          .matches();
+      return Wildcard.matches(pattern.toLowerCase(Locale.ROOT), text.toLowerCase(Locale.ROOT));
     }
 
     public String words() {

@@ -3,6 +3,7 @@ package hardproof.core.facts;
 import hardproof.core.copies.Copy;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Coverage;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Job;
 import hardproof.core.estate.Policy;
@@ -12,7 +13,9 @@ import hardproof.core.estate.Store;
 import hardproof.core.estate.Workload;
 import hardproof.core.points.RecoveryPoint;
 import java.time.Instant;
+import java.util.ArrayDeque;
 import java.util.Comparator;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -20,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -166,14 +170,14 @@ public final class Estate {
   /** The resource and all that lie inside it, at any depth. */
   public Set<String> withDescendants(String resource) {
     Set<String> found = new LinkedHashSet<>();
-    collect(resource, found);
-    return found;
-  }
-
-  private void collect(String resource, Set<String> found) {
-    if (found.add(resource)) {
-      children.getOrDefault(resource, List.of()).forEach(c -> collect(c.key(), found));
+    Deque<String> ahead = new ArrayDeque<>(List.of(resource));
+    while (!ahead.isEmpty()) {
+      String next = ahead.pop();
+      if (found.add(next)) {
+        children.getOrDefault(next, List.of()).forEach(c -> ahead.push(c.key()));
+      }
     }
+    return found;
   }
 
   /** The tier of the resource's workload; null when either is not known. */
@@ -188,6 +192,27 @@ public final class Estate {
         .filter(r -> selector.matches(r, tierOf(r)))
         .map(Resource::key)
         .collect(Collectors.toCollection(LinkedHashSet::new));
+  }
+
+  /** How much of the estate a selector chooses. */
+  public Coverage coverage(Selector selector) {
+    Map<Integer, boolean[]> whole = new TreeMap<>();
+    int chosen = 0;
+    for (Resource resource : facts.resources()) {
+      Integer tier = tierOf(resource);
+      boolean matches = selector.matches(resource, tier);
+      chosen += matches ? 1 : 0;
+      if (tier != null) {
+        whole.computeIfAbsent(tier, t -> new boolean[] {true})[0] &= matches;
+      }
+    }
+    return new Coverage(
+        chosen,
+        facts.resources().size(),
+        whole.entrySet().stream()
+            .filter(e -> e.getValue()[0])
+            .map(Map.Entry::getKey)
+            .toList());
   }
 
   public List<Policy> policiesOf(Resource resource) {

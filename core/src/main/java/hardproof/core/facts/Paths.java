@@ -1,7 +1,7 @@
 package hardproof.core.facts;
 
+import hardproof.core.wording.Wildcard;
 import java.util.Locale;
-import java.util.regex.Pattern;
 
 /** Exclude filters against paths. */
 public final class Paths {
@@ -9,8 +9,7 @@ public final class Paths {
 
   /** {@code *} stands for any characters; case and the kind of slash do not matter. */
   public static boolean glob(String pattern, String text) {
-    String regex = "\\Q" + plain(pattern).replace("\\E", "").replace("*", "\\E.*\\Q") + "\\E";
-    return Pattern.compile(regex, Pattern.DOTALL).matcher(plain(text)).matches();
+    return Wildcard.matches(plain(pattern), plain(text));
   }
 
   private static String plain(String path) {

@@ -4,6 +4,7 @@ import hardproof.core.wording.Coded;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /** The files of an import bundle with their fields, the key fields first. */
 public enum BundleFile implements Coded {
@@ -25,8 +26,31 @@ public enum BundleFile implements Coded {
 
   private final List<Field> fields;
 
+  private static final Set<String> TEXTS = Set.of("reason", "message", "description");
+  private static final Set<String> LISTS = Set.of(
+      "scope", "needs", "tags", "important_paths", "exclude", "copy_to", "path", "place");
+  private static final Set<String> NAMING = Set.of(
+      "key", "resource", "point", "store", "policy", "workload", "parent", "based_on", "path", "place");
+  private static final int LONGEST_VALUE = 500;
+  private static final int LONGEST_LIST = 20_000;
+
   /** A column of a file. */
-  public record Field(String name, boolean required) {}
+  public record Field(String name, boolean required) {
+    /** Characters that a value may have at the most. */
+    public int longest() {
+      return text() || LISTS.contains(name) ? LONGEST_LIST : LONGEST_VALUE;
+    }
+
+    /** Free text, which may hold anything. */
+    public boolean text() {
+      return TEXTS.contains(name);
+    }
+
+    /** What names something, or a place: it has one line. */
+    public boolean oneLine() {
+      return NAMING.contains(name);
+    }
+  }
 
   BundleFile(String fields) {
     this.fields = Arrays.stream(fields.split(" "))

@@ -342,6 +342,7 @@ public record FactReader(
             r.text("message")));
   }
 
+  /** A proposal, whatever the row says of its approval: that is kept as the claim it is. */
   public Read<AcceptedException> exception(String file, RawRow row) {
     RowReader r = new RowReader(file, BundleFile.EXCEPTIONS, row, now);
     Selector scope = r.with("scope", selectors);
@@ -365,9 +366,10 @@ public record FactReader(
             r.text("criterion"),
             r.text("reason"),
             r.text("proposed_by"),
-            approver,
+            null,
             from,
             until,
-            null));
+            null,
+            approver));
   }
 }

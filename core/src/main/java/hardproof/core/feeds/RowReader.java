@@ -26,11 +26,31 @@ final class RowReader {
     this.row = row;
     this.now = now;
     for (BundleFile.Field field : type.fields()) {
-      if (field.required() && row.values().get(field.name()) == null) {
-        rejections.add(
-            new Rejection(file, row.line(), field.name(), null, "is required and is empty"));
+      String value = row.values().get(field.name());
+      if (value == null) {
+        if (field.required()) {
+          rejections.add(
+              new Rejection(file, row.line(), field.name(), null, "is required and is empty"));
+        }
+      } else if (value.length() > field.longest()) {
+        reject(field.name(), "is longer than " + field.longest() + " characters");
+      } else if (!field.text() && controls(value, field.oneLine())) {
+        reject(
+            field.name(),
+            "holds a control character" + (field.oneLine() ? ", such as a line break" : ""));
       }
     }
+  }
+
+  private static boolean controls(String value, boolean oneLine) {
+    for (int i = 0; i < value.length(); i++) {
+      char c = value.charAt(i);
+      boolean space = !oneLine && (c == '\n' || c == '\r' || c == '\t');
+      if (Character.isISOControl(c) && !space) {
+        return true;
+      }
+    }
+    return false;
   }
 
   List<Rejection> rejections() {
@@ -45,13 +65,23 @@ final class RowReader {
     rejections.add(new Rejection(file, row.line(), field, row.values().get(field), reason));
   }
 
+  /** What is wrong as a text is read no further. */
+  private boolean rejected(String field) {
+    for (Rejection rejection : rejections) {
+      if (field.equals(rejection.field())) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   String text(String field) {
     return row.values().get(field);
   }
 
   private <T> T read(String field, Function<String, T> reader) {
     String text = text(field);
-    if (text == null) {
+    if (text == null || rejected(field)) {
       return null;
     }
     try {
@@ -65,6 +95,10 @@ final class RowReader {
   /** A time that can lie ahead, such as an expiry; at most a century from now. */
   Instant time(String field) {
     Instant time = read(field, Values::time);
+    if (time != null && time.isBefore(Instant.EPOCH)) {
+      reject(field, "is before 1970");
+      return null;
+    }
     if (time != null && time.getEpochSecond() - now.getEpochSecond() >= FARTHEST) {
       reject(field, "is more than a century ahead");
       return null;

@@ -23,6 +23,15 @@ import java.util.regex.Pattern;
 public final class Values {
   private static final Pattern SHORT_DURATION = Pattern.compile("(\\d{1,9})\\s*([smhdw])");
   private static final Pattern SIZE = Pattern.compile("(\\d+(?:\\.\\d+)?)\\s*([kKMGT]i?)?B?");
+  /** Longer periods than any that are kept: a century. */
+  public static final Duration LONGEST = Duration.ofDays(36_525);
+
+  /** 100 PB: sums of many still fit into a number of 64 bits. */
+  private static final long LARGEST_BYTES = 100_000_000_000_000_000L;
+
+  /** Digits of any number, its unit and a decimal point. */
+  private static final int LONGEST_NUMBER = 40;
+
   private static final Pattern PLAIN_NUMBER = Pattern.compile("\\d+");
   private static final Pattern SHA256 = Pattern.compile("[0-9a-f]{64}");
 
@@ -108,8 +117,25 @@ public final class Values {
     }
   }
 
-  /** ISO 8601 ({@code PT4H}, {@code P14D}) or short ({@code 4h}, {@code 14d}); a day is 24 h. */
+  /**
+   * ISO 8601 ({@code PT4H}, {@code P14D}) or short ({@code 4h}, {@code 14d}); a day is 24 h. Whole
+   * milliseconds, at most {@link #LONGEST}.
+   */
   public static Duration duration(String text) {
+    Duration duration = anyDuration(text);
+    if (duration.compareTo(LONGEST) > 0) {
+      throw new IllegalArgumentException("is longer than a century");
+    }
+    if (!duration.isZero() && duration.toMillis() == 0) {
+      throw new IllegalArgumentException("is shorter than a millisecond");
+    }
+    return Duration.ofMillis(duration.toMillis());
+  }
+
+  private static Duration anyDuration(String text) {
+    if (text.length() > LONGEST_NUMBER) {
+      throw new IllegalArgumentException("is not a duration; write it as PT4H, P14D, 4h or 14d");
+    }
     Matcher matcher = SHORT_DURATION.matcher(text.toLowerCase(Locale.ROOT));
     if (matcher.matches()) {
       long number = Long.parseLong(matcher.group(1));
@@ -127,18 +153,18 @@ public final class Values {
         throw new IllegalArgumentException("is negative");
       }
       return duration;
-    } catch (DateTimeParseException e) {
+    } catch (DateTimeParseException | ArithmeticException e) {
       throw new IllegalArgumentException("is not a duration; write it as PT4H, P14D, 4h or 14d", e);
     }
   }
 
   /** Bytes, or a number with kB MB GB TB (powers of 1000) or KiB MiB GiB TiB (powers of 1024). */
   public static long size(String text) {
-    if (text.length() <= 18 && PLAIN_NUMBER.matcher(text).matches()) {
+    if (text.length() <= 17 && PLAIN_NUMBER.matcher(text).matches()) {
       return Long.parseLong(text);
     }
     Matcher matcher = SIZE.matcher(text);
-    if (!matcher.matches()) {
+    if (text.length() > LONGEST_NUMBER || !matcher.matches()) {
       throw new IllegalArgumentException(
           text.startsWith("-") ? "is negative" : "is not a size; write bytes, or 12 GB, or 12 GiB");
     }
@@ -146,13 +172,17 @@ public final class Values {
     long base = unit.endsWith("i") ? 1024 : 1000;
     int power = unit.isEmpty() ? 0 : 1 + "KMGT".indexOf(Character.toUpperCase(unit.charAt(0)));
     try {
-      return new BigDecimal(matcher.group(1))
+      long size = new BigDecimal(matcher.group(1))
           .multiply(BigDecimal.valueOf(base).pow(power))
           .toBigInteger()
           .longValueExact();
+      if (size <= LARGEST_BYTES) {
+        return size;
+      }
     } catch (ArithmeticException e) {
-      throw new IllegalArgumentException("is larger than any store", e);
+      // Said below.
     }
+    throw new IllegalArgumentException("is larger than any store: more than 100 PB");
   }
 
   /** A whole number within bounds, both inclusive. */

@@ -30,7 +30,7 @@ public final class Evaluator {
         estate,
         standard,
         null,
-        estate.each(r -> ResourceJudge.judge(new Subject(estate, standard, r))));
+        estate.each(r -> judge(estate, standard, r)));
   }
 
   /**
@@ -49,9 +49,18 @@ public final class Evaluator {
       ResourceResult kept = before.resource(resource.key());
       boolean again = kept == null || all.contains(resource.key());
       results.add(
-          again ? ResourceJudge.judge(new Subject(estate, before.standard(), resource)) : kept);
+          again ? judge(estate, before.standard(), resource) : kept);
     }
     return assemble(estate, before.standard(), before, results);
+  }
+
+  /** One resource whose facts bring out a fault of ours must not take the result of all others away. */
+  private static ResourceResult judge(Estate estate, Standard standard, Resource resource) {
+    try {
+      return ResourceJudge.judge(new Subject(estate, standard, resource));
+    } catch (RuntimeException | StackOverflowError e) {
+      return NotJudged.of(estate, standard, resource, e);
+    }
   }
 
   /**

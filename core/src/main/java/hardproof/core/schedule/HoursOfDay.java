@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -56,13 +57,13 @@ public record HoursOfDay(LocalTime from, LocalTime until) {
   }
 
   /**
-   * When work that goes on only in these hours is done.
+   * When work that goes on only in these hours is done; empty when that takes longer than ten years.
    *
    * @param begin the earliest instant it may begin
    * @param work how long it takes while it goes on
    * @param zone whose hours these are; a day of a clock change has its own length
    */
-  public Instant done(Instant begin, Duration work, ZoneId zone) {
+  public Optional<Instant> done(Instant begin, Duration work, ZoneId zone) {
     Duration left = work;
     // The window of the day before may still be open.
     LocalDate day = begin.atZone(zone).toLocalDate().minusDays(1);
@@ -76,10 +77,10 @@ public record HoursOfDay(LocalTime from, LocalTime until) {
       }
       Duration open = Duration.between(start, closes);
       if (left.compareTo(open) <= 0) {
-        return start.plus(left);
+        return Optional.of(start.plus(left));
       }
       left = left.minus(open);
     }
-    throw new IllegalArgumentException("would take longer than ten years in these hours");
+    return Optional.empty();
   }
 }

@@ -2,6 +2,7 @@ package hardproof.core.schedule;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Iterator;
 import java.util.Objects;
 import java.util.Optional;
 
@@ -94,15 +95,19 @@ public final class Schedule {
 
   private Optional<Duration> findLongestGap(Instant from) {
     Instant end = from.plus(LOOKED_AHEAD);
-    Optional<Instant> at = recurrence.nextAfter(from);
+    Iterator<Instant> starts = recurrence.startsAfter(from);
+    Instant before = null;
     Duration longest = null;
-    for (int i = 0; i < STARTS_LOOKED_AT && at.isPresent() && at.get().isBefore(end); i++) {
-      Optional<Instant> next = recurrence.nextAfter(at.get());
-      if (next.isPresent()) {
-        Duration gap = Duration.between(at.get(), next.get());
+    for (int i = 0; i <= STARTS_LOOKED_AT && starts.hasNext(); i++) {
+      Instant at = starts.next();
+      if (before != null) {
+        Duration gap = Duration.between(before, at);
         longest = longest == null || gap.compareTo(longest) > 0 ? gap : longest;
       }
-      at = next;
+      if (!at.isBefore(end)) {
+        break;
+      }
+      before = at;
     }
     return Optional.ofNullable(longest);
   }

@@ -73,7 +73,7 @@ class FactReaderTest {
       POINTS|available|2026-11-24T00:59:59Z|is before the data time 2026-11-24T01:00:00Z
       POINTS|size|-5|is negative
       POINTS|size|5 XB|is not a size; write bytes, or 12 GB, or 12 GiB
-      POINTS|size|99999999 TiB|is larger than any store
+      POINTS|size|99999999 TiB|is larger than any store: more than 100 PB
       POINTS|based_on|p|names the point itself
       POINTS|encrypted|maybe|is neither yes nor no; use true/false, yes/no or 1/0
       RESOURCES|kind|toaster|is not one of virtual-machine, physical-server, database, file-share, volume, container-application, directory, object-storage, mail-store

@@ -108,13 +108,13 @@ class ScheduleTest {
     Instant noon = Instant.parse("2026-11-24T12:00:00Z");
     assertThat(night.done(noon, Duration.ofHours(8), utc))
         .as("exactly one night")
-        .isEqualTo(Instant.parse("2026-11-25T06:00:00Z"));
+        .contains(Instant.parse("2026-11-25T06:00:00Z"));
     assertThat(night.done(noon, Duration.ofHours(8).plusSeconds(1), utc))
         .as("a second more needs the next night")
-        .isEqualTo(Instant.parse("2026-11-25T22:00:01Z"));
+        .contains(Instant.parse("2026-11-25T22:00:01Z"));
     assertThat(night.done(Instant.parse("2026-11-24T03:00:00Z"), Duration.ofHours(4), utc))
         .as("begun in the night of the day before")
-        .isEqualTo(Instant.parse("2026-11-24T23:00:00Z"));
+        .contains(Instant.parse("2026-11-24T23:00:00Z"));
     assertThat(HoursOfDay.parse("not 06:00-22:00")).isEqualTo(night);
     assertThat(HoursOfDay.parse(night.text())).isEqualTo(night);
     assertThat(night.from()).isEqualTo(LocalTime.of(22, 0));
@@ -126,14 +126,13 @@ class ScheduleTest {
     HoursOfDay night = HoursOfDay.parse("22:00-06:00");
     Instant evening = Instant.parse("2026-10-24T20:00:00Z");
     assertThat(night.done(evening, Duration.ofHours(9), BERLIN))
-        .isEqualTo(Instant.parse("2026-10-25T05:00:00Z"));
+        .contains(Instant.parse("2026-10-25T05:00:00Z"));
   }
 
   @Test
-  void whatWouldNeverBeDoneIsRefused() {
+  void whatWouldNeverBeDoneHasNoEnd() {
     HoursOfDay minute = HoursOfDay.parse("00:00-00:01");
-    assertThatThrownBy(() -> minute.done(NOW, Duration.ofDays(60), BERLIN))
-        .hasMessage("would take longer than ten years in these hours");
+    assertThat(minute.done(NOW, Duration.ofDays(60), BERLIN)).isEmpty();
   }
 
   /** Nearest rank: of 20 values the 19th, of 21 the 20th. */

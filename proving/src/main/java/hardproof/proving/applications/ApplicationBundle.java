@@ -1,6 +1,7 @@
 package hardproof.proving.applications;
 
 import hardproof.core.wording.Wording;
+import hardproof.proving.formats.WithoutContent;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -16,6 +17,7 @@ import java.util.stream.Stream;
 import org.yaml.snakeyaml.LoaderOptions;
 import org.yaml.snakeyaml.Yaml;
 import org.yaml.snakeyaml.constructor.SafeConstructor;
+import org.yaml.snakeyaml.error.MarkedYAMLException;
 import org.yaml.snakeyaml.error.YAMLException;
 
 /**
@@ -79,10 +81,19 @@ public final class ApplicationBundle {
         add(name, document);
       }
     } catch (YAMLException | StackOverflowError e) {
-      String said = String.valueOf(e.getMessage()).replaceAll("\\s+", " ");
-      throw new BadBundle(
-          name + " can't be read: " + said.substring(0, Math.min(200, said.length())), e);
+      throw new BadBundle(name + " can't be read: " + said(e), e);
     }
+  }
+
+  /** Where and what, without the lines that the library shows. */
+  private static String said(Throwable e) {
+    if (e instanceof MarkedYAMLException marked && marked.getProblemMark() != null) {
+      return "line " + (marked.getProblemMark().getLine() + 1) + ", "
+          + WithoutContent.of(marked.getProblem());
+    }
+    return e instanceof StackOverflowError
+        ? "it is nested too deeply"
+        : WithoutContent.of(e.getMessage());
   }
 
   private void add(String file, Object document) throws BadBundle {

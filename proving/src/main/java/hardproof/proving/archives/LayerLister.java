@@ -51,7 +51,7 @@ public final class LayerLister {
             layer);
       }
     } catch (IllegalArgumentException e) {
-      throw new BrokenArchive("a tar header can't be read: " + e.getMessage(), e);
+      throw new BrokenArchive("a tar header can't be read", e);
     }
   }
 
@@ -79,7 +79,7 @@ public final class LayerLister {
         }
       }
     } catch (IllegalArgumentException e) {
-      throw new BrokenArchive("the zip can't be read: " + e.getMessage(), e);
+      throw new BrokenArchive("the zip's directory can't be read", e);
     }
   }
 

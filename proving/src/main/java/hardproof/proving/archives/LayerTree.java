@@ -15,12 +15,15 @@ import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.LongSupplier;
 import java.util.stream.Stream;
 
 /**
  * The folder that layers are put into, one over another. Whatever the names and links of entries
- * say, nothing is written outside of it, and no more than the limits allow.
+ * say, nothing is written, removed or read outside of it, and no more is written than the limits
+ * allow: no step on the way to an entry may be a link, and no link that is left may lead outside,
+ * also not by way of another one.
  */
 final class LayerTree {
   /** Begins the name of what is taken away (OCI image specification, layers, "Whiteouts"). */
@@ -32,12 +35,28 @@ final class LayerTree {
   private final Path root;
   private final UnpackLimits limits;
   private final Set<Path> added = new HashSet<>();
+  private final Set<Path> links = new TreeSet<>();
   private long bytes;
   private long entries;
 
+  /**
+   * @param root is there, and made by us
+   */
   LayerTree(Path root, UnpackLimits limits) {
     this.root = root;
     this.limits = limits;
+  }
+
+  /**
+   * The tree that begins at a folder below {@code root}; the folder is made where it is not there.
+   *
+   * @throws HostileArchive when the way to it goes through a link that an archive brought
+   */
+  static LayerTree below(Path root, String folder, UnpackLimits limits) throws IOException {
+    LayerTree whole = new LayerTree(root, limits);
+    Path target = whole.inside(folder);
+    whole.makeParents(folder, target);
+    return new LayerTree(target, limits);
   }
 
   long bytes() {
@@ -53,6 +72,24 @@ final class LayerTree {
     added.clear();
   }
 
+  /**
+   * To be called when a layer is whole: where a link leads can change with every entry after it, so only
+   * now it can be told.
+   *
+   * @throws HostileArchive when a link leads outside by way of others
+   */
+  void endLayer() throws IOException {
+    links.removeIf(link -> !Files.isSymbolicLink(link));
+    LinkWalk walk = new LinkWalk(root);
+    for (Path link : links) {
+      if (walk.leaves(link)) {
+        throw new HostileArchive(
+            root.relativize(link).toString(),
+            "is a link that points outside by way of another: " + Files.readSymbolicLink(link));
+      }
+    }
+  }
+
   void countEntry(String name) throws HostileArchive {
     if (++entries > limits.maxEntries()) {
       throw new HostileArchive(
@@ -66,12 +103,16 @@ final class LayerTree {
     if (target.equals(root) || !target.getFileName().toString().startsWith(WHITEOUT)) {
       return false;
     }
-    makeParents(name, target.getParent());
     String last = target.getFileName().toString();
+    String gone = last.substring(WHITEOUT.length());
+    if (gone.isEmpty() || gone.equals(".") || gone.equals("..")) {
+      throw new HostileArchive(name, "takes away what is no name of a file");
+    }
+    makeParents(name, target.getParent());
     if (last.equals(OPAQUE)) {
       clearLower(target.getParent(), false);
     } else {
-      clearLower(target.resolveSibling(last.substring(WHITEOUT.length())), true);
+      clearLower(target.resolveSibling(gone), true);
     }
     return true;
   }
@@ -108,6 +149,9 @@ final class LayerTree {
 
   void link(String name, String to) throws IOException {
     Path target = inside(name);
+    if (to.isEmpty() || to.indexOf('\0') >= 0) {
+      throw new BrokenArchive("entry \"" + name + "\" is a link to what is no path", null);
+    }
     Path points = target.equals(root) ? root : target.getParent().resolve(to).normalize();
     if (target.equals(root) || to.startsWith("/") || !points.startsWith(root)) {
       throw new HostileArchive(name, "is a link that points outside: " + to);
@@ -116,6 +160,7 @@ final class LayerTree {
     Sandboxes.removeTree(target);
     Files.createSymbolicLink(target, Path.of(to));
     added.add(target);
+    links.add(target);
   }
 
   void hardLink(String name, String to) throws IOException {
@@ -131,6 +176,10 @@ final class LayerTree {
     if (!Files.isRegularFile(points, LinkOption.NOFOLLOW_LINKS)) {
       throw new BrokenArchive(
           "entry \"" + name + "\" is a hard link to " + to + ", which is not there", null);
+    }
+    if (points.startsWith(target) && !points.equals(target)) {
+      throw new BrokenArchive(
+          "entry \"" + name + "\" is a hard link to " + to + ", which it would replace", null);
     }
     if (!points.equals(target)) {
       Sandboxes.removeTree(target);

@@ -25,10 +25,29 @@ public final class LayerUnpacker {
   private final boolean all;
   private final Set<String> left = new TreeSet<>();
 
+  /**
+   * @param root a folder of a sandbox, made by us; what archives put into it is never followed
+   */
   public LayerUnpacker(Path root, UnpackLimits limits) {
-    this.tree = new LayerTree(root, limits);
+    this(new LayerTree(root, limits));
+  }
+
+  private LayerUnpacker(LayerTree tree) {
+    this.tree = tree;
     this.wanted = name -> true;
     this.all = true;
+  }
+
+  /**
+   * Unpacks into a folder of what was unpacked before.
+   *
+   * @param root as for the constructor
+   * @param folder its path below the root, whoever brought it; made where it is not there
+   * @throws HostileArchive when the way to it goes through a link
+   */
+  public static LayerUnpacker below(Path root, String folder, UnpackLimits limits)
+      throws IOException {
+    return new LayerUnpacker(LayerTree.below(root, folder, limits));
   }
 
   /**
@@ -78,6 +97,7 @@ public final class LayerUnpacker {
       place(in, entry, bytesIn);
       end.entryEndsAt(in.getBytesRead());
     }
+    tree.endLayer();
     end.drain();
     if (!end.seen()) {
       throw new BrokenArchive("the tar ends without its two closing blocks: it is cut off", null);
@@ -88,7 +108,7 @@ public final class LayerUnpacker {
     try {
       return in.getNextEntry();
     } catch (IllegalArgumentException e) {
-      throw new BrokenArchive("a tar header can't be read: " + e.getMessage(), e);
+      throw new BrokenArchive("a tar header can't be read", e);
     }
   }
 
@@ -144,8 +164,9 @@ public final class LayerUnpacker {
         tree.countEntry(entry.getName());
         place(file, entry, bytesIn);
       }
+      tree.endLayer();
     } catch (IllegalArgumentException e) {
-      throw new BrokenArchive("the zip can't be read: " + e.getMessage(), e);
+      throw new BrokenArchive("the zip's directory can't be read", e);
     }
   }
 

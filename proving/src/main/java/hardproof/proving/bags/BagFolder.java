@@ -33,7 +33,7 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
 
   /** The folder of the bag below {@code tree}: itself, or the one folder in it. */
   public static Path topOf(Path tree) throws IOException {
-    if (Files.isRegularFile(tree.resolve("bagit.txt"))) {
+    if (Files.isRegularFile(tree.resolve("bagit.txt"), LinkOption.NOFOLLOW_LINKS)) {
       return tree;
     }
     try (Stream<Path> children = Files.list(tree)) {

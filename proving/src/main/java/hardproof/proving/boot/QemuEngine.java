@@ -1,5 +1,7 @@
 package hardproof.proving.boot;
 
+import hardproof.proving.formats.Content;
+import hardproof.proving.images.OtherFiles;
 import hardproof.proving.sandboxes.Commands;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -8,8 +10,6 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /**
  * QEMU, where it is installed: a whole machine, with no network card, that writes nothing to its image.
@@ -173,7 +173,6 @@ public final class QemuEngine implements BootEngine {
 
   private List<String> command(Start start, Path firmware, Path serial) {
     List<String> command = new ArrayList<>(prefix);
-    String image = start.image().toAbsolutePath().toString().replace(",", ",,");
     command.addAll(List.of(
         PROGRAM,
         "-nodefaults",
@@ -193,7 +192,10 @@ public final class QemuEngine implements BootEngine {
         "-nic",
         "none",
         "-drive",
-        "file=" + image + ",format=" + start.form() + ",if=ide,snapshot=on",
+        "driver=" + start.form() + ",file.driver=file,file.filename=" + escaped(start.image())
+            + ",if=ide,snapshot=on",
+        // It is let go when it was seen what it has opened.
+        "-S",
         "-serial",
         "file:" + serial.toString().replace(",", ",,"),
         "-qmp",
@@ -210,24 +212,26 @@ public final class QemuEngine implements BootEngine {
     return command;
   }
 
-  /** An image may name another file as the one below it, which would then be read as its own. */
+  /** Only what lies in the image itself is opened; its header tells, before any program reads it. */
   private static void refuseOtherFiles(Path image, String form) throws IOException {
+    String refusal =
+        OtherFiles.refusal(image, form.equals("vmdk") ? Content.VMDK : Content.QCOW2);
+    if (refusal != null) {
+      throw new BadImage("the image " + refusal);
+    }
     Commands.Result info = Commands.run(
-        List.of("qemu-img", "info", "--output=json", "-f", form, image.toString()),
+        List.of(
+            "qemu-img",
+            "info",
+            "--image-opts",
+            "driver=" + form + ",file.driver=file,file.filename=" + escaped(image)),
         Duration.ofMinutes(1));
     if (info.exit() != 0) {
-      throw new BadImage("the " + form + " image can't be read: " + info.lastLines());
+      throw new BadImage("the " + form + " image can't be read by qemu-img");
     }
-    JsonNode json = JsonMapper.builder().build().readTree(info.output());
-    boolean others = json.has("backing-filename") || json.has("full-backing-filename");
-    JsonNode extents = json.path("format-specific").path("data").path("extents");
-    for (JsonNode extent : extents) {
-      others |= !Path.of(extent.path("filename").asString())
-          .toAbsolutePath()
-          .equals(image.toAbsolutePath());
-    }
-    if (others) {
-      throw new BadImage("the image takes parts of itself from another file, which is refused");
-    }
+  }
+
+  private static String escaped(Path file) {
+    return file.toAbsolutePath().toString().replace(",", ",,");
   }
 }

@@ -1,6 +1,7 @@
 package hardproof.proving.boot;
 
 import hardproof.core.wording.Wording;
+import hardproof.proving.boot.BootEngine.BadImage;
 import hardproof.proving.boot.BootEngine.EngineFailed;
 import hardproof.proving.boot.BootEngine.Start;
 import java.io.IOException;
@@ -11,6 +12,7 @@ import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import tools.jackson.databind.JsonNode;
@@ -21,6 +23,9 @@ final class QemuWatch {
   private static final int VIDEO_BYTES = 0x8000;
   private static final int SERIAL_MAX_BYTES = 256 << 10;
   private static final long LOOK_EVERY_MS = 150;
+
+  /** What a disk in one file needs, and what the machine's own writes go through. */
+  private static final Set<String> DRIVERS = Set.of("raw", "qcow2", "vmdk", "file");
 
   /** By the clock on the wall a machine may take so many times its limit. */
   private static final int WALL_LIMITS = 5;
@@ -57,6 +62,8 @@ final class QemuWatch {
 
   Watched watch() throws IOException {
     monitor.begin();
+    refuseOtherFiles();
+    monitor.ask("cont", Map.of());
     while (true) {
       stopIfCancelled.run();
       clock.read();
@@ -71,6 +78,23 @@ final class QemuWatch {
       } catch (InterruptedException e) {
         Thread.currentThread().interrupt();
         throw new EngineFailed("interrupted while the machine was watched", e);
+      }
+    }
+  }
+
+  /** Nothing of the machine has run yet: whatever else QEMU has opened, the image made it open. */
+  private void refuseOtherFiles() throws IOException {
+    for (JsonNode node : monitor.ask("query-named-block-nodes", Map.of())) {
+      String driver = node.path("drv").asString();
+      if (!DRIVERS.contains(driver)) {
+        throw new BadImage("the image is read by the driver " + driver + ", which is refused");
+      }
+    }
+    for (JsonNode device : monitor.ask("query-block", Map.of())) {
+      JsonNode image = device.path("inserted").path("image");
+      // The first backing file is the image itself, below what the machine writes.
+      if (image.path("backing-image").has("backing-image")) {
+        throw new BadImage("the image takes parts of itself from another file, which is refused");
       }
     }
   }

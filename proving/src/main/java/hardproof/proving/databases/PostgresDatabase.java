@@ -1,5 +1,6 @@
 package hardproof.proving.databases;
 
+import hardproof.proving.formats.WithoutContent;
 import hardproof.proving.sandboxes.Commands;
 import java.io.BufferedReader;
 import java.io.BufferedWriter;
@@ -186,7 +187,9 @@ public final class PostgresDatabase extends RestoredDatabase {
       String said = Files.readString(errors, StandardCharsets.UTF_8).strip();
       stopIfDiskFull(said);
       throw new QueryFailed(
-          said.replaceFirst("^psql:<stdin>:", "line ").lines().findFirst().orElse("psql ended"),
+          said.isEmpty()
+              ? "psql ended"
+              : WithoutContent.of(said.replaceFirst("^psql:<stdin>:", "line ")),
           null);
     }
     if (broken != null) {

@@ -16,9 +16,13 @@ final class SqlStatements {
   private final StringBuilder word = new StringBuilder();
   private int words;
   private boolean create;
+  private boolean temporary;
   private boolean trigger;
   private boolean semicolonBefore;
   private boolean endSeen;
+  private int lines = 1;
+  private int begins = 1;
+  private boolean begun;
   private int pushedBack = -1;
 
   SqlStatements(Reader in) {
@@ -32,7 +36,12 @@ final class SqlStatements {
       if (statement.length() >= LONGEST) {
         throw new IOException("a statement is longer than " + LONGEST + " characters");
       }
+      if (!begun) {
+        begins = lines;
+        begun = !Character.isWhitespace(c);
+      }
       statement.append((char) c);
+      lines += c == '\n' ? 1 : 0;
     }
     return c;
   }
@@ -47,6 +56,7 @@ final class SqlStatements {
   /** The next statement with its semicolon; the rest of the script when none follows; null at the end. */
   String next() throws IOException {
     statement.setLength(0);
+    begun = false;
     words = 0;
     create = false;
     trigger = false;
@@ -93,6 +103,11 @@ final class SqlStatements {
     return statement.toString().isBlank() ? null : statement.toString();
   }
 
+  /** The line of the script on which the last statement began, from 1. */
+  int line() {
+    return begins;
+  }
+
   private void wordEnds() {
     if (word.length() == 0) {
       return;
@@ -103,10 +118,11 @@ final class SqlStatements {
     if (words == 1) {
       create = w.equals("create");
     }
-    boolean early = words == 2 || words == 3;
-    if (create && early && w.equals("trigger")) {
+    // A table may be called "trigger".
+    if (create && w.equals("trigger") && (words == 2 || words == 3 && temporary)) {
       trigger = true;
     }
+    temporary = words == 2 && (w.equals("temp") || w.equals("temporary"));
     endSeen = semicolonBefore && w.equals("end");
     semicolonBefore = false;
   }

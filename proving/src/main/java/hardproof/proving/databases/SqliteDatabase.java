@@ -58,6 +58,20 @@ public final class SqliteDatabase extends RestoredDatabase {
     }
   }
 
+  /**
+   * Says for the whole process where SQLite keeps what does not fit into memory, such as a large sort; by
+   * itself it would take the system's folder. To be called before any database is opened.
+   */
+  public static void temporaryFilesIn(Path folder) throws IOException {
+    String quoted = "'" + folder.toAbsolutePath().toString().replace("'", "''") + "'";
+    try (Connection connection = new SQLiteConfig().createConnection("jdbc:sqlite::memory:");
+        Statement statement = connection.createStatement()) {
+      statement.execute("PRAGMA temp_store_directory = " + quoted);
+    } catch (SQLException e) {
+      throw new IOException("SQLite can't keep temporary files in " + folder, e);
+    }
+  }
+
   /** ATTACH, and VACUUM INTO, which attaches, are refused by the engine from now on. */
   static void nothingAttached(Connection connection) throws SQLException {
     connection.unwrap(SQLiteConnection.class).setLimit(SQLiteLimits.SQLITE_LIMIT_ATTACHED, 0);

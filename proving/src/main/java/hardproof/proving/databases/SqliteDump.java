@@ -1,6 +1,8 @@
 package hardproof.proving.databases;
 
+import hardproof.core.wording.Wording;
 import hardproof.proving.databases.RestoredDatabase.QueryFailed;
+import hardproof.proving.formats.WithoutContent;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
@@ -13,6 +15,9 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import org.sqlite.SQLiteConfig;
 
 /** Loads a dump of SQL statements into a fresh SQLite file. */
@@ -20,16 +25,54 @@ public final class SqliteDump {
   private static final int PAGE_BYTES = 4096;
   private static final Duration STATEMENT_LIMIT = Duration.ofMinutes(10);
 
+  private static final int LEFT_OUT_NAMED = 20;
+
+  private static final List<String> KNOWN = List.of(
+      "syntax error",
+      "incomplete input",
+      "no such table",
+      "no such column",
+      "no such function",
+      "no such module",
+      "no such collation",
+      "not authorized",
+      "too many attached",
+      "already exists",
+      "UNIQUE constraint failed",
+      "NOT NULL constraint failed",
+      "CHECK constraint failed",
+      "FOREIGN KEY constraint failed",
+      "datatype mismatch",
+      "cannot commit",
+      "database or disk is full",
+      "unrecognized token");
+
   private SqliteDump() {}
 
   /**
-   * Runs every statement. The file can't grow beyond {@code maxBytes}, and no other file can be opened.
+   * What a dump came to.
    *
-   * @return number of statements
+   * @param leftOut pragmas that were not carried out, as they say nothing of the database, by name
+   */
+  public record Loaded(long statements, Set<String> leftOut) {
+    /** {@code 12 statements; left out: PRAGMA cache_size}. */
+    public String sentence() {
+      return Wording.count(statements, "statement", "statements")
+          + (leftOut.isEmpty()
+              ? ""
+              : "; left out, as it says nothing of the data: PRAGMA "
+                  + Wording.list(List.copyOf(leftOut)));
+    }
+  }
+
+  /**
+   * Runs every statement. The file can't grow beyond {@code maxBytes}, no other file can be opened, and
+   * nothing but the database itself can be set.
+   *
    * @throws QueryFailed naming the statement that the engine refused
    * @throws IOException when the dump can't be read
    */
-  public static long load(InputStream dump, Path file, long maxBytes, Runnable stopIfCancelled)
+  public static Loaded load(InputStream dump, Path file, long maxBytes, Runnable stopIfCancelled)
       throws QueryFailed, IOException {
     SQLiteConfig config = new SQLiteConfig();
     config.enableLoadExtension(false);
@@ -43,6 +86,7 @@ public final class SqliteDump {
         1 << 16);
     SqlStatements statements = new SqlStatements(reader);
     long done = 0;
+    Set<String> leftOut = new TreeSet<>();
     String sql = null;
     try (Connection connection = config.createConnection("jdbc:sqlite:" + file.toAbsolutePath());
         Statement statement = connection.createStatement();
@@ -58,7 +102,12 @@ public final class SqliteDump {
         if (one.strip().equals(";")) {
           continue;
         }
-        watch.during(statement, () -> statement.execute(one));
+        String pragma = DumpPragmas.leftOut(one);
+        if (pragma == null) {
+          watch.during(statement, () -> statement.execute(one));
+        } else if (leftOut.size() < LEFT_OUT_NAMED) {
+          leftOut.add(pragma.length() > 40 ? "of a long name" : pragma);
+        }
         done++;
       }
       if (inTransaction(statement)) {
@@ -69,17 +118,28 @@ public final class SqliteDump {
       if (Files.size(file) < (maxBytes / PAGE_BYTES - 1) * PAGE_BYTES) {
         SqliteDatabase.stopIfDiskFull(e);
       }
-      String line = sql == null ? "" : sql.strip().replaceAll("\\s+", " ");
       throw new QueryFailed(
-          "statement " + (done + 1) + " ("
-              + (line.length() > 60 ? line.substring(0, 59) + "…" : line) + ") was refused: "
-              + e.getMessage(),
+          "statement " + (done + 1) + ", which begins on line " + statements.line()
+              + ", was refused by SQLite: " + WithoutContent.of(said(e)),
           e);
     }
     if (done == 0) {
       throw new QueryFailed("it holds no statement", null);
     }
-    return done;
+    return new Loaded(done, leftOut);
+  }
+
+  /** Some of the engine's sentences end in a name or a value without quoting it. */
+  private static String said(SQLException e) {
+    String message = String.valueOf(e.getMessage());
+    int bracket = message.indexOf('(');
+    String own = bracket < 0 ? message : message.substring(bracket + 1);
+    for (String known : KNOWN) {
+      if (own.contains(known)) {
+        return known;
+      }
+    }
+    return bracket < 0 ? "it can't be carried out" : message.substring(0, bracket);
   }
 
   private static boolean inTransaction(Statement statement) {

@@ -88,7 +88,7 @@ public final class RestoredDirectory implements Restored {
       }
       return new RestoredDirectory(server, entries, tops);
     } catch (LDAPException e) {
-      throw new Unloadable("the directory server refused an entry: " + e.getMessage(), e);
+      throw new Unloadable("the directory server refused an entry (" + e.getResultCode().getName() + ")", e);
     }
   }
 
@@ -107,9 +107,9 @@ public final class RestoredDirectory implements Restored {
         }
       }
     } catch (LDIFException e) {
-      throw new Unloadable("line " + e.getLineNumber() + ": " + e.getMessage(), e);
+      throw new Unloadable("line " + e.getLineNumber() + " is not as LDIF is written (RFC 2849)", e);
     } catch (LDAPException e) {
-      throw new Unloadable("a name of an entry can't be read: " + e.getMessage(), e);
+      throw new Unloadable("a name of an entry can't be read (RFC 4514)", e);
     }
     return entries;
   }

@@ -117,10 +117,16 @@ final class ApplicationDrill implements DrillMethod {
         .orElseThrow(() -> DrillFailure.contentWrong(
             request.last(), "the volume " + file + " is no archive that is read here"));
     String name = file.substring(0, dot);
-    Path target = Files.createDirectories(volumes(w).resolve(name));
-    LayerUnpacker unpacker = new LayerUnpacker(target, UnpackLimits.upTo(w.maxBytes, w.maxFiles));
+    if (name.isEmpty()) {
+      throw DrillFailure.contentWrong(
+          request.last(), "the volume " + file + " has no name before its first dot");
+    }
     long size = Files.size(archive);
     try (InputStream in = new BufferedInputStream(Files.newInputStream(archive))) {
+      LayerUnpacker unpacker = LayerUnpacker.below(
+          w.restored(),
+          ApplicationBundle.VOLUMES + "/" + name,
+          UnpackLimits.upTo(w.maxBytes, w.maxFiles));
       if (format.packing() == Packing.ZIP) {
         unpacker.applyZip(archive, size);
       } else {
@@ -147,7 +153,9 @@ final class ApplicationDrill implements DrillMethod {
     Set<String> volumes = new TreeSet<>();
     if (Files.isDirectory(volumes(w), LinkOption.NOFOLLOW_LINKS)) {
       try (Stream<Path> list = Files.list(volumes(w))) {
-        list.forEach(p -> volumes.add(p.getFileName().toString()));
+        // A link is no volume, wherever it leads.
+        list.filter(p -> Files.isDirectory(p, LinkOption.NOFOLLOW_LINKS))
+            .forEach(p -> volumes.add(p.getFileName().toString()));
       }
     }
     try {

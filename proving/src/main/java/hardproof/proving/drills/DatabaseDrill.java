@@ -99,8 +99,9 @@ final class DatabaseDrill implements DrillMethod {
     w.steps.start(Files.size(dump));
     try (InputStream in = new Reported(Files.newInputStream(dump), w.steps)) {
       if (content == Content.SQL) {
-        long done = SqliteDump.load(in, file(request, w), w.maxBytes, w.steps::stopIfCancelled);
-        w.steps.done(Wording.count(done, "statement", "statements"));
+        w.steps.done(
+            SqliteDump.load(in, file(request, w), w.maxBytes, w.steps::stopIfCancelled)
+                .sentence());
       } else {
         loadPostgres(in, w);
         w.steps.done("loaded into PostgreSQL " + engines.postgres().version());

@@ -48,6 +48,12 @@ final class DrillOutcome {
 
   void unreadable(DrillWatcher watcher, DrillRequest request, ArtifactUnreadable e) {
     String place = e.place();
+    if (e.outside()) {
+      interrupted(
+          watcher,
+          e.getMessage() + " (" + request.storeName() + "); this says nothing about the data");
+      return;
+    }
     boolean away = !request.store().reachable();
     if (away) {
       interrupted(

@@ -90,6 +90,9 @@ public final class DrillRunner {
               .orElseThrow()
           + ". Leave it out, or choose a method that it suits.";
     }
+    if (refusal == null && request.store().refusal() != null) {
+      refusal = request.storeName() + ": " + request.store().refusal() + ".";
+    }
     if (refusal == null && !request.store().reachable()) {
       refusal = request.storeName() + " can't be reached: " + request.store().where()
           + " is not a folder here. Mount it, or correct the path of the store.";

@@ -51,7 +51,7 @@ final class ManifestFile {
     try {
       return request.store().size(place) >= 0;
     } catch (ArtifactUnreadable e) {
-      return false;
+      return e.outside();
     }
   }
 
@@ -69,6 +69,9 @@ final class ManifestFile {
     try (InputStream in = request.store().open(place)) {
       bytes = in.readNBytes(MAX_BYTES);
     } catch (ArtifactUnreadable e) {
+      if (e.outside()) {
+        throw e;
+      }
       throw DrillFailure.copyUnrestorable(request, artifact, "the manifest " + e.getMessage());
     }
     if (!Sha256.of(bytes).equals(artifact.manifestSha256())) {

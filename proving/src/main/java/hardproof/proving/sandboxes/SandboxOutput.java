@@ -5,7 +5,9 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 
 /**
  * Writes a file of a sandbox. That its disk is full, or fails, is told as a {@link FileSystemException}
@@ -19,9 +21,16 @@ public final class SandboxOutput extends FilterOutputStream {
     this.file = file;
   }
 
-  /** Makes the file, or empties it. */
+  /** Makes the file, or empties it; a link in its place is not followed but an error. */
   public static OutputStream to(Path file) throws IOException {
-    return new SandboxOutput(file, Files.newOutputStream(file));
+    return new SandboxOutput(
+        file,
+        Files.newOutputStream(
+            file,
+            StandardOpenOption.CREATE,
+            StandardOpenOption.TRUNCATE_EXISTING,
+            StandardOpenOption.WRITE,
+            LinkOption.NOFOLLOW_LINKS));
   }
 
   @Override

@@ -14,6 +14,7 @@ import java.util.stream.Stream;
 /** The one folder under which every drill writes, a sandbox for each run. */
 public final class Sandboxes {
   private static final String ASIDE = "aside";
+  private static final String TEMPORARY = "temporary";
 
   private final Path root;
   private final long reserveBytes;
@@ -97,6 +98,11 @@ public final class Sandboxes {
     return Files.exists(path(run), LinkOption.NOFOLLOW_LINKS);
   }
 
+  /** Where engines inside this process keep what does not fit into memory; they unlink it at once. */
+  public Path temporary() throws IOException {
+    return Files.createDirectories(root.resolve(TEMPORARY));
+  }
+
   /** A new folder for what is only looked at, beside the sandboxes and none of them. */
   public Path aside() throws IOException {
     return Files.createTempDirectory(Files.createDirectories(root.resolve(ASIDE)), "look-");
@@ -122,7 +128,7 @@ public final class Sandboxes {
     try (Stream<Path> children = Files.list(root)) {
       return children
           .map(p -> p.getFileName().toString())
-          .filter(name -> !name.equals(ASIDE))
+          .filter(name -> !name.equals(ASIDE) && !name.equals(TEMPORARY))
           .sorted()
           .toList();
     }

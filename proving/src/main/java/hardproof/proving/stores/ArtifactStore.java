@@ -9,6 +9,11 @@ public interface ArtifactStore {
   /** For messages: where it is. */
   String where();
 
+  /** Why nothing may be read from it, in words that follow its name and a colon; null when it may. */
+  default String refusal() {
+    return null;
+  }
+
   /** Whether the store itself can be reached, apart from any artifact. */
   boolean reachable();
 
@@ -50,11 +55,27 @@ public interface ArtifactStore {
   final class ArtifactUnreadable extends IOException {
     private static final long serialVersionUID = 1L;
     private final String place;
+    private final boolean outside;
 
     /** The message reads {@code PLACE what}. */
     public ArtifactUnreadable(String place, String what, Throwable cause) {
+      this(place, what, cause, false);
+    }
+
+    private ArtifactUnreadable(String place, String what, Throwable cause, boolean outside) {
       super(place + " " + what, cause);
       this.place = place;
+      this.outside = outside;
+    }
+
+    /** Where it lies may not be read: nobody has looked, so nothing is said about the data. */
+    static ArtifactUnreadable outside(String place, String what) {
+      return new ArtifactUnreadable(place, what, null, true);
+    }
+
+    /** Whether it was not looked at because of where it lies. */
+    public boolean outside() {
+      return outside;
     }
 
     /** Which artifact it is. */

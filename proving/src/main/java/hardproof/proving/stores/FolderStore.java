@@ -18,19 +18,34 @@ import java.util.function.BiConsumer;
 /** A store that is a folder: a local disk, or an NFS or SMB mount. */
 public final class FolderStore implements ArtifactStore {
   private final Path root;
+  private final StoreRoots roots;
 
+  /** A folder that is allowed by itself. */
   public FolderStore(Path root) {
+    this(root, StoreRoots.only(root));
+  }
+
+  /**
+   * @param root null when its path is none
+   */
+  FolderStore(Path root, StoreRoots roots) {
     this.root = root;
+    this.roots = roots;
+  }
+
+  @Override
+  public String refusal() {
+    return roots.refusal(root);
   }
 
   @Override
   public String where() {
-    return root.toString();
+    return String.valueOf(root);
   }
 
   @Override
   public boolean reachable() {
-    return Files.isDirectory(root);
+    return refusal() == null && Files.isDirectory(root);
   }
 
   @Override
@@ -114,15 +129,24 @@ public final class FolderStore implements ArtifactStore {
 
   /** Real paths are compared, so that a link inside the store can't lead out of it either. */
   private Path resolve(String place) throws ArtifactUnreadable {
+    if (refusal() != null) {
+      throw ArtifactUnreadable.outside(place, "is not read: " + refusal());
+    }
     try {
       Path path = root.resolve(place);
+      if (!path.normalize().startsWith(root.normalize())) {
+        throw ArtifactUnreadable.outside(place, "lies outside its store, and is not read");
+      }
       if (!Files.isRegularFile(path) && !Files.isDirectory(path)) {
         throw new ArtifactUnreadable(place, "is not on the store", null);
       }
       Path real = path.toRealPath();
       Path realRoot = root.toRealPath();
-      if (!real.startsWith(realRoot) || real.equals(realRoot)) {
-        throw new ArtifactUnreadable(place, "lies outside its store", null);
+      if (!real.startsWith(realRoot)
+          || real.equals(realRoot)
+          || !roots.mayRead(real)
+          || roots.holdsForbidden(real)) {
+        throw ArtifactUnreadable.outside(place, "lies outside its store, and is not read");
       }
       return real;
     } catch (ArtifactUnreadable e) {

@@ -195,4 +195,78 @@ class ApplicationDrillTest extends WithStore {
     assertThat(run(Method.CONTAINER_APPLICATION, half).sentence())
         .endsWith("the claim data-db-1 has no volume in the bundle");
   }
+
+  /** The volume once went where two links led: a folder beside the sandbox was replaced, and the run passed. */
+  @Test
+  void aVolumeIsNotUnpackedThroughLinksOfTheBundle() throws Exception {
+    Path beside = Files.createDirectories(temp.resolve("sandboxes/ledger"));
+    Files.writeString(beside.resolve("ledger.db"), "kept");
+    byte[] bundle = new Tar()
+        .file("objects/all.yaml", OBJECTS)
+        .file("d/x", "")
+        .link("d/way", "..")
+        .file("packed/ledger.tar.gz", volume())
+        .link("volumes", "d/way/..")
+        .gzip();
+    DrillResult result = runner.run(
+        request(
+            Method.CONTAINER_APPLICATION,
+            List.of(),
+            false,
+            put("relay.app.tar.gz", "app.tar.gz", bundle, null)),
+        new Recorder());
+    assertThat(result.checks()).isNotEqualTo(ChecksState.PASSED);
+    assertThat(result.sentence()).contains("volumes", "points outside by way of another");
+    assertThat(beside.resolve("ledger.db")).hasContent("kept");
+    assertThat(temp.resolve("sandboxes/run-1")).doesNotExist();
+  }
+
+  /** A link inside the tree is no way to another volume either, and it is not one itself. */
+  @Test
+  void aLinkIsNoVolume() throws Exception {
+    byte[] bundle = new Tar()
+        .file("objects/all.yaml", OBJECTS)
+        .file("elsewhere/ledger.db", "not a volume")
+        .link("volumes/ledger", "../elsewhere")
+        .gzip();
+    DrillResult result = runner.run(
+        request(
+            Method.CONTAINER_APPLICATION,
+            List.of(),
+            false,
+            put("relay.app.tar.gz", "app.tar.gz", bundle, null)),
+        new Recorder());
+    assertThat(result.checks()).isNotEqualTo(ChecksState.PASSED);
+    assertThat(result.sentence()).contains("the claim ledger has no volume in the bundle");
+    byte[] both = new Tar()
+        .file("objects/all.yaml", OBJECTS)
+        .file("elsewhere/kept", "kept")
+        .link("volumes/ledger", "../elsewhere")
+        .file("volumes/ledger.tar.gz", volume())
+        .gzip();
+    DrillResult second = runner.run(
+        request(
+            Method.CONTAINER_APPLICATION,
+            List.of(),
+            false,
+            put("relay.app.tar.gz", "app.tar.gz", both, null)),
+        new Recorder());
+    assertThat(second.sentence()).contains("goes through the link volumes/ledger");
+  }
+
+  @Test
+  void aVolumeNeedsAName() throws Exception {
+    byte[] bundle = new Tar()
+        .file("objects/all.yaml", OBJECTS)
+        .file("volumes/.tar.gz", volume())
+        .gzip();
+    DrillResult result = runner.run(
+        request(
+            Method.CONTAINER_APPLICATION,
+            List.of(),
+            false,
+            put("relay.app.tar.gz", "app.tar.gz", bundle, null)),
+        new Recorder());
+    assertThat(result.sentence()).contains("the volume .tar.gz has no name");
+  }
 }

@@ -200,6 +200,29 @@ class BootDrillTest extends WithStore {
         Method.BOOT, put("o.qcow2", "qcow2", Files.readAllBytes(temp.resolve("o.qcow2")), null));
     assertThat(result.checks()).isEqualTo(ChecksState.FAILED);
     assertThat(result.sentence())
-        .contains("takes parts of itself from another file, which is refused");
+        .contains("takes parts of itself from another file (a backing file), which is refused");
+  }
+
+  /** So may it keep its data in another file; a login there would be no proof of this backup. */
+  @Test
+  void anImageWhoseDataLiesElsewhereIsRefused() throws Exception {
+    qemuNeeded();
+    assumeTrue(Command.there("qemu-img"), "qemu-img is not installed");
+    Files.write(temp.resolve("raw"), image(login().waitForKeys()));
+    Command made = Command.run(
+        temp,
+        "qemu-img",
+        "convert",
+        "-O",
+        "qcow2",
+        "-o",
+        "data_file=" + temp.resolve("data") + ",data_file_raw=on",
+        "raw",
+        "e.qcow2");
+    assertThat(made.exit()).as(made.output()).isZero();
+    DrillResult result = run(
+        Method.BOOT, put("e.qcow2", "qcow2", Files.readAllBytes(temp.resolve("e.qcow2")), null));
+    assertThat(result.checks()).isEqualTo(ChecksState.FAILED);
+    assertThat(result.sentence()).contains("keeps its data in another file, which is refused");
   }
 }

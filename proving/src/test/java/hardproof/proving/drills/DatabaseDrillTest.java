@@ -207,7 +207,8 @@ class DatabaseDrillTest extends WithStore {
             .sentence())
         .isEqualTo("d.sql.gz can't be loaded: it ends inside a transaction: it is cut off");
     assertThat(dump("CREATE TABLE entry (id); INSERT INTO ent").sentence())
-        .contains("statement 2 (INSERT INTO ent) was refused");
+        .isEqualTo("d.sql.gz can't be loaded: statement 2, which begins on line 1, was refused by"
+            + " SQLite: incomplete input");
     assertThat(dump("-- nothing").sentence()).contains("d.sql.gz can't be loaded");
     assertThat(dump("").sentence()).contains("it holds no statement");
   }
@@ -223,5 +224,22 @@ class DatabaseDrillTest extends WithStore {
     assertThat(other).doesNotExist();
     assertThat(dump("SELECT load_extension('/tmp/x.so');").sentence()).contains("was refused");
     assertThat(sandboxes.present()).isEmpty();
+  }
+
+  /** Settings of whoever runs it, some of the whole process, are not the dump's to make. */
+  @Test
+  void onlyWhatSaysSomethingOfTheDatabaseIsSet() throws Exception {
+    Path elsewhere = Files.createDirectory(temp.resolve("elsewhere"));
+    DrillResult result = dump("PRAGMA user_version = 7; pragma main.max_page_count=1;\n"
+        + "/* x */ -- y\n PRAGMA temp_store_directory = '" + elsewhere + "';\n"
+        + "EXPLAIN QUERY PLAN PRAGMA hard_heap_limit = 1; PRAGMA \"cache_size\" = 1;\n"
+        + "CREATE TABLE entry (id); INSERT INTO entry VALUES (1), (2);");
+    assertThat(result.checks()).as(result.sentence()).isEqualTo(ChecksState.PASSED);
+    try (var c = DriverManager.getConnection("jdbc:sqlite::memory:");
+        var s = c.createStatement();
+        var directory = s.executeQuery("PRAGMA temp_store_directory")) {
+      String set = directory.next() ? directory.getString(1) : "";
+      assertThat(set).isNotEqualTo(elsewhere.toString());
+    }
   }
 }

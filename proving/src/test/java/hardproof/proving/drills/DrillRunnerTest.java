@@ -352,8 +352,29 @@ class DrillRunnerTest extends WithStore {
     Files.createSymbolicLink(storeFolder.resolve("door"), temp.resolve("secret"));
     FolderStore store = new FolderStore(storeFolder);
     assertThatThrownBy(() -> store.open("../secret"))
-        .hasMessage("../secret lies outside its store");
-    assertThatThrownBy(() -> store.open("door")).hasMessage("door lies outside its store");
+        .hasMessage("../secret lies outside its store, and is not read");
+    assertThatThrownBy(() -> store.open("door")).hasMessage("door lies outside its store, and is not read");
     assertThatThrownBy(() -> store.size("absent")).hasMessage("absent is not on the store");
+  }
+
+  /** Nobody has looked at it, so nothing is said about the data: a link may be there for a good reason. */
+  @Test
+  void whatMayNotBeReadIsNotBlamed() throws IOException {
+    Files.writeString(temp.resolve("secret"), "root:$6$hash");
+    Files.createSymbolicLink(storeFolder.resolve("door.tar"), temp.resolve("secret"));
+    for (Method method : List.of(Method.PRESENCE, Method.READ_THROUGH, Method.FULL_RESTORE)) {
+      DrillResult result = runner.run(
+          request(
+              method,
+              List.of(),
+              false,
+              new Artifact("p", "tar", "door.tar", 12L, "0".repeat(64), "0".repeat(64))),
+          new Recorder());
+      assertThat(result.restore()).as(method.code()).isEqualTo(RestoreState.INTERRUPTED);
+      assertThat(result.blamedPoint()).isNull();
+      assertThat(result.sentence())
+          .contains("lies outside its store", "says nothing about the data")
+          .doesNotContain("root", "hash");
+    }
   }
 }

@@ -133,6 +133,6 @@ class PostgresDrillTest extends WithStore {
   @Test
   void anErrorOfTheDumpNamesItsLine() throws IOException {
     assertThat(drill(DUMP.replace("note text", "note nonsense")).sentence())
-        .startsWith("d.pgsql can't be loaded: line 13: ERROR:  type \"nonsense\" does not exist");
+        .startsWith("d.pgsql can't be loaded: line 13: ERROR:  type … does not exist");
   }
 }

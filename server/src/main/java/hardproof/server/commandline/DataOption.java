@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.List;
 import picocli.CommandLine.Option;
 
 /** The option that says which data folder is meant. */
@@ -18,12 +19,24 @@ final class DataOption {
       defaultValue = "data")
   private Path data;
 
+  @Option(
+      names = "--stores",
+      paramLabel = "DIR",
+      description = "Folder that stores may lie in, besides those in the file store-roots of the data"
+          + " folder; may be given again. Nothing else is ever read.")
+  private List<Path> stores = List.of();
+
+  /** Where stores may lie, besides what the data folder's setting allows. */
+  List<Path> stores() {
+    return stores;
+  }
+
   DataFolder folder() {
     return new DataFolder(data);
   }
 
   Installation open() throws IOException {
-    return Installation.open(folder(), Clock.systemUTC());
+    return Installation.open(folder(), Clock.systemUTC(), stores);
   }
 
   /**

@@ -1,5 +1,6 @@
 package hardproof.server.commandline;
 
+import hardproof.server.installation.AllowedStores;
 import hardproof.server.storage.Database;
 import hardproof.server.storage.NoSpaceLeft;
 import hardproof.server.web.NotFound;
@@ -69,6 +70,7 @@ public final class HardProofCommand implements Runnable {
       return message(inside.getCause());
     }
     if (e instanceof Database.NotOurDatabase
+        || e instanceof AllowedStores.NotAllowed
         || e instanceof Refused
         || e instanceof NotFound
         || e instanceof NoSpaceLeft

@@ -84,8 +84,9 @@ final class ServeCommand implements Callable<Integer> {
     }
     if (demo) {
       DemoSetup.fillIfEmpty(folder, out::println);
+      DemoSetup.allowStores(folder);
     }
-    Installation installation = Installation.open(folder, Clock.systemUTC());
+    Installation installation = Installation.open(folder, Clock.systemUTC(), data.stores());
     ConfigurableApplicationContext context = start(installation);
     Housekeeping housekeeping = new Housekeeping(installation);
     // The hook also holds on to the lock: one that nothing refers to is given up at the next

@@ -2,6 +2,7 @@ package hardproof.server.demo;
 
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
+import hardproof.core.estate.AcceptedException;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Values;
@@ -65,7 +66,7 @@ public final class DemoSetup {
     long begun = System.nanoTime();
     DemoEstate demo = DemoEstate.make(folder.demo(), now, SEED);
     SettableClock clock = new SettableClock(now);
-    try (Installation installation = Installation.open(folder, clock)) {
+    try (Installation installation = Installation.open(folder, clock, List.of(folder.demo()))) {
       people(installation, demo);
       settings(installation, demo, now);
       days(installation, demo, clock, folder.demo());
@@ -80,6 +81,19 @@ public final class DemoSetup {
           + ".");
     }
     Files.delete(mark);
+  }
+
+  /** Writes down that stores may lie where the demo's do, for every command. */
+  public static void allowStores(DataFolder folder) throws IOException {
+    Path file = folder.storeRoots();
+    List<String> lines = Files.exists(file) ? Files.readAllLines(file) : List.of();
+    if (Files.isDirectory(folder.demo()) && !lines.contains(folder.demo().toString())) {
+      List<String> more = new ArrayList<>(lines);
+      more.add("# The demo's own stores.");
+      more.add(folder.demo().toString());
+      Files.write(file, more);
+      folder.keepToOwner();
+    }
   }
 
   private static void people(Installation installation, DemoEstate demo) {
@@ -144,6 +158,9 @@ public final class DemoSetup {
         }
         clock.set(delivery.received());
         deliver(installation, delivery, work, clock);
+        if (delivery.file().startsWith("exceptions")) {
+          decide(installation, demo, clock);
+        }
       }
       while (next < demo.drills().size()) {
         drill(installation, demo, demo.drills().get(next++), clock, folder);
@@ -163,6 +180,32 @@ public final class DemoSetup {
         && clock.instant().isAfter(demo.deliveries().get(0).received())
         && (looked.equals(Instant.MIN)
             || Duration.between(looked, clock.instant()).compareTo(every) > 0);
+  }
+
+  /** What a feed says of exceptions is a proposal; the demo's approver agrees an hour later. */
+  private static void decide(Installation installation, DemoEstate demo, SettableClock clock) {
+    clock.set(clock.instant().plus(Duration.ofHours(1)));
+    String approver = demo.people().stream()
+        .filter(p -> p.role().equals(Role.APPROVER.code()))
+        .findFirst()
+        .orElseThrow()
+        .name();
+    Estate facts = installation.evaluations().now().estate();
+    for (AcceptedException proposal : facts.facts().exceptions()) {
+      installation
+          .exceptionDesk()
+          .decide(
+              proposal.key(),
+              true,
+              installation
+                  .facts()
+                  .fact(BundleFile.EXCEPTIONS, List.of(proposal.key()))
+                  .orElseThrow()
+                  .recordedAt(),
+              facts.coverage(proposal.scope()).resources(),
+              approver,
+              clock.instant());
+    }
   }
 
   private static void deliver(

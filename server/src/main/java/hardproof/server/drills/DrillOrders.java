@@ -19,10 +19,9 @@ import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.DrillRequest;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.sandboxes.Sandboxes;
-import hardproof.proving.stores.FolderStore;
+import hardproof.proving.stores.StoreRoots;
 import hardproof.server.web.Refused;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -40,6 +39,7 @@ public final class DrillOrders {
   private final CheckStore checks;
   private final ScreenStore screens;
   private final BaselineStore baselines;
+  private final StoreRoots roots;
   private final Clock clock;
 
   public DrillOrders(
@@ -49,6 +49,7 @@ public final class DrillOrders {
       CheckStore checks,
       ScreenStore screens,
       BaselineStore baselines,
+      StoreRoots roots,
       Clock clock) {
     this.runner = runner;
     this.runs = runs;
@@ -56,6 +57,7 @@ public final class DrillOrders {
     this.checks = checks;
     this.screens = screens;
     this.baselines = baselines;
+    this.roots = roots;
     this.clock = clock;
   }
 
@@ -147,7 +149,7 @@ public final class DrillOrders {
     return stores == null ? Set.of() : stores;
   }
 
-  private static String storeFor(Estate estate, RecoveryPoint point) {
+  private String storeFor(Estate estate, RecoveryPoint point) {
     return storesFor(estate, point).stream()
         .max(java.util.Comparator.comparingInt(s -> reachable(estate.store(s)) ? 1 : 0))
         .orElseThrow(() -> new OrderRefused("No store holds every artifact of the chain of "
@@ -155,8 +157,13 @@ public final class DrillOrders {
             + " with a known place. Bring in the field place of copies, or choose another point."));
   }
 
-  private static boolean reachable(Store store) {
-    return store.path() != null && new FolderStore(Path.of(store.path())).reachable();
+  /** Where stores may lie. */
+  public StoreRoots roots() {
+    return roots;
+  }
+
+  private boolean reachable(Store store) {
+    return store.path() != null && roots.open(store.path()).reachable();
   }
 
   /** The strongest method that would not be refused; else the strongest, whose refusal says why. */
@@ -238,7 +245,7 @@ public final class DrillOrders {
         point.dataTime(),
         store.key(),
         store.name(),
-        new FolderStore(Path.of(store.path())),
+        roots.open(store.path()),
         order.method(),
         artifacts,
         Objects.requireNonNullElse(order.checks(), List.of()),

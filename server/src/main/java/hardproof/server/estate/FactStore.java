@@ -113,6 +113,21 @@ public final class FactStore {
     }));
   }
 
+  /** Who brought a state of a fact in; empty when that is not known. */
+  public Optional<String> broughtBy(BundleFile type, FactState state) {
+    return database
+        .reads()
+        .sql("""
+            SELECT received_by FROM import_batch
+             WHERE feed = :feed AND received_at = :at AND type = :type ORDER BY id DESC LIMIT 1
+            """)
+        .param("feed", state.feed())
+        .param("at", state.recordedAt().toEpochMilli())
+        .param("type", type.code())
+        .query(String.class)
+        .optional();
+  }
+
   /** How many facts of each file are known now. */
   public Map<BundleFile, Long> counts() {
     Map<BundleFile, Long> counts = new java.util.EnumMap<>(BundleFile.class);

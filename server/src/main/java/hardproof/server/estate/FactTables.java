@@ -22,6 +22,7 @@ import hardproof.core.points.RecoveryPoint;
 import hardproof.core.points.SourceRole;
 import hardproof.core.retention.Retention;
 import hardproof.core.schedule.HoursOfDay;
+import hardproof.core.schedule.Schedule;
 import hardproof.server.estate.FactTable.Column;
 import hardproof.server.schedule.Schedules;
 import java.util.List;
@@ -93,7 +94,7 @@ public final class FactTables {
           r.text("key"),
           r.text("name"),
           SelectorJson.read(r.text("scope")),
-          r.text("schedule") == null ? null : Schedules.read(r.text("schedule"), r.text("zone")),
+          schedule(r.text("schedule"), r.text("zone")),
           r.duration("start_window_ms"),
           r.duration("complete_within_ms"),
           new Retention(
@@ -287,7 +288,9 @@ public final class FactTables {
           c("criterion", AcceptedException::criterion),
           c("reason", AcceptedException::reason),
           c("proposed_by", AcceptedException::proposedBy),
-          c("approved_by", AcceptedException::approvedBy),
+          c(
+              "approved_by",
+              e -> e.approvedBy() == null ? e.claimedApprover() : e.approvedBy()),
           c("from_time", AcceptedException::from),
           c("until_time", AcceptedException::until),
           c("refused_by", AcceptedException::refusedBy)),
@@ -297,10 +300,20 @@ public final class FactTables {
           r.text("criterion"),
           r.text("reason"),
           r.text("proposed_by"),
-          r.text("approved_by"),
+          r.text("feed").equals(OwnFacts.FEED) ? r.text("approved_by") : null,
           r.instant("from_time"),
           r.instant("until_time"),
-          r.text("refused_by")));
+          r.text("refused_by"),
+          r.text("feed").equals(OwnFacts.FEED) ? null : r.text("approved_by")));
+
+  /** One that an older version took and this one does not read is not known: nothing is promised by it. */
+  private static Schedule schedule(String text, String zone) {
+    try {
+      return text == null ? null : Schedules.read(text, zone);
+    } catch (IllegalArgumentException e) {
+      return null;
+    }
+  }
 
   /** The table of a bundle file. */
   @SuppressWarnings("unchecked")

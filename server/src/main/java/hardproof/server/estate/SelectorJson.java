@@ -13,6 +13,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** Selectors as JSON: {@code {"all": [{"field": "kind", "in": ["database"]}], "none": […]}}. */
 public final class SelectorJson {
   private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final int MOST_VALUES = 1_000;
   private static final String FORM =
       "is not a selector such as {\"all\": [{\"field\": \"environment\", \"in\": [\"production\"]}]}";
 
@@ -38,8 +39,17 @@ public final class SelectorJson {
           throw new IllegalArgumentException(
               "has a part '" + n + "'; it may have all, any, none and also");
         });
-    return new Selector(
+    Selector read = new Selector(
         conditions(node, "all"), conditions(node, "any"), conditions(node, "none"), also(node));
+    int values = read.also().size() / 100;
+    for (List<Condition> part : List.of(read.all(), read.any(), read.none())) {
+      values += part.stream().mapToInt(c -> 1 + c.in().size()).sum();
+    }
+    if (values > MOST_VALUES) {
+      throw new IllegalArgumentException(
+          "has more than " + MOST_VALUES + " conditions and values, or a hundred times as many keys");
+    }
+    return read;
   }
 
   /**

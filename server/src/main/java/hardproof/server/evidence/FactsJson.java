@@ -86,7 +86,10 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
       } else if (fact instanceof RecoveryPoint point) {
         row.put("feed", point.feed());
       } else if (fact instanceof AcceptedException exception) {
+        row.remove("approved_by");
+        put(row, "approved_by", exception.approvedBy());
         put(row, "refused_by", exception.refusedBy());
+        put(row, "claimed_approver", exception.claimedApprover());
       } else if (fact instanceof Copy copy) {
         row.put("recorded_at", copy.recordedAt().toString());
       }
@@ -186,6 +189,11 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
       String recordedAt = values.remove("recorded_at");
       String missingSince = values.remove("missing_since");
       String refusedBy = values.remove("refused_by");
+      String approvedBy = type == BundleFile.EXCEPTIONS ? values.remove("approved_by") : null;
+      String claimed = values.remove("claimed_approver");
+      if (claimed != null) {
+        values.put("approved_by", claimed);
+      }
       FactReader reader = new FactReader(feed, asAt, SelectorJson::read, Schedules::read);
       RawRow raw = new RawRow(++number, values);
       FactReader.Read<?> read = type == BundleFile.COPIES
@@ -194,8 +202,10 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
       Object fact = read.fact();
       if (fact instanceof Resource resource && missingSince != null) {
         fact = resource.missing(Instant.parse(missingSince));
-      } else if (fact instanceof AcceptedException exception && refusedBy != null) {
-        fact = exception.refused(refusedBy);
+      } else if (fact instanceof AcceptedException exception) {
+        fact = refusedBy != null
+            ? exception.refused(refusedBy)
+            : approvedBy != null ? exception.approved(approvedBy) : exception;
       }
       facts.add((T) fact);
       rejections.addAll(read.rejections());

@@ -182,9 +182,8 @@ class FeedController {
             .find(mapping)
             .orElseThrow(() -> new NotFound("No mapping '" + mapping + "' is known."));
     String name = feed.strip();
-    if (!name.matches("[\\p{L}\\p{N} ._-]{1,64}")) {
-      throw new Refused(
-          "Name the feed the files come from: letters, digits, spaces and . _ - only.");
+    if (FeedNames.refusal(name) != null) {
+      throw new Refused(FeedNames.refusal(name));
     }
     List<Uploads.Incoming> incoming = new ArrayList<>();
     for (MultipartFile file : files) {

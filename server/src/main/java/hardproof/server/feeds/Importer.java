@@ -14,6 +14,7 @@ import hardproof.server.estate.FactTables;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.schedule.Schedules;
 import hardproof.server.storage.Database;
+import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -48,6 +49,13 @@ public final class Importer {
     TAKE_NONE
   }
 
+  private static void refuseName(String feed) {
+    String refusal = FeedNames.refusal(feed);
+    if (refusal != null) {
+      throw new Refused(refusal);
+    }
+  }
+
   /** What the bundle would change. Stores nothing. */
   public List<FileResult> preview(Bundle bundle, String feed, Instant now) {
     return preview(bundle, feed, now, ImportProgress.UNWATCHED);
@@ -56,6 +64,7 @@ public final class Importer {
   /** As {@link #preview(Bundle, String, Instant)}, watched. */
   public List<FileResult> preview(
       Bundle bundle, String feed, Instant now, ImportProgress progress) {
+    refuseName(feed);
     List<FileResult> results = unknown(bundle);
     Set<BundleFile> listings = new FeedStore(database).fullListings(feed);
     for (Bundle.Member file : bundle.files()) {
@@ -84,6 +93,7 @@ public final class Importer {
       String by,
       WithRejections choice,
       ImportProgress progress) {
+    refuseName(feed);
     Instant now = database.notBefore(clock);
     List<FileResult> results = unknown(bundle);
     FeedStore feeds = new FeedStore(database);

@@ -69,6 +69,18 @@ public final class Inbox {
       return 0;
     }
     String feed = folder.getFileName().toString();
+    String refusal = FeedNames.refusal(feed);
+    if (refusal != null) {
+      for (Path file : files) {
+        String name = file.getFileName().toString();
+        settle(
+            folder,
+            file,
+            List.of(FileResult.none(new Rejection(name, 0, null, null, refusal), null)));
+      }
+      LOG.warn("the inbox has a folder that can be no feed: {}", refusal);
+      return files.size();
+    }
     Path work = Files.createTempDirectory("hard-proof-inbox-");
     try {
       Bundle bundle = Bundle.of(files, work, mappings.find(feed).orElse(null));

@@ -6,6 +6,7 @@ import hardproof.core.findings.Findings;
 import hardproof.proving.drills.DrillLimits;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
+import hardproof.proving.databases.SqliteDatabase;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.criteria.StandardStore;
 import hardproof.server.drills.BaselineStore;
@@ -33,10 +34,12 @@ import hardproof.server.integrity.SweepStore;
 import hardproof.server.integrity.Sweeps;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.proof.Evaluated;
+import hardproof.server.policies.ExceptionDesk;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.storage.DataFolder;
 import hardproof.server.storage.Database;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -76,9 +79,12 @@ public final class Installation implements AutoCloseable {
   private final PackBuilder packBuilder;
   private final PackStore packs;
 
-  private Installation(DataFolder folder, Clock clock) throws IOException {
+  private Installation(DataFolder folder, Clock clock, List<Path> stores) throws IOException {
     this.folder = folder;
     this.clock = clock;
+    folder.keepToOwner();
+    this.sandboxes = new Sandboxes(folder.sandboxes(), RESERVE_BYTES);
+    SqliteDatabase.temporaryFilesIn(sandboxes.temporary());
     this.database = Database.open(folder.database());
     this.runs = new RunStore(database);
     this.checks = new CheckStore(database);
@@ -88,7 +94,6 @@ public final class Installation implements AutoCloseable {
     this.evaluations = new Evaluations(database, facts, standards::inForceAt, clock);
     this.findingLog = new FindingLog(database);
     this.feeds = new FeedStore(database);
-    this.sandboxes = new Sandboxes(folder.sandboxes(), RESERVE_BYTES);
     this.engines = new Engines(folder.root().resolve("engine-test"));
     this.runner = new DrillRunner(sandboxes, engines, DrillLimits.usual());
     this.screens = new ScreenStore(database);
@@ -96,7 +101,8 @@ public final class Installation implements AutoCloseable {
     this.signer = EventSigner.open(folder.keys());
     this.outside = new OutsideChecks(database, signer, clock);
     Supplier<Estate> estate = () -> evaluations.now().estate();
-    this.orders = new DrillOrders(runner, runs, sandboxes, checks, screens, baselines, clock);
+    this.orders = new DrillOrders(
+        runner, runs, sandboxes, checks, screens, baselines, AllowedStores.of(folder, stores), clock);
     this.queue =
         new RunQueue(runs, orders, screens, baselines, outside, runner, sandboxes, estate, clock);
     this.searches = new PointSearches(database, runs, orders, queue, estate, clock);
@@ -106,6 +112,7 @@ public final class Installation implements AutoCloseable {
     this.programmes = new Programmes(database, programmeStore, runs, orders, estate);
     this.packBuilder = new PackBuilder(runs);
     this.packs = new PackStore(database, folder, packBuilder);
+    folder.keepToOwner();
   }
 
   /** What drills and read-backs had shown by an instant, in the order they ended. */
@@ -122,10 +129,21 @@ public final class Installation implements AutoCloseable {
   }
 
   /**
+   * Stores may lie where the data folder's own setting allows it.
+   *
    * @throws Database.NotOurDatabase when the folder's database is not one of ours
    */
   public static Installation open(DataFolder folder, Clock clock) throws IOException {
-    return new Installation(folder, clock);
+    return open(folder, clock, List.of());
+  }
+
+  /**
+   * @param stores folders that stores may lie in, besides those that the data folder's setting allows
+   * @throws AllowedStores.NotAllowed when one of them, or the setting, can't be accepted
+   */
+  public static Installation open(DataFolder folder, Clock clock, List<Path> stores)
+      throws IOException {
+    return new Installation(folder, clock, stores);
   }
 
   public DataFolder folder() {
@@ -190,6 +208,10 @@ public final class Installation implements AutoCloseable {
 
   public OwnFacts ownFacts() {
     return new OwnFacts(database);
+  }
+
+  public ExceptionDesk exceptionDesk() {
+    return new ExceptionDesk(() -> evaluations.now().estate(), facts, ownFacts());
   }
 
   /** Writes down what the present evaluation found that was not found before, and what it closes. */

@@ -1,6 +1,8 @@
 package hardproof.server.integrity;
 
 import hardproof.core.facts.Estate;
+import hardproof.proving.stores.StoreRoots;
+import hardproof.server.drills.DrillOrders;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
@@ -33,11 +35,14 @@ class IntegrityController {
   private final Evaluations evaluations;
   private final SweepStore store;
   private final Sweeps sweeps;
+  private final StoreRoots roots;
   private Estate seen;
   private IntegrityView made;
 
-  IntegrityController(Evaluations evaluations, SweepStore store, Sweeps sweeps) {
+  IntegrityController(
+      Evaluations evaluations, SweepStore store, Sweeps sweeps, DrillOrders orders) {
     this.evaluations = evaluations;
+    this.roots = orders.roots();
     this.store = store;
     this.sweeps = sweeps;
   }
@@ -45,12 +50,12 @@ class IntegrityController {
   @GetMapping("/integrity")
   IntegrityView integrity(@RequestParam(required = false) Instant asAt) {
     if (asAt != null) {
-      return IntegrityView.of(evaluations.at(asAt).estate());
+      return IntegrityView.of(evaluations.at(asAt).estate(), roots);
     }
     Estate now = evaluations.now().estate();
     synchronized (this) {
       if (seen != now) {
-        made = IntegrityView.of(now);
+        made = IntegrityView.of(now, roots);
         seen = now;
       }
       return made;

@@ -11,6 +11,7 @@ import hardproof.core.facts.Usability;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.server.web.MayBeAbsent;
+import hardproof.proving.stores.StoreRoots;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -83,7 +84,7 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
   /** A point by its key and data time. */
   record PointRef(String point, Instant dataTime) {}
 
-  static IntegrityView of(Estate estate) {
+  static IntegrityView of(Estate estate, StoreRoots roots) {
     Map<String, Tally> tallies = new LinkedHashMap<>();
     for (Store store : estate.facts().stores()) {
       tallies.put(store.key(), new Tally());
@@ -118,7 +119,7 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
     damaged.sort(Comparator.comparing(Damage::found).reversed().thenComparing(Damage::point));
     return new IntegrityView(
         estate.asAt(),
-        estate.facts().stores().stream().map(s -> tallies.get(s.key()).view(s)).toList(),
+        estate.facts().stores().stream().map(s -> tallies.get(s.key()).view(s, roots)).toList(),
         damaged);
   }
 
@@ -147,14 +148,14 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
       newest = newest == null || read.isAfter(newest) ? read : newest;
     }
 
-    StoreRead view(Store s) {
+    StoreRead view(Store s, StoreRoots roots) {
       return new StoreRead(
           s.key(),
           s.name(),
           s.site() == null ? "" : s.site(),
           s.medium().code(),
           !Boolean.FALSE.equals(s.online()),
-          s.path() != null && java.nio.file.Files.isDirectory(java.nio.file.Path.of(s.path())),
+          s.path() != null && roots.open(s.path()).reachable(),
           s.throughput(),
           artifacts,
           bytes,

@@ -20,10 +20,8 @@ import hardproof.proving.drills.DrillOptions;
 import hardproof.proving.drills.DrillRequest;
 import hardproof.proving.drills.DrillResult;
 import hardproof.proving.drills.DrillRunner;
-import hardproof.proving.stores.FolderStore;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.web.Refused;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -254,7 +252,7 @@ public final class Sweeps implements AutoCloseable {
         point.dataTime(),
         place.key(),
         place.name(),
-        new FolderStore(Path.of(place.path())),
+        orders.roots().open(place.path()),
         Method.READ_THROUGH,
         List.of(artifact.get()),
         List.of(),

@@ -3,6 +3,7 @@ package hardproof.server.policies;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.OwnCriterion;
 import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Coverage;
 import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
@@ -12,8 +13,8 @@ import hardproof.server.estate.OwnFacts;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
-import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -26,6 +27,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -45,13 +47,14 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/exceptions")
 class ExceptionController {
   private final Evaluations evaluations;
-  private final FactStore facts;
+  private final ExceptionDesk desk;
   private final OwnFacts own;
   private final Clock clock;
 
-  ExceptionController(Evaluations evaluations, FactStore facts, OwnFacts own, Clock clock) {
+  ExceptionController(
+      Evaluations evaluations, ExceptionDesk desk, OwnFacts own, Clock clock) {
     this.evaluations = evaluations;
-    this.facts = facts;
+    this.desk = desk;
     this.own = own;
     this.clock = clock;
   }
@@ -61,7 +64,11 @@ class ExceptionController {
    *
    * @param criterion absent when whole resources are left out
    * @param scope in words; {@code selector} as JSON
+   * @param claimedApprover who approved it, as its feed says; that counts for nothing here
+   * @param covers how much of the estate the scope chooses, in words
+   * @param wide whether that is more than a tenth of the estate, or a whole tier
    * @param feed where it comes from; "written here" for those made on the screen
+   * @param objection why who asks may not decide it; absent when they may
    * @param edited when this state was recorded; to be sent back as If-Match
    */
   record ExceptionView(
@@ -75,17 +82,23 @@ class ExceptionController {
       @MayBeAbsent String proposedBy,
       @MayBeAbsent String approvedBy,
       @MayBeAbsent String refusedBy,
+      @MayBeAbsent String claimedApprover,
       @MayBeAbsent Instant from,
       @MayBeAbsent Instant until,
       int resources,
+      String covers,
+      boolean wide,
       String feed,
+      @MayBeAbsent String objection,
       Instant edited) {}
 
   @GetMapping
-  List<ExceptionView> exceptions(@RequestParam(required = false) Instant asAt) {
+  List<ExceptionView> exceptions(
+      @RequestParam(required = false) Instant asAt, Principal person) {
     Estate estate = evaluations.at(asAt).estate();
     return estate.facts().exceptions().stream()
-        .map(e -> view(e, estate))
+        .map(e -> view(e, estate, person.getName()))
+        .flatMap(Optional::stream)
         .sorted(Comparator.comparing((ExceptionView v) -> order(v.state()))
             .thenComparing(v -> v.until() == null ? Instant.MAX : v.until())
             .thenComparing(ExceptionView::key))
@@ -98,10 +111,16 @@ class ExceptionController {
         : Coded.of(AcceptedException.State.class, state).ordinal();
   }
 
-  private ExceptionView view(AcceptedException e, Estate estate) {
-    FactStore.FactState state =
-        facts.fact(BundleFile.EXCEPTIONS, List.of(e.key())).orElse(null);
-    return new ExceptionView(
+  /** Empty where a decision about a feed's proposal stands in its place. */
+  private Optional<ExceptionView> view(AcceptedException e, Estate estate, String person) {
+    FactStore.FactState state = desk.state(e.key());
+    String feed = state == null ? "" : state.feed();
+    if (!feed.equals(OwnFacts.FEED)
+        && ExceptionDesk.decisionAbout(e, feed, estate.facts().exceptions()).isPresent()) {
+      return Optional.empty();
+    }
+    Coverage coverage = estate.coverage(e.scope());
+    return Optional.of(new ExceptionView(
         e.key(),
         e.stateAt(estate.asAt()).code(),
         e.scope().words(),
@@ -114,11 +133,15 @@ class ExceptionController {
         e.proposedBy(),
         e.approvedBy(),
         e.refusedBy(),
+        e.claimedApprover(),
         e.from(),
         e.until(),
-        estate.matching(e.scope()).size(),
-        state == null ? "" : state.feed(),
-        state == null ? Instant.EPOCH : state.recordedAt());
+        coverage.resources(),
+        coverage.sentence(),
+        coverage.wide(),
+        feed,
+        desk.objection(e, state, person),
+        state == null ? Instant.EPOCH : state.recordedAt()));
   }
 
   /**
@@ -188,7 +211,12 @@ class ExceptionController {
             .anyMatch(criterion::equals);
   }
 
-  record Decision(@NotNull Boolean approve) {}
+  /**
+   * A decision.
+   *
+   * @param resources how many it covers, as the person saw; needed to approve what covers much
+   */
+  record Decision(@NotNull Boolean approve, @MayBeAbsent Integer resources) {}
 
   @PostMapping("/{key}/decision")
   @ResponseStatus(HttpStatus.NO_CONTENT)
@@ -197,54 +225,28 @@ class ExceptionController {
       @RequestHeader("If-Match") String seen,
       @Valid @RequestBody Decision decision,
       Principal person) {
-    AcceptedException exception = find(key);
-    Instant now = clock.instant();
-    if (exception.stateAt(now) != AcceptedException.State.PROPOSED) {
-      throw new Refused("'" + key + "' is decided already: it is "
-          + exception.stateAt(now).code().replace('-', ' ') + ".");
-    }
-    if (person.getName().equalsIgnoreCase(exception.proposedBy())) {
-      throw new Refused("You proposed this yourself; another person must decide.");
-    }
-    put(
-        decision.approve()
-            ? exception.approved(person.getName())
-            : exception.refused(person.getName()),
-        seen,
-        person);
-  }
-
-  /** Ends an exception now. What it accepted is a finding again. */
-  @PostMapping("/{key}/end")
-  @ResponseStatus(HttpStatus.NO_CONTENT)
-  void end(@PathVariable String key, @RequestHeader("If-Match") String seen, Principal person) {
-    AcceptedException exception = find(key);
-    Instant now = clock.instant().truncatedTo(ChronoUnit.MILLIS);
-    AcceptedException.State state = exception.stateAt(now);
-    if (state != AcceptedException.State.IN_FORCE && state != AcceptedException.State.PROPOSED) {
-      throw new Refused("'" + key + "' is not in force: there is nothing to end.");
-    }
-    put(
-        state == AcceptedException.State.PROPOSED
-            ? exception.refused(person.getName())
-            : exception.endingAt(now),
-        seen,
-        person);
-  }
-
-  private AcceptedException find(String key) {
-    return evaluations.now().estate().facts().exceptions().stream()
-        .filter(e -> e.key().equals(key))
-        .findFirst()
-        .orElseThrow(() -> new NotFound("No exception '" + key + "' is known."));
-  }
-
-  private void put(AcceptedException changed, String seen, Principal person) {
-    own.put(
-        BundleFile.EXCEPTIONS,
-        changed,
+    desk.decide(
+        key,
+        decision.approve(),
         IfMatch.seen(seen),
+        decision.resources(),
         person.getName(),
         clock.instant().truncatedTo(ChronoUnit.MILLIS));
+  }
+
+  /** Ends an exception now, so that what it accepted is a finding again; or takes a proposal back. */
+  @PostMapping("/{key}/end")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void end(
+      @PathVariable String key,
+      @RequestHeader("If-Match") String seen,
+      HttpServletRequest request,
+      Principal person) {
+    desk.end(
+        key,
+        IfMatch.seen(seen),
+        request.isUserInRole("APPROVER"),
+        person.getName(),
+        clock.instant());
   }
 }

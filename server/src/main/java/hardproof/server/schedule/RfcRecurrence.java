@@ -4,9 +4,12 @@ import hardproof.core.schedule.Recurrence;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.util.Iterator;
+import java.util.NoSuchElementException;
 import java.util.Optional;
 import java.util.TimeZone;
 import org.dmfs.rfc5545.DateTime;
+import org.dmfs.rfc5545.Duration;
 import org.dmfs.rfc5545.recur.InvalidRecurrenceRuleException;
 import org.dmfs.rfc5545.recur.RecurrenceRule;
 import org.dmfs.rfc5545.recur.RecurrenceRule.RfcMode;
@@ -17,6 +20,8 @@ import org.dmfs.rfc5545.recur.RecurrenceRuleIterator;
  * is moved forward by the gap; one that comes twice is taken once.
  */
 public final class RfcRecurrence implements Recurrence {
+  private static final int LONGEST = 1_000;
+
   private final RecurrenceRule rule;
   private final TimeZone zone;
   private final DateTime start;
@@ -40,8 +45,12 @@ public final class RfcRecurrence implements Recurrence {
           "'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
     }
     try {
+      if (rule.length() > LONGEST) {
+        throw new IllegalArgumentException("longer than " + LONGEST + " characters");
+      }
       RecurrenceRule read =
           new RecurrenceRule(rule.strip().replaceFirst("(?i)^RRULE:", ""), RfcMode.RFC5545_STRICT);
+      RuleBounds.check(read);
       LocalDateTime local = LocalDateTime.ofInstant(start, zoneId);
       TimeZone timeZone = TimeZone.getTimeZone(zoneId);
       RfcRecurrence recurrence = new RfcRecurrence(
@@ -67,16 +76,72 @@ public final class RfcRecurrence implements Recurrence {
 
   @Override
   public Optional<Instant> nextAfter(Instant instant) {
-    RecurrenceRuleIterator dates = rule.iterator(start);
+    Iterator<Instant> starts = startsAfter(instant);
+    return starts.hasNext() ? Optional.of(starts.next()) : Optional.empty();
+  }
+
+  @Override
+  public Iterator<Instant> startsAfter(Instant instant) {
+    DateTime from = new DateTime(zone, instant.toEpochMilli());
+    RecurrenceRuleIterator dates = rule.iterator(counted(from));
     if (rule.getCount() == null) {
-      dates.fastForward(new DateTime(zone, instant.toEpochMilli()));
+      dates.fastForward(from);
     }
-    while (dates.hasNext()) {
-      Instant next = Instant.ofEpochMilli(dates.nextMillis());
-      if (next.isAfter(instant)) {
-        return Optional.of(next);
+    return new After(dates, instant);
+  }
+
+  /**
+   * Where counting begins. A rule that comes round within a day in whole steps is the same counted from
+   * the same hour of a later day, and need not go through millions of minutes.
+   */
+  private DateTime counted(DateTime from) {
+    long steps = switch (rule.getFreq()) {
+      case HOURLY -> 24;
+      case MINUTELY -> 24 * 60;
+      default -> 0;
+    };
+    DateTime near = from.addDuration(new Duration(-1, 2, 0));
+    boolean whole = steps > 0 && steps % rule.getInterval() == 0 && rule.getCount() == null;
+    return whole && near.after(start)
+        ? new DateTime(
+            zone,
+            near.getYear(),
+            near.getMonth(),
+            near.getDayOfMonth(),
+            start.getHours(),
+            start.getMinutes(),
+            start.getSeconds())
+        : start;
+  }
+
+  /** The dates after an instant. */
+  private static final class After implements Iterator<Instant> {
+    private final RecurrenceRuleIterator dates;
+    private final Instant instant;
+    private Instant next;
+
+    After(RecurrenceRuleIterator dates, Instant instant) {
+      this.dates = dates;
+      this.instant = instant;
+    }
+
+    @Override
+    public boolean hasNext() {
+      while (next == null && dates.hasNext()) {
+        Instant date = Instant.ofEpochMilli(dates.nextMillis());
+        next = date.isAfter(instant) ? date : null;
       }
+      return next != null;
     }
-    return Optional.empty();
+
+    @Override
+    public Instant next() {
+      if (!hasNext()) {
+        throw new NoSuchElementException("the rule has no later date");
+      }
+      Instant given = next;
+      next = null;
+      return given;
+    }
   }
 }

@@ -5,8 +5,12 @@ import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.List;
+import java.util.stream.Stream;
 
 /** Everything that one installation keeps, in one folder. */
 public record DataFolder(Path root) {
@@ -46,6 +50,34 @@ public record DataFolder(Path root) {
     return root.resolve("keys");
   }
 
+  /** Folders that stores may lie in, one a line; written by whoever runs this installation. */
+  public Path storeRoots() {
+    return root.resolve("store-roots");
+  }
+
+  /**
+   * Makes the folder, and takes every right to it and to what lies in it from everybody but its owner:
+   * password hashes, keys and restored data are in there. Also what an older version made.
+   */
+  public void keepToOwner() throws IOException {
+    Files.createDirectories(root);
+    if (!root.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+      return;
+    }
+    Files.setPosixFilePermissions(root, PosixFilePermissions.fromString("rwx------"));
+    List<Path> inside;
+    try (Stream<Path> list = Files.list(root)) {
+      inside = list.toList();
+    }
+    for (Path path : inside) {
+      if (Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS)) {
+        Files.setPosixFilePermissions(path, PosixFilePermissions.fromString("rwx------"));
+      } else if (Files.isRegularFile(path, LinkOption.NOFOLLOW_LINKS)) {
+        Files.setPosixFilePermissions(path, PosixFilePermissions.fromString("rw-------"));
+      }
+    }
+  }
+
   /** The stand-in stores of the demo estate. */
   public Path demo() {
     return root.resolve("demo");
@@ -58,7 +90,7 @@ public record DataFolder(Path root) {
    * @return null when another process has it
    */
   public FileLock tryLock() throws IOException {
-    Files.createDirectories(root);
+    keepToOwner();
     FileChannel channel = FileChannel.open(
         root.resolve("in-use"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
     try {

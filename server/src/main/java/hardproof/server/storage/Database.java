@@ -8,6 +8,7 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
@@ -110,6 +111,13 @@ public final class Database implements AutoCloseable {
    */
   public static Database open(Path file, Duration patience) throws IOException {
     Files.createDirectories(file.toAbsolutePath().getParent());
+    if (!Files.exists(file)
+        && file.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+      // SQLite gives the files beside it the same rights.
+      Files.createFile(
+          file,
+          PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+    }
     boolean current = refuseForeign(file) == SCHEMA;
     String url = "jdbc:sqlite:" + file.toAbsolutePath() + "?busy_timeout=" + patience.toMillis()
         + "&foreign_keys=true&cache_size=-65536";

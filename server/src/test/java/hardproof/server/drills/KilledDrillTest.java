@@ -33,7 +33,8 @@ class KilledDrillTest extends WithEstate {
     public static void main(String[] args) throws IOException {
       int step = Integer.parseInt(args[1]);
       HandClock clock = new HandClock(Instant.parse(args[2]));
-      Installation installation = Installation.open(new DataFolder(Path.of(args[0])), clock);
+      Installation installation = Installation.open(
+          new DataFolder(Path.of(args[0])), clock, List.of(Path.of(args[0]).getParent()));
       installation.queue().onChange(id -> {
         Run run = installation.runs().find(id).orElseThrow();
         boolean begun = run.steps().size() > step && run.steps().get(step).startedAt() != null;

@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -120,5 +121,39 @@ class RfcRecurrenceTest {
     assertThatThrownBy(() -> RfcRecurrence.of("FREQ=DAILY", "Europe/Atlantis", START))
         .isInstanceOf(IllegalArgumentException.class)
         .hasMessageContaining("'Europe/Atlantis' is no time zone");
+  }
+
+  /** Counted from a later day it must be the same; against the plain counting from the beginning. */
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "FREQ=MINUTELY;INTERVAL=15",
+        "FREQ=MINUTELY;INTERVAL=480;BYDAY=MO,SU",
+        "FREQ=HOURLY;INTERVAL=6;BYMONTH=3,10",
+        "FREQ=HOURLY;BYHOUR=1,2,3;BYMINUTE=30",
+        "FREQ=MINUTELY;INTERVAL=7"
+      })
+  void oftenIsTheSameFromWhereverItIsCounted(String rule) throws Exception {
+    Instant begin = Instant.parse("2026-02-27T22:07:00Z");
+    for (String zone : List.of("Europe/Oslo", "UTC", "Pacific/Apia")) {
+      var dates = new org.dmfs.rfc5545.recur.RecurrenceRule(rule)
+          .iterator(begin.toEpochMilli(), java.util.TimeZone.getTimeZone(zone));
+      List<Instant> all = new java.util.ArrayList<>();
+      for (int i = 0; i < 40_000 && dates.hasNext(); i++) {
+        all.add(Instant.ofEpochMilli(dates.nextMillis()));
+      }
+      RfcRecurrence recurrence = RfcRecurrence.of(rule, zone, begin);
+      for (int i = 3; i < Math.min(all.size(), 40_000) - 60; i += 977) {
+        Instant after = all.get(i);
+        Iterator<Instant> found = recurrence.startsAfter(after);
+        for (int k = i + 1; k < i + 50; k++) {
+          Instant expected = all.get(k);
+          // Of an hour that a clock change brings twice, both count the first.
+          if (expected.isAfter(after)) {
+            assertThat(found.next()).as("%s in %s after %s", rule, zone, after).isEqualTo(expected);
+          }
+        }
+      }
+    }
   }
 }
