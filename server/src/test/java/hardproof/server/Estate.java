@@ -2,6 +2,7 @@ package hardproof.server;
 
 import hardproof.proving.checksums.Sha256;
 import hardproof.server.feeds.Bundle;
+import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.FileResult;
 import hardproof.server.feeds.Importer.WithRejections;
 import hardproof.server.installation.Installation;
@@ -16,6 +17,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Set;
 
 /**
  * A data folder with a small estate: workload W of tier 3 with the share SHARE (a full and an
@@ -132,6 +134,13 @@ public final class Estate implements AutoCloseable {
   /** Takes a file's good rows by feed "test". */
   public FileResult take(String name, String content) throws IOException {
     return take("test", WithRejections.TAKE_GOOD_ROWS, write(name, content)).get(0);
+  }
+
+  /** Says how often a feed should come. */
+  public boolean expect(String feed, Duration every) {
+    return installation
+        .feeds()
+        .say(feed, new FeedStore.Setting(every, Set.of()), "tester", clock.instant());
   }
 
   public List<FileResult> take(String feed, WithRejections choice, Path... files)

@@ -54,4 +54,25 @@ public record DrillFact(
   public Duration took() {
     return Duration.between(started, worked);
   }
+
+  /** The same with another state of its clean-up. */
+  public DrillFact withCleanup(CleanupState other) {
+    return new DrillFact(
+        run,
+        resource,
+        point,
+        store,
+        method,
+        reaches,
+        restore,
+        checks,
+        other,
+        started,
+        worked,
+        ended,
+        bytes,
+        blamedPoint,
+        blamedStore,
+        sentence);
+  }
 }

@@ -22,10 +22,15 @@ import java.util.zip.ZipInputStream;
 
 /** Reads a zipped bag and holds it to RFC 8493: complete, and every checksum right. */
 public final class BagReader {
-  private static final long MAX_FILE_BYTES = 1L << 30;
+  /** The declaration of RFC 8493 section 2.1.1; other versions of BagIt are not read here. */
+  static final String DECLARATION = "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n";
+
+  private static final long MAX_BYTES = 1L << 30;
+  private static final int MAX_FILES = 200_000;
 
   private final Map<String, byte[]> files = new TreeMap<>();
   private final List<String> faults = new ArrayList<>();
+  private String top;
 
   private BagReader() {}
 
@@ -65,8 +70,13 @@ public final class BagReader {
     return bytes == null ? null : new String(bytes, StandardCharsets.UTF_8);
   }
 
+  /** Name of the one folder that all files are in; empty when there is none. */
+  public String top() {
+    return top == null ? "" : top;
+  }
+
   private void read(ZipFile zip) throws IOException {
-    String top = null;
+    long bytes = 0;
     Enumeration<? extends ZipEntry> entries = zip.entries();
     while (entries.hasMoreElements()) {
       ZipEntry entry = entries.nextElement();
@@ -85,14 +95,15 @@ public final class BagReader {
         faults.add("the zip holds more than one folder: " + name);
         continue;
       }
-      if (entry.getSize() > MAX_FILE_BYTES) {
-        faults.add(name + " is larger than any file of a pack");
+      if (entry.getSize() > MAX_BYTES - bytes || files.size() >= MAX_FILES) {
+        faults.add(name + " makes it larger than any pack");
         continue;
       }
       try (InputStream in = zip.getInputStream(entry)) {
-        byte[] content = in.readNBytes((int) Math.min(Integer.MAX_VALUE - 8, MAX_FILE_BYTES + 1));
-        if (content.length > MAX_FILE_BYTES) {
-          faults.add(name + " is larger than any file of a pack");
+        byte[] content = in.readNBytes((int) (MAX_BYTES - bytes));
+        bytes += content.length;
+        if (in.read() >= 0) {
+          faults.add(name + " makes it larger than any pack");
         } else if (files.put(name.substring(slash + 1), content) != null) {
           faults.add("the zip holds " + name + " twice");
         }
@@ -135,6 +146,9 @@ public final class BagReader {
     String declaration = text("bagit.txt");
     if (declaration == null || !declaration.startsWith("BagIt-Version: ")) {
       faults.add("bagit.txt is missing or is no bag declaration");
+    } else if (!declaration.replace("\r\n", "\n").equals(DECLARATION)) {
+      faults.add("bagit.txt declares another version of BagIt than 1.0, or another encoding than"
+          + " UTF-8");
     }
     Map<String, String> payload = sums("manifest-sha256.txt");
     Map<String, String> tags = sums("tagmanifest-sha256.txt");

@@ -22,6 +22,7 @@ public final class BagWriter {
   private final String top;
   private final Map<String, byte[]> payload = new TreeMap<>();
   private final Map<String, byte[]> tags = new TreeMap<>();
+  private final Map<String, String> info = new LinkedHashMap<>();
 
   /**
    * @param top name of the folder everything is in
@@ -53,27 +54,38 @@ public final class BagWriter {
     tags.put(path, content.getBytes(StandardCharsets.UTF_8));
   }
 
-  /**
-   * Writes the zip.
-   *
-   * @param info lines of bag-info.txt; Payload-Oxum is added
-   */
-  public void write(OutputStream out, Map<String, String> info) throws IOException {
+  /** Lines of bag-info.txt; Payload-Oxum is added. */
+  public void info(Map<String, String> lines) {
+    info.clear();
+    info.putAll(lines);
+  }
+
+  /** Name of the one folder that all files are in. */
+  public String top() {
+    return top;
+  }
+
+  /** Every file by its path in the bag, manifests too. */
+  public Map<String, byte[]> files() {
     long octets = payload.values().stream().mapToLong(b -> b.length).sum();
     Map<String, String> lines = new LinkedHashMap<>(info);
     lines.put("Payload-Oxum", octets + "." + payload.size());
     StringBuilder bagInfo = new StringBuilder();
     lines.forEach((k, v) ->
         bagInfo.append(k).append(": ").append(v.replaceAll("\\s+", " ")).append('\n'));
-    tag("bagit.txt", "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n");
+    tag("bagit.txt", BagReader.DECLARATION);
     tag("bag-info.txt", bagInfo.toString());
     tag("manifest-sha256.txt", manifest(payload));
-    String tagManifest = manifest(tags);
+    Map<String, byte[]> all = new TreeMap<>(payload);
+    all.putAll(tags);
+    all.put("tagmanifest-sha256.txt", manifest(tags).getBytes(StandardCharsets.UTF_8));
+    return all;
+  }
+
+  /** Writes the zip. */
+  public void write(OutputStream out) throws IOException {
     try (ZipOutputStream zip = new ZipOutputStream(out, StandardCharsets.UTF_8)) {
-      Map<String, byte[]> all = new TreeMap<>(payload);
-      all.putAll(tags);
-      all.put("tagmanifest-sha256.txt", tagManifest.getBytes(StandardCharsets.UTF_8));
-      for (Map.Entry<String, byte[]> file : all.entrySet()) {
+      for (Map.Entry<String, byte[]> file : files().entrySet()) {
         ZipEntry entry = new ZipEntry(top + "/" + file.getKey());
         entry.setTimeLocal(ZIP_TIME);
         zip.putNextEntry(entry);

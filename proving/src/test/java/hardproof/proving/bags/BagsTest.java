@@ -29,8 +29,9 @@ class BagsTest {
     bag.payload("drills/7/log ü.txt", "done\n");
     bag.tag("VERIFY.txt", "how\n");
     Path zip = temp.resolve(name);
+    bag.info(Map.of("Source-Organization", "Tarnwick\nFerries"));
     try (OutputStream out = Files.newOutputStream(zip)) {
-      bag.write(out, Map.of("Source-Organization", "Tarnwick\nFerries"));
+      bag.write(out);
     }
     return zip;
   }

@@ -186,7 +186,7 @@ class RestoreFormatsTest extends WithStore {
     bag.payload("data/a.txt", "one".getBytes(StandardCharsets.UTF_8));
     bag.payload("data/sub/b.txt", "two".getBytes(StandardCharsets.UTF_8));
     try (var out = Files.newOutputStream(zip)) {
-      bag.write(out, java.util.Map.of());
+      bag.write(out);
     }
     Artifact good = put("bag.zip", "bag.zip", Files.readAllBytes(zip), null);
     DrillResult result = run(Method.FULL_RESTORE, good);

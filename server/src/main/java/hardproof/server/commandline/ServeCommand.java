@@ -99,6 +99,7 @@ final class ServeCommand implements Callable<Integer> {
         .outside()
         .answersTo(ownAddress == null ? here(host, bound) : ownAddress.replaceAll("/+$", ""));
     installation.sandboxes().removeAside();
+    installation.packs().removeHalfMade();
     installation.queue().recover();
     installation.queue().start(DRILLS_AT_ONCE);
     installation.searches().recover();

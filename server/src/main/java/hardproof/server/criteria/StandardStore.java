@@ -92,8 +92,10 @@ public final class StandardStore {
         .sql(
             "SELECT name, version FROM standard_in_force WHERE since <= :at ORDER BY id DESC LIMIT 1")
         .param("at", instant.toEpochMilli())
-        .query((r, n) -> find(r.getString(1), r.getInt(2)).orElseThrow())
+        // The body is asked for when this is answered: each question holds one of few connections.
+        .query((r, n) -> Map.entry(r.getString(1), r.getInt(2)))
         .optional()
+        .map(chosen -> find(chosen.getKey(), chosen.getValue()).orElseThrow())
         .orElse(Standard.shipped());
   }
 

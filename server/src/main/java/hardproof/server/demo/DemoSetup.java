@@ -15,6 +15,7 @@ import hardproof.server.drills.Programme;
 import hardproof.server.drills.RunOrder;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.feeds.Bundle;
+import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.FileResult;
 import hardproof.server.feeds.Importer.WithRejections;
 import hardproof.server.installation.Installation;
@@ -28,6 +29,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.function.Consumer;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
@@ -70,8 +72,6 @@ public final class DemoSetup {
       people(installation, demo);
       settings(installation, demo, now);
       days(installation, demo, clock, folder.demo());
-      installation.feeds().expect("skerry-journal", Duration.ofHours(26));
-      installation.feeds().expect("inlet-journal", Duration.ofHours(26));
       say.accept("The demo estate is made ("
           + Wording.duration(Duration.ofNanos(System.nanoTime() - begun)) + "): "
           + Wording.count(installation.facts().counts().get(BundleFile.POINTS), "point", "points")
@@ -158,6 +158,12 @@ public final class DemoSetup {
         }
         clock.set(delivery.received());
         deliver(installation, delivery, work, clock);
+        if (delivery.feed().endsWith("-journal")
+            && installation.feeds().setting(delivery.feed()).isEmpty()) {
+          FeedStore.Setting daily =
+              new FeedStore.Setting(Duration.ofHours(26), EnumSet.noneOf(BundleFile.class));
+          installation.feeds().say(delivery.feed(), daily, "administrator", clock.instant());
+        }
         if (delivery.file().startsWith("exceptions")) {
           decide(installation, demo, clock);
         }

@@ -61,6 +61,40 @@ public record Run(
       long totalBytes,
       String message) {}
 
+  /** The same with its steps. */
+  Run with(List<Step> others) {
+    return new Run(
+        id,
+        resource,
+        point,
+        store,
+        method,
+        checksAsked,
+        options,
+        programme,
+        requestedBy,
+        reason,
+        queuedAt,
+        startedAt,
+        workedUntil,
+        endedAt,
+        awaits,
+        awaitUntil,
+        restore,
+        checks,
+        cleanup,
+        hold,
+        holdUntil,
+        reaches,
+        bytes,
+        reading,
+        newestData,
+        blamedPoint,
+        blamedStore,
+        sentence,
+        others);
+  }
+
   public boolean ended() {
     return endedAt != null;
   }

@@ -296,7 +296,7 @@ public final class RunQueue implements AutoCloseable {
       if (run.hold().isZero()) {
         removeSandbox(store.find(id).orElseThrow());
       } else {
-        store.cleanup(id, CleanupState.HOLDING);
+        store.cleanup(id, CleanupState.HOLDING, now);
       }
     }
     changed(id);
@@ -371,10 +371,10 @@ public final class RunQueue implements AutoCloseable {
   private void tryToRemove(Run run) throws IOException {
     try {
       sandboxes.remove(run.id());
-      store.cleanup(run.id(), CleanupState.DONE);
+      store.cleanup(run.id(), CleanupState.DONE, clock.instant());
     } catch (IOException e) {
       if (run.cleanup() != CleanupState.FAILED) {
-        store.cleanup(run.id(), CleanupState.FAILED);
+        store.cleanup(run.id(), CleanupState.FAILED, clock.instant());
       }
       throw e;
     }

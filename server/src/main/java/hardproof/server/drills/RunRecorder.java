@@ -86,7 +86,7 @@ final class RunRecorder implements DrillWatcher {
 
   @Override
   public void cleanup(CleanupState state) {
-    store.cleanup(run, state);
+    store.cleanup(run, state, clock.instant());
     changed.accept(run);
   }
 

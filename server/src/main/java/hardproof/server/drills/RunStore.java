@@ -16,7 +16,9 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.jdbc.core.simple.JdbcClient.StatementSpec;
@@ -95,8 +97,9 @@ public final class RunStore {
         .reads()
         .sql(SELECT + " WHERE id = :id")
         .param("id", id)
-        .query((r, n) -> run(r, steps.of(id)))
-        .optional();
+        .query((r, n) -> run(r, List.of()))
+        .optional()
+        .map(this::withSteps);
   }
 
   /** Waiting and running ones, oldest first, with their steps. */
@@ -104,8 +107,16 @@ public final class RunStore {
     return database
         .reads()
         .sql(SELECT + " WHERE ended_at IS NULL ORDER BY queued_at, rowid")
-        .query((r, n) -> run(r, steps.of(r.getString("id"))))
-        .list();
+        .query((r, n) -> run(r, List.of()))
+        .list()
+        .stream()
+        .map(this::withSteps)
+        .toList();
+  }
+
+  /** A second question is asked when the first is answered: each holds one of few connections. */
+  private Run withSteps(Run run) {
+    return run.with(steps.of(run.id()));
   }
 
   /** Ended ones without their steps, newest first. */
@@ -118,14 +129,35 @@ public final class RunStore {
         .list();
   }
 
-  /** Every drill that had ended by {@code asAt}, as the evaluation sees it. */
+  /** Every drill that had ended by {@code asAt}, as it stood then. */
   public List<DrillFact> facts(Instant asAt) {
+    Map<String, CleanupState> later = cleanupsChangedAfter(asAt);
     return database
         .reads()
         .sql(SELECT + " WHERE ended_at <= :as_at ORDER BY ended_at, id")
         .param("as_at", asAt.toEpochMilli())
         .query((r, n) -> run(r, List.of()).fact())
-        .list();
+        .list()
+        .stream()
+        .map(f -> later.containsKey(f.run()) ? f.withCleanup(later.get(f.run())) : f)
+        .toList();
+  }
+
+  /** What the clean-up of runs stood at then, of those where it has changed since. */
+  private Map<String, CleanupState> cleanupsChangedAfter(Instant asAt) {
+    Map<String, CleanupState> states = new HashMap<>();
+    database.reads().sql("""
+            SELECT DISTINCT c.run, (SELECT state FROM cleanup_change b
+                             WHERE b.run = c.run AND b.at <= :as_at ORDER BY b.at DESC, b.rowid DESC LIMIT 1)
+              FROM cleanup_change c JOIN drill_run d ON d.id = c.run
+             WHERE c.at > :as_at AND d.ended_at <= :as_at
+            """).param("as_at", asAt.toEpochMilli()).query(r -> {
+      String before = r.getString(2);
+      states.put(
+          r.getString(1),
+          before == null ? CleanupState.NOT_DUE : Coded.of(CleanupState.class, before));
+    });
+    return states;
   }
 
   private static Awaits awaits(String code) {
@@ -178,8 +210,20 @@ public final class RunStore {
     change(id, "checks", to, from -> Transitions.check(Coded.of(ChecksState.class, from), to));
   }
 
-  void cleanup(String id, CleanupState to) {
-    change(id, "cleanup", to, from -> Transitions.check(Coded.of(CleanupState.class, from), to));
+  /**
+   * As {@link #restore}.
+   *
+   * @param now when it changed
+   */
+  void cleanup(String id, CleanupState to, Instant now) {
+    database.write(() -> {
+      change(id, "cleanup", to, from -> Transitions.check(Coded.of(CleanupState.class, from), to));
+      return write("INSERT INTO cleanup_change (run, at, state) VALUES (:run, :at, :state)")
+          .param("run", id)
+          .param("at", now.toEpochMilli())
+          .param("state", to.code())
+          .update();
+    });
   }
 
   private void change(

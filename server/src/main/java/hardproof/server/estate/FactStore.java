@@ -79,15 +79,18 @@ public final class FactStore {
     });
   }
 
-  /** Every feed with when it last came before {@code asAt}. */
+  /** Every feed that had come by {@code asAt}, with what was said of it then and when it last came. */
   public List<Feed> feeds(Instant asAt) {
     return database
         .reads()
         .sql("""
-            SELECT key, expected_every_ms,
-                   (SELECT max(received_at) FROM import_batch
-                     WHERE feed = feed.key AND received_at <= :as_at) AS last_received
-              FROM feed ORDER BY key
+            SELECT key, expected_every_ms, last_received FROM (
+              SELECT key, (SELECT max(received_at) FROM import_batch
+                            WHERE feed = feed.key AND received_at <= :as_at) AS last_received
+                FROM feed)
+              LEFT JOIN feed_setting s ON s.feed = key AND s.recorded_at <= :as_at
+               AND (s.replaced_at IS NULL OR s.replaced_at > :as_at)
+             WHERE last_received IS NOT NULL ORDER BY key
             """)
         .param("as_at", asAt.toEpochMilli())
         .query((rows, n) ->

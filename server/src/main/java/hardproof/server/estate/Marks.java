@@ -24,7 +24,7 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
                    (SELECT coalesce(max(id), 0) FROM import_batch
                      WHERE type IS NULL OR type NOT IN ('points', 'copies', 'jobs'))
                    || '/' || (SELECT coalesce(max(id), 0) FROM standard_in_force)
-                   || '/' || (SELECT coalesce(group_concat(key || coalesce(expected_every_ms, '')), '') FROM feed)
+                   || '/' || (SELECT count(*) FROM feed) || '/' || (SELECT coalesce(max(rowid), 0) FROM feed_setting)
             """)
         .query((r, n) ->
             new Marks(r.getLong(1), r.getLong(2), r.getLong(3), r.getLong(4), r.getString(5)))

@@ -1,7 +1,7 @@
 package hardproof.server.evidence;
 
+import hardproof.core.drills.DrillFact;
 import hardproof.core.wording.Wording;
-import hardproof.server.drills.Run;
 import java.time.Instant;
 import java.util.Locale;
 
@@ -9,42 +9,46 @@ import java.util.Locale;
 final class DrillLog {
   private DrillLog() {}
 
-  static String of(Run run) {
+  static String of(DrillFact fact, RunDetail detail) {
     StringBuilder log = new StringBuilder();
-    line(log, "run", run.id());
-    line(log, "resource", run.resource());
-    line(log, "point", run.point());
-    line(log, "read from", run.store());
-    line(log, "method", run.method().words());
-    line(log, "asked by", run.requestedBy());
-    line(log, "reason", run.reason());
-    line(log, "queued", run.queuedAt());
-    line(log, "started", run.startedAt());
-    line(log, "ended", run.endedAt());
-    line(log, "restore", run.restore().code());
-    line(log, "checks", run.checks().code());
-    line(log, "clean-up", run.cleanup().code());
-    line(log, "rung", run.reaches().code() + (run.fact().passed() ? ", reached" : ", not reached"));
-    line(log, "read", Wording.bytes(run.bytes()));
-    line(log, "newest", run.newestData());
-    line(log, "result", run.sentence());
-    run.checksAsked()
-        .forEach(c ->
-            line(log, "check", c.title() + (c.expected().isEmpty() ? "" : " = " + c.expected())));
+    line(log, "run", fact.run());
+    line(log, "resource", fact.resource());
+    line(log, "point", fact.point());
+    line(log, "read from", fact.store());
+    line(log, "method", fact.method().words());
+    line(log, "asked by", detail.requestedBy());
+    line(log, "reason", detail.reason());
+    line(log, "queued", detail.queuedAt());
+    line(log, "started", fact.started());
+    line(log, "ended", fact.ended());
+    line(log, "restore", fact.restore().code());
+    line(log, "checks", fact.checks().code());
+    line(log, "clean-up", fact.cleanup().code());
+    line(log, "rung", fact.reaches().code() + (fact.passed() ? ", reached" : ", not reached"));
+    line(log, "read", Wording.bytes(fact.bytes()));
+    line(log, "newest", detail.newestData());
+    line(log, "result", fact.sentence());
+    detail.checks().forEach(c -> line(log, "check", c));
     log.append('\n');
-    for (Run.Step step : run.steps()) {
+    int number = 0;
+    for (RunDetail.Step step : detail.steps()) {
       log.append(String.format(
           Locale.ROOT,
           "%2d  %-8s %-24s %s\n",
-          step.number() + 1,
+          ++number,
           step.state().code(),
           time(step.startedAt()),
-          step.name()));
+          oneLine(step.name())));
       if (!step.message().isEmpty()) {
-        log.append("    ").append(step.message()).append('\n');
+        log.append("    ").append(oneLine(step.message())).append('\n');
       }
     }
     return log.toString();
+  }
+
+  /** What somebody typed must not look like a line of ours. */
+  private static String oneLine(Object value) {
+    return value == null ? "-" : value.toString().replaceAll("\\p{Cntrl}+", " ");
   }
 
   private static String time(Instant instant) {
@@ -52,6 +56,6 @@ final class DrillLog {
   }
 
   private static void line(StringBuilder log, String name, Object value) {
-    log.append(String.format(Locale.ROOT, "%-10s %s\n", name, value == null ? "-" : value));
+    log.append(String.format(Locale.ROOT, "%-10s %s\n", name, oneLine(value)));
   }
 }

@@ -10,6 +10,7 @@ import hardproof.core.drills.RestoreState;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Resource;
+import hardproof.core.estate.Selector;
 import hardproof.core.facts.Facts;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactReader;
@@ -27,9 +28,12 @@ import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.StreamReadFeature;
 import tools.jackson.databind.JsonNode;
@@ -37,11 +41,20 @@ import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * {@code facts.json} of a pack: everything a verdict is computed from, in the fields of the import
- * bundle, with the standard and the instant.
+ * {@code facts.json} of a pack: everything that is in the pack follows from it. What a verdict is computed
+ * from, in the fields of the import bundle, with the standard and the instant; the title and the scope
+ * that were asked for; and what is told of each drill.
+ *
+ * @param runs of the drills that are among the facts, in the order of these; read-backs of sweeps have none
  */
-public record FactsJson(Instant asAt, Standard standard, Facts facts) {
-  private static final int VERSION = 2;
+public record FactsJson(
+    Instant asAt,
+    Standard standard,
+    String title,
+    Selector scope,
+    Facts facts,
+    List<RunDetail> runs) {
+  private static final int VERSION = 3;
   // A name that is there twice could be read in two ways.
   private static final JsonMapper JSON = JsonMapper.builder()
       .enable(SerializationFeature.INDENT_OUTPUT)
@@ -54,13 +67,61 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
     Map<String, Object> root = new LinkedHashMap<>();
     root.put("hard_proof_facts", VERSION);
     root.put("as_at", asAt.toString());
+    root.put("title", title);
+    root.put("scope", SelectorJson.write(scope));
     root.put("standard", StandardJson.tree(standard));
     root.put("feeds", facts.feeds().stream().map(FactsJson::feedRow).toList());
     for (BundleFile type : BundleFile.values()) {
       root.put(type.code(), rows(type));
     }
     root.put("drills", facts.drills().stream().map(FactsJson::drillRow).toList());
+    root.put("runs", runs.stream().map(RunDetail::tree).toList());
     return JSON.writeValueAsBytes(root);
+  }
+
+  /** A drill with what is told of it. */
+  record Told(DrillFact fact, RunDetail detail) {}
+
+  /** The drills that have a log, in the order of the facts. */
+  List<Told> told() {
+    Map<String, RunDetail> byRun = new HashMap<>();
+    runs.forEach(r -> byRun.put(r.run(), r));
+    return facts.drills().stream()
+        .filter(d -> byRun.containsKey(d.run()))
+        .map(d -> new Told(d, byRun.get(d.run())))
+        .toList();
+  }
+
+  /** Where facts and logs of drills do not belong together, each as a sentence; empty when they do. */
+  List<String> contradictions() {
+    List<String> found = new ArrayList<>();
+    Map<String, DrillFact> drills = new HashMap<>();
+    for (DrillFact drill : facts.drills()) {
+      if (!drill.run().isEmpty() && drills.put(drill.run(), drill) != null) {
+        found.add("drill " + drill.run() + " is among the facts twice");
+      }
+    }
+    Set<String> told = new HashSet<>();
+    for (RunDetail run : runs) {
+      DrillFact fact = drills.get(run.run());
+      String contradiction = fact == null
+          ? "the log of drill " + run.run() + " belongs to no fact"
+          : !told.add(run.run())
+              ? "drill " + run.run() + " has two logs"
+              : run.contradiction(fact);
+      if (contradiction != null) {
+        found.add(contradiction);
+      }
+    }
+    drills.keySet().stream()
+        .filter(run -> !told.contains(run))
+        .sorted()
+        .forEach(run -> found.add("drill " + run + " has no log"));
+    facts.drills().stream()
+        .filter(d -> d.run().isEmpty() != (d.method() == Method.READ_BACK))
+        .forEach(d -> found.add("a drill of " + d.resource() + " by " + d.method().words()
+            + (d.run().isEmpty() ? " has no run" : " has a run, and sweeps have none")));
+    return found;
   }
 
   private List<?> of(BundleFile type) {
@@ -145,7 +206,15 @@ public record FactsJson(Instant asAt, Standard standard, Facts facts) {
         throw new IOException("facts.json is not of a version that this program reads");
       }
       Instant asAt = Instant.parse(root.path("as_at").asString());
-      return new FactsJson(asAt, StandardJson.read(root.path("standard")), facts(root, asAt));
+      List<RunDetail> runs = new ArrayList<>();
+      root.path("runs").forEach(r -> runs.add(RunDetail.read(r)));
+      return new FactsJson(
+          asAt,
+          StandardJson.read(root.path("standard")),
+          root.path("title").asString(),
+          SelectorJson.read(root.path("scope").asString()),
+          facts(root, asAt),
+          runs);
     } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
       throw new IOException("facts.json can't be read: " + e.getMessage(), e);
     }

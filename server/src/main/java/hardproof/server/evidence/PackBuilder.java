@@ -7,13 +7,14 @@ import hardproof.core.facts.Facts;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.proving.bags.BagWriter;
-import hardproof.server.drills.Run;
 import hardproof.server.drills.RunStore;
 import hardproof.server.proof.Evaluated;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -25,23 +26,53 @@ public final class PackBuilder {
   static final String WORKLOADS = "workloads.csv";
   static final String DRILLS = "drills.csv";
 
+  static final String REPORT_PAGE = "report.html";
+  static final String LOGS = "drills/";
+
+  /** Of the instant that it speaks of, so that it does not matter when it is made. */
+  static final DateTimeFormatter FOLDER =
+      DateTimeFormatter.ofPattern("'hard-proof-'yyyyMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
+
+  private static final ReportPage REPORT = new ReportPage();
+
   private final RunStore runs;
-  private final ReportPage report = new ReportPage();
 
   public PackBuilder(RunStore runs) {
     this.runs = runs;
   }
 
-  /** What a pack holds, before it is packed. */
-  public record Contents(
-      String title, Selector scope, String madeBy, FactsJson facts, Evaluation evaluation) {}
+  /**
+   * What a pack holds, before it is packed.
+   *
+   * @param madeBy who asked for it; stands in the list of packs, not in the pack, which is the same
+   *     whoever makes it
+   */
+  public record Contents(String madeBy, FactsJson facts, Evaluation evaluation) {
+    public String title() {
+      return facts.title();
+    }
+
+    public Selector scope() {
+      return facts.scope();
+    }
+  }
 
   /** Evaluates the scope by itself, as whoever checks the pack will. */
   public Contents contents(Evaluated evaluated, String title, Selector scope, String madeBy) {
     Facts facts = PackScope.of(evaluated.estate(), scope);
-    FactsJson json =
-        new FactsJson(evaluated.evaluation().asAt(), evaluated.evaluation().standard(), facts);
-    return new Contents(title, scope, madeBy, json, evaluate(json));
+    List<RunDetail> details = facts.drills().stream()
+        .filter(d -> !d.run().isEmpty())
+        .map(d -> runs.find(d.run()).orElseThrow())
+        .map(RunDetail::of)
+        .toList();
+    FactsJson json = new FactsJson(
+        evaluated.evaluation().asAt(),
+        evaluated.evaluation().standard(),
+        title,
+        scope,
+        facts,
+        details);
+    return new Contents(madeBy, json, evaluate(json));
   }
 
   static Evaluation evaluate(FactsJson facts) {
@@ -50,36 +81,36 @@ public final class PackBuilder {
 
   /** The report as it stands in the pack: one page, no script, nothing from outside. */
   public String reportHtml(Contents contents) {
-    return report.render(contents, drills(contents));
+    return REPORT.render(contents);
   }
 
-  private List<Run> drills(Contents contents) {
-    return contents.facts().facts().drills().stream()
-        .map(d -> runs.find(d.run()))
-        .flatMap(java.util.Optional::stream)
-        .toList();
+  /** Writes the pack as a zipped bag. */
+  public void write(Contents contents, OutputStream out) throws IOException {
+    bag(contents.facts(), contents.evaluation()).write(out);
   }
 
-  /** Writes the pack as a zipped bag whose one folder is {@code name}. */
-  public void write(Contents contents, String name, OutputStream out) throws IOException {
-    BagWriter bag = new BagWriter(name);
-    List<Run> drills = drills(contents);
-    bag.payload("report.html", report.render(contents, drills));
-    bag.payload(FINDINGS, Tables.findings(contents.evaluation()));
-    bag.payload(WORKLOADS, Tables.workloads(contents.evaluation()));
-    bag.payload(DRILLS, Tables.drills(contents.facts().facts().drills()));
-    bag.payload(FACTS, contents.facts().write());
-    drills.forEach(d -> bag.payload("drills/" + d.id() + "/log.txt", DrillLog.of(d)));
+  /** Everything that a pack holds follows from its facts, so that whoever has them can make it again. */
+  static BagWriter bag(FactsJson facts, Evaluation evaluation) throws IOException {
+    BagWriter bag = new BagWriter(FOLDER.format(facts.asAt()));
+    bag.payload(REPORT_PAGE, REPORT.render(new Contents("", facts, evaluation)));
+    bag.payload(FINDINGS, Tables.findings(evaluation));
+    bag.payload(WORKLOADS, Tables.workloads(evaluation));
+    bag.payload(DRILLS, Tables.drills(facts.facts().drills()));
+    bag.payload(FACTS, facts.write());
+    facts
+        .told()
+        .forEach(t -> bag.payload(
+            LOGS + t.fact().run() + "/log.txt", DrillLog.of(t.fact(), t.detail())));
     bag.tag("VERIFY.txt", text("/evidence/VERIFY.txt"));
     Map<String, String> info = new LinkedHashMap<>();
-    info.put("External-Description", contents.title());
-    info.put("Bagging-Date", contents.facts().asAt().toString().substring(0, 10));
+    info.put("External-Description", facts.title());
+    info.put("Bagging-Date", facts.asAt().toString().substring(0, 10));
     info.put("Bag-Software-Agent", "Hard Proof");
-    info.put("Hard-Proof-As-At", contents.facts().asAt().toString());
-    info.put("Hard-Proof-Standard", contents.facts().standard().title());
-    info.put("Hard-Proof-Scope", contents.scope().words());
-    info.put("Contact-Name", contents.madeBy());
-    bag.write(out, info);
+    info.put("Hard-Proof-As-At", facts.asAt().toString());
+    info.put("Hard-Proof-Standard", facts.standard().title());
+    info.put("Hard-Proof-Scope", facts.scope().words());
+    bag.info(info);
+    return bag;
   }
 
   static String text(String resource) throws IOException {

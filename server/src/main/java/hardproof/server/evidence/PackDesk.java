@@ -1,9 +1,14 @@
 package hardproof.server.evidence;
 
 import hardproof.server.web.MayBeAbsent;
+import hardproof.proving.checksums.Sha256;
 import hardproof.server.web.NotFound;
+import java.io.IOException;
+import java.nio.file.Path;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.Callable;
@@ -69,7 +74,24 @@ public final class PackDesk implements AutoCloseable {
   public PackTask verify(long pack) {
     PackStore.Issued issued = packs.find(pack);
     var file = packs.file(issued);
-    return begin(id -> new PackTask(id, "done", null, issued, PackVerifier.verify(file)));
+    return begin(id -> new PackTask(id, "done", null, issued, verify(issued, file)));
+  }
+
+  /** Also holds the file to what was recorded when it was issued. */
+  private static PackVerifier.Verification verify(PackStore.Issued issued, Path file)
+      throws IOException {
+    String found = Sha256.of(file);
+    boolean same = found.equals(issued.sha256());
+    List<PackVerifier.Check> checks = new ArrayList<>();
+    checks.add(new PackVerifier.Check(
+        "Recorded SHA-256",
+        same,
+        same
+            ? "the file is the one that was issued: " + found
+            : "the file is not the one that was issued: its SHA-256 is " + found + ", recorded is "
+                + issued.sha256()));
+    checks.addAll(PackVerifier.verify(file).checks());
+    return new PackVerifier.Verification(checks);
   }
 
   /**

@@ -15,16 +15,12 @@ import java.nio.file.StandardCopyOption;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.stream.Stream;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
 /** Packs that were issued: their files, and the list of them. */
 public final class PackStore {
-  private static final DateTimeFormatter NAME =
-      DateTimeFormatter.ofPattern("'hard-proof-'yyyyMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
-
   private final Database database;
   private final DataFolder folder;
   private final PackBuilder builder;
@@ -55,11 +51,11 @@ public final class PackStore {
    */
   public Issued issue(PackBuilder.Contents contents, Instant now) throws IOException {
     Files.createDirectories(folder.packs());
-    String name = freeName(now);
+    String name = freeName(contents.facts().asAt());
     Path temporary = Files.createTempFile(folder.packs(), "making-", ".tmp");
     try {
       try (OutputStream out = Files.newOutputStream(temporary)) {
-        builder.write(contents, name, out);
+        builder.write(contents, out);
       }
       Path file = file(name);
       Files.move(temporary, file, StandardCopyOption.ATOMIC_MOVE);
@@ -70,8 +66,22 @@ public final class PackStore {
     }
   }
 
-  private String freeName(Instant now) {
-    String name = NAME.format(now);
+  /** Removes what a process that was stopped had not finished. */
+  public void removeHalfMade() throws IOException {
+    if (!Files.isDirectory(folder.packs())) {
+      return;
+    }
+    List<Path> half;
+    try (Stream<Path> list = Files.list(folder.packs())) {
+      half = list.filter(p -> p.getFileName().toString().matches("making-.*\\.tmp")).toList();
+    }
+    for (Path path : half) {
+      Files.delete(path);
+    }
+  }
+
+  private String freeName(Instant asAt) {
+    String name = PackBuilder.FOLDER.format(asAt);
     String free = name;
     for (int i = 2; Files.exists(file(free)); i++) {
       free = name + "-" + i;

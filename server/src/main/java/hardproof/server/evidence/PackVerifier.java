@@ -1,9 +1,9 @@
 package hardproof.server.evidence;
 
-import hardproof.core.evidence.Tables;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.Wording;
 import hardproof.proving.bags.BagReader;
+import hardproof.proving.bags.BagWriter;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -11,10 +11,16 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.zip.ZipException;
 
 /** Checks a pack with nothing but the pack itself: no server, no database, no network. */
 public final class PackVerifier {
+  private static final Set<String> COUNTS = new TreeSet<>(
+      List.of("bag-info.txt", "manifest-sha256.txt", "tagmanifest-sha256.txt"));
+
   private PackVerifier() {}
 
   /** One thing that was checked. */
@@ -32,7 +38,7 @@ public final class PackVerifier {
   }
 
   /**
-   * Checks a pack.
+   * Checks a pack: makes it again from the facts in it, and compares every file.
    *
    * @throws IOException when the file can't be read at all
    */
@@ -72,32 +78,39 @@ public final class PackVerifier {
     }
     FactsJson read;
     Evaluation evaluation;
+    BagWriter made;
     try {
       read = FactsJson.read(facts);
       evaluation = PackBuilder.evaluate(read);
-    } catch (IOException e) {
+      made = PackBuilder.bag(read, evaluation);
+    } catch (IOException | IllegalArgumentException e) {
       checks.add(new Check("Facts", false, e.getMessage()));
       return;
     }
+    Map<String, byte[]> expected = made.files();
+    boolean canonical = Arrays.equals(facts, expected.get("data/" + PackBuilder.FACTS));
     checks.add(new Check(
         "Facts",
-        true,
-        "as at " + read.asAt() + ", standard " + read.standard().title() + ": "
-            + Wording.count(read.facts().resources().size(), "resource", "resources") + ", "
-            + Wording.count(read.facts().points().size(), "point", "points") + ", "
-            + Wording.count(read.facts().copies().size(), "copy", "copies") + ", "
-            + Wording.count(read.facts().drills().size(), "drill", "drills")));
+        canonical,
+        canonical
+            ? "as at " + read.asAt() + ", standard " + read.standard().title() + ": "
+                + Wording.count(read.facts().resources().size(), "resource", "resources") + ", "
+                + Wording.count(read.facts().points().size(), "point", "points") + ", "
+                + Wording.count(read.facts().copies().size(), "copy", "copies") + ", "
+                + Wording.count(read.facts().drills().size(), "drill", "drills")
+            : "facts.json is not as it is written here: it says the same in other letters, or more"
+                + " than is read of it"));
     checks.add(compare(
         bag,
+        expected,
         "Verdicts",
         PackBuilder.WORKLOADS,
-        Tables.workloads(evaluation),
         Wording.count(evaluation.workloads().size(), "verdict", "verdicts")));
     checks.add(compare(
         bag,
+        expected,
         "Outcomes",
         PackBuilder.FINDINGS,
-        Tables.findings(evaluation),
         Wording.count(
             evaluation.workloads().stream()
                 .flatMap(w -> w.members().stream())
@@ -107,23 +120,95 @@ public final class PackVerifier {
             "outcomes")));
     checks.add(compare(
         bag,
+        expected,
         "Drills",
         PackBuilder.DRILLS,
-        Tables.drills(read.facts().drills()),
         Wording.count(read.facts().drills().size(), "drill", "drills")));
+    checks.add(compare(bag, expected, "Report", PackBuilder.REPORT_PAGE, "the words of the report"));
+    checks.add(logs(bag, expected, read));
+    checks.add(rest(bag, expected, made.top()));
+  }
+
+  /** A fact of a drill and its log stand and fall together. */
+  private static Check logs(BagReader bag, Map<String, byte[]> expected, FactsJson read) {
+    List<String> wrong = new ArrayList<>(read.contradictions());
+    String logs = "data/" + PackBuilder.LOGS;
+    expected.keySet().stream()
+        .filter(path -> path.startsWith(logs))
+        .filter(path -> !Arrays.equals(bag.file(path), expected.get(path)))
+        .forEach(path -> wrong.add(path.substring(5)
+            + (bag.file(path) == null
+                ? " is not in the pack"
+                : " does not follow from facts.json")));
+    bag.paths().stream()
+        .filter(path -> path.startsWith(logs) && !expected.containsKey(path))
+        .forEach(path -> wrong.add(path.substring(5) + " belongs to no drill among the facts"));
+    return new Check(
+        "Drill logs",
+        wrong.isEmpty(),
+        wrong.isEmpty()
+            ? Wording.count(read.runs().size(), "log", "logs")
+                + " made again from facts.json, each with its fact"
+            : first(wrong));
+  }
+
+  /** Everything that was not compared by a name of its own. */
+  private static Check rest(BagReader bag, Map<String, byte[]> expected, String top) {
+    List<String> wrong = new ArrayList<>();
+    if (!bag.top().equals(top)) {
+      wrong.add("its folder is called " + bag.top() + ", not " + top);
+    }
+    for (String path : new TreeSet<>(expected.keySet())) {
+      byte[] theirs = bag.file(path);
+      boolean differs = !Arrays.equals(theirs, expected.get(path));
+      if (theirs == null) {
+        wrong.add(path + " is not in the pack");
+      } else if (differs && !path.startsWith("data/") && !COUNTS.contains(path)) {
+        wrong.add(path + " is not as it is made from facts.json");
+      }
+    }
+    // Sums and counts follow from the other files: where one of these differs, they must.
+    COUNTS.stream()
+        .filter(path -> bag.file(path) != null)
+        .filter(path -> !Arrays.equals(bag.file(path), expected.get(path)))
+        .filter(path -> same(bag, expected))
+        .forEach(path -> wrong.add(path + " is not as it is made from facts.json"));
+    bag.paths().stream()
+        .filter(path -> !expected.containsKey(path))
+        .forEach(path -> wrong.add(path + " is a file that no pack has"));
+    return new Check(
+        "Everything else",
+        wrong.isEmpty(),
+        wrong.isEmpty()
+            ? "bag-info.txt, VERIFY.txt and the manifests made again are the same, and there is no"
+                + " other file"
+            : first(wrong));
+  }
+
+  /** Whether all that is summed up and counted is as it is made from the facts. */
+  private static boolean same(BagReader bag, Map<String, byte[]> expected) {
+    return expected.keySet().stream()
+        .filter(path -> !COUNTS.contains(path))
+        .allMatch(path -> Arrays.equals(bag.file(path), expected.get(path)));
+  }
+
+  private static String first(List<String> wrong) {
+    return String.join("; ", wrong.subList(0, Math.min(5, wrong.size())))
+        + (wrong.size() > 5 ? "; … (" + wrong.size() + ")" : "");
   }
 
   private static Check compare(
-      BagReader bag, String name, String file, String computed, String what) {
+      BagReader bag, Map<String, byte[]> expected, String name, String file, String what) {
     byte[] inPack = bag.file("data/" + file);
+    byte[] made = expected.get("data/" + file);
     if (inPack == null) {
       return new Check(name, false, "data/" + file + " is not in the pack");
     }
-    if (Arrays.equals(inPack, computed.getBytes(StandardCharsets.UTF_8))) {
+    if (Arrays.equals(inPack, made)) {
       return new Check(name, true, what + " computed again from facts.json agree with " + file);
     }
-    String[] theirs = new String(inPack, StandardCharsets.UTF_8).split("\r\n", -1);
-    String[] ours = computed.split("\r\n", -1);
+    String[] theirs = new String(inPack, StandardCharsets.UTF_8).split("\r?\n", -1);
+    String[] ours = new String(made, StandardCharsets.UTF_8).split("\r?\n", -1);
     int line = 0;
     while (line < Math.min(theirs.length, ours.length) && theirs[line].equals(ours[line])) {
       line++;

@@ -1,12 +1,12 @@
 package hardproof.server.evidence;
 
 import hardproof.core.criteria.Outcome;
+import hardproof.core.drills.DrillFact;
 import hardproof.core.criteria.OutcomeState;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.core.wording.Wording;
-import hardproof.server.drills.Run;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -40,12 +40,11 @@ final class ReportPage {
     engine.setTemplateResolver(templates);
   }
 
-  String render(PackBuilder.Contents contents, List<Run> drills) {
+  String render(PackBuilder.Contents contents) {
     Evaluation evaluation = contents.evaluation();
     Context context = new Context(Locale.ENGLISH);
     context.setVariable("title", contents.title());
     context.setVariable("scope", contents.scope().words());
-    context.setVariable("madeBy", contents.madeBy());
     context.setVariable("asAt", TIME.format(evaluation.asAt()));
     context.setVariable("standard", evaluation.standard().title());
     context.setVariable("summary", summary(evaluation));
@@ -58,7 +57,11 @@ final class ReportPage {
             .limit(WORST_SHOWN)
             .toList());
     context.setVariable("workloads", workloads(evaluation));
-    context.setVariable("drills", drills.stream().map(d -> drill(contents, d)).toList());
+    context.setVariable(
+        "drills",
+        contents.facts().told().stream()
+            .map(t -> drill(contents, t.fact(), t.detail()))
+            .toList());
     context.setVariable("notTested", notTested(contents));
     context.setVariable("exceptions", exceptions(contents));
     return engine.process("report", context);
@@ -141,7 +144,8 @@ final class ReportPage {
     return row;
   }
 
-  private static Map<String, Object> drill(PackBuilder.Contents contents, Run d) {
+  private static Map<String, Object> drill(
+      PackBuilder.Contents contents, DrillFact d, RunDetail detail) {
     Map<String, Object> row = new LinkedHashMap<>();
     var resource = contents.facts().facts().resources().stream()
         .filter(r -> r.key().equals(d.resource()))
@@ -150,21 +154,17 @@ final class ReportPage {
     row.put("method", d.method().words());
     row.put("point", d.point());
     row.put("store", d.store());
-    row.put("ended", TIME.format(d.endedAt()));
-    row.put(
-        "took",
-        d.startedAt() == null
-            ? "–"
-            : Wording.duration(Duration.between(d.startedAt(), d.endedAt())));
+    row.put("ended", TIME.format(d.ended()));
+    row.put("took", Wording.duration(Duration.between(d.started(), d.ended())));
     row.put("restore", d.restore().code());
     row.put("checks", d.checks().code());
     row.put("cleanup", d.cleanup().code());
-    row.put("passed", d.fact().passed());
+    row.put("passed", d.passed());
     row.put("sentence", d.sentence());
-    row.put("asked", d.requestedBy() + ": " + d.reason());
+    row.put("asked", detail.requestedBy() + ": " + detail.reason());
     row.put(
         "steps",
-        d.steps().stream()
+        detail.steps().stream()
             .map(s -> s.name() + " — " + s.state().code()
                 + (s.message().isEmpty() ? "" : ": " + s.message()))
             .toList());

@@ -135,7 +135,7 @@ class FeedController {
 
   @PutMapping("/feeds/{key}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void expect(@PathVariable String key, @RequestBody Rhythm rhythm) {
+  void expect(@PathVariable String key, @RequestBody Rhythm rhythm, Principal person) {
     Duration every = every(rhythm.expectedEvery());
     if (every != null && every.isZero()) {
       throw new Refused("A feed can't be expected every 0 s; leave it empty to expect nothing.");
@@ -149,11 +149,10 @@ class FeedController {
       }
       listings.add(type);
     }
-    if (!feeds.expect(key, every)) {
+    FeedStore.Setting said = new FeedStore.Setting(
+        every, rhythm.fullListings() == null ? feeds.fullListings(key) : listings);
+    if (!feeds.say(key, said, person.getName(), clock.instant())) {
       throw new NotFound("No feed '" + key + "' is known.");
-    }
-    if (rhythm.fullListings() != null) {
-      feeds.listsAll(key, listings);
     }
   }
 

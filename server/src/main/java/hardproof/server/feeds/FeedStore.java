@@ -4,6 +4,7 @@ import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Rejection;
 import hardproof.core.feeds.Values;
 import hardproof.core.wording.Coded;
+import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
@@ -11,6 +12,7 @@ import java.time.Instant;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
@@ -34,47 +36,77 @@ public final class FeedStore {
   }
 
   /**
-   * Says how often a feed should come; null means nobody has said.
+   * What is said of a feed from an instant on.
    *
+   * @param every how often it should come; null means nobody has said
+   * @param listings files of which it always brings all rows
+   */
+  public record Setting(Duration every, Set<BundleFile> listings) {}
+
+  /** What is said of a feed now; empty where nobody has said anything. */
+  public Optional<Setting> setting(String feed) {
+    return database
+        .reads()
+        .sql("SELECT expected_every_ms, full_listings FROM feed_setting"
+            + " WHERE feed = :key AND replaced_at IS NULL")
+        .param("key", feed)
+        .query((r, n) -> new Setting(Columns.duration(r, 1), files(r.getString(2))))
+        .optional();
+  }
+
+  /**
+   * Says something of a feed; what was said before holds for the time before.
+   *
+   * @param by who says so
    * @return false when there is no such feed
    */
-  public boolean expect(String feed, Duration every) {
-    return database.change(() -> database
-            .writes()
-            .sql("UPDATE feed SET expected_every_ms = :every WHERE key = :key")
-            .param("every", every == null ? null : every.toMillis())
-            .param("key", feed)
-            .update())
-        == 1;
+  public boolean say(String feed, Setting setting, String by, Instant clock) {
+    Instant now = database.notBefore(clock);
+    return database.change(() -> {
+      boolean known = database
+              .writes()
+              .sql("SELECT count(*) FROM feed WHERE key = :key")
+              .param("key", feed)
+              .query(Long.class)
+              .single()
+          > 0;
+      if (!known) {
+        return false;
+      }
+      database
+          .writes()
+          .sql("UPDATE feed_setting SET replaced_at = max(recorded_at, :now)"
+              + " WHERE feed = :key AND replaced_at IS NULL")
+          .param("key", feed)
+          .param("now", now.toEpochMilli())
+          .update();
+      database
+          .writes()
+          .sql("""
+              INSERT INTO feed_setting (feed, expected_every_ms, full_listings, recorded_at, set_by)
+              VALUES (:key, :every, :files, :now, :by)
+              """)
+          .param("key", feed)
+          .param("every", setting.every() == null ? null : setting.every().toMillis())
+          .param(
+              "files",
+              setting.listings().stream().map(BundleFile::code).collect(Collectors.joining(";")))
+          .param("now", now.toEpochMilli())
+          .param("by", by)
+          .update();
+      return true;
+    });
+  }
+
+  private static Set<BundleFile> files(String text) {
+    return Values.list(text).stream()
+        .map(code -> Coded.of(BundleFile.class, code))
+        .collect(Collectors.toCollection(() -> EnumSet.noneOf(BundleFile.class)));
   }
 
   /** Files of which this feed always brings all rows; empty for an unknown feed. */
   public Set<BundleFile> fullListings(String feed) {
-    return database
-        .reads()
-        .sql("SELECT full_listings FROM feed WHERE key = :key")
-        .param("key", feed)
-        .query(String.class)
-        .optional()
-        .map(text -> Values.list(text).stream()
-            .map(code -> Coded.of(BundleFile.class, code))
-            .collect(Collectors.toCollection(() -> EnumSet.noneOf(BundleFile.class))))
-        .orElse(EnumSet.noneOf(BundleFile.class));
-  }
-
-  /**
-   * Says of which files a feed always brings all rows.
-   *
-   * @return false when there is no such feed
-   */
-  public boolean listsAll(String feed, Set<BundleFile> files) {
-    return database.change(() -> database
-            .writes()
-            .sql("UPDATE feed SET full_listings = :files WHERE key = :key")
-            .param("files", files.stream().map(BundleFile::code).collect(Collectors.joining(";")))
-            .param("key", feed)
-            .update())
-        == 1;
+    return setting(feed).map(Setting::listings).orElse(EnumSet.noneOf(BundleFile.class));
   }
 
   void record(String feed, FileResult result, Instant now, String by) {

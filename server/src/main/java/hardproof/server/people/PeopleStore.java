@@ -70,7 +70,8 @@ public final class PeopleStore {
   private int insert(Person p) {
     return database
         .writes()
-        .sql("INSERT INTO person VALUES (:name, :full_name, :role, :hash, :demo)")
+        .sql("INSERT INTO person (name, full_name, role, password_hash, demo)"
+            + " VALUES (:name, :full_name, :role, :hash, :demo)")
         .param("name", p.name())
         .param("full_name", p.fullName())
         .param("role", p.role().code())

@@ -139,11 +139,16 @@ class FactStoreTest extends WithEstate {
     assertThat(store.estate(estate.clock.instant()).pointsOf("nothing")).isEmpty();
   }
 
+  /** A feed that was not known then is in no result as at then, whatever was said of it since. */
   @Test
-  void aFeedThatHadBroughtNothingYetHasNoLastDelivery() throws IOException {
-    estate.installation.feeds().expect("late", Duration.ofHours(26));
-    List<Feed> feeds = store(0).estate(Estate.NOW.minusMillis(1)).facts().feeds();
-    assertThat(feeds).isNotEmpty().allMatch(f -> f.lastReceived() == null);
+  void aFeedThatHadBroughtNothingYetIsNotKnown() throws IOException {
+    assertThat(estate.expect("late", Duration.ofHours(26))).isFalse();
+    assertThat(estate.expect("test", Duration.ofHours(26))).isTrue();
+    List<Feed> before = store(0).estate(Estate.NOW.minusMillis(1)).facts().feeds();
+    assertThat(before).isEmpty();
+    assertThat(store(0).estate(Estate.NOW).facts().feeds())
+        .extracting(Feed::key)
+        .containsExactly("test");
   }
 
   /** Somebody imports into the same folder for long: who only reads is answered all the same. */

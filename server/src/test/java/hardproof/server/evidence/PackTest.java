@@ -24,6 +24,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Map;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Random;
+import java.util.TreeMap;
+import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
+import java.time.Instant;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -32,6 +40,9 @@ import org.junit.jupiter.api.io.TempDir;
 class PackTest {
   @TempDir
   Path folder;
+
+  /** Of the instant that the packs of these tests speak of. */
+  private static final String FOLDER = "hard-proof-20261124T100100Z";
 
   private Estate estate;
 
@@ -82,7 +93,15 @@ class PackTest {
     assertThat(verification.checks()).extracting(Check::passed).containsOnly(true);
     assertThat(verification.checks())
         .extracting(Check::name)
-        .containsExactly("Bag (RFC 8493)", "Facts", "Verdicts", "Outcomes", "Drills");
+        .containsExactly(
+            "Bag (RFC 8493)",
+            "Facts",
+            "Verdicts",
+            "Outcomes",
+            "Drills",
+            "Report",
+            "Drill logs",
+            "Everything else");
     assertThat(verification.checks().get(3).sentence())
         .isEqualTo(2 * CriterionCode.values().length
             + " outcomes computed again from facts.json agree with findings.csv");
@@ -93,7 +112,7 @@ class PackTest {
   void anIndependentBagItImplementationFindsItCompleteAndValid() throws Exception {
     Path pack = pack();
     try (FileSystem zip = FileSystems.newFileSystem(pack)) {
-      String name = pack.getFileName().toString().replace(".zip", "");
+      String name = FOLDER;
       Bag bag = new gov.loc.repository.bagit.reader.BagReader().read(zip.getPath("/" + name));
       try (BagVerifier verifier = new BagVerifier()) {
         verifier.isComplete(bag, false);
@@ -108,7 +127,7 @@ class PackTest {
   void sha256sumAgreesWithBothManifests() throws Exception {
     Path pack = pack();
     run(folder, "unzip", "-q", pack.toString(), "-d", folder.resolve("out").toString());
-    Path bag = folder.resolve("out").resolve(pack.getFileName().toString().replace(".zip", ""));
+    Path bag = folder.resolve("out").resolve(FOLDER);
     assertThat(run(bag, "sha256sum", "--strict", "-c", "manifest-sha256.txt"))
         .contains("data/report.html: OK", "data/facts.json: OK");
     assertThat(run(bag, "sha256sum", "--strict", "-c", "tagmanifest-sha256.txt"))
@@ -125,31 +144,223 @@ class PackTest {
     return output;
   }
 
+  /** Whoever makes it, and whenever. */
   @Test
   void theSameFactsGiveTheSameBytes() throws IOException {
-    PackBuilder.Contents contents = contents(Selector.EVERYTHING);
-    ByteArrayOutputStream a = new ByteArrayOutputStream();
-    ByteArrayOutputStream b = new ByteArrayOutputStream();
-    estate.installation.packBuilder().write(contents, "pack", a);
-    estate.installation.packBuilder().write(contents, "pack", b);
-    assertThat(a.toByteArray()).isEqualTo(b.toByteArray());
+    PackStore.Issued first =
+        estate.installation.packs().issue(contents(Selector.EVERYTHING), estate.clock.instant());
+    Instant asAt = first.asAt();
+    estate.clock.forward(Duration.ofDays(3));
+    estate.take(
+        "points.csv",
+        "key,resource,form,data_time,available,outcome\n"
+            + "later,db,full,2026-11-27T05:00:00Z,2026-11-27T05:30:00Z,complete\n");
+    PackBuilder.Contents again = estate
+        .installation
+        .packBuilder()
+        .contents(
+            estate.installation.evaluations().at(asAt),
+            "Recoverability",
+            Selector.EVERYTHING,
+            "Somebody Else");
+    PackStore.Issued second = estate.installation.packs().issue(again, estate.clock.instant());
+    assertThat(second.sha256()).isEqualTo(first.sha256());
+    assertThat(second.name()).isEqualTo(FOLDER + "-2");
   }
 
-  /** Writes the pack again with one file changed, and honest manifests for the change. */
+  /** A later clean-up, another rhythm and a feed that came since are not of that time. */
+  @Test
+  void nothingThatCameLaterIsInAPackOfThen() throws IOException {
+    Instant then = estate.clock.instant();
+    byte[] before = bytes(then);
+    estate.clock.forward(Duration.ofDays(2));
+    estate.expect("test", Duration.ofHours(24));
+    estate.take(
+        "other",
+        hardproof.server.feeds.Importer.WithRejections.TAKE_NONE,
+        estate.write("stores.csv", "key,name,medium\nfar,FAR,tape\n"));
+    assertThat(estate.installation.facts().feeds(then)).extracting(f -> f.key()).containsExactly("test");
+    assertThat(estate.installation.facts().feeds(then).get(0).expectedEvery()).isNull();
+    assertThat(estate.installation.facts().feeds(estate.clock.instant()))
+        .extracting(f -> f.key())
+        .containsExactly("other", "test");
+    assertThat(bytes(then)).isEqualTo(before);
+  }
+
+  private byte[] bytes(Instant asAt) throws IOException {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    PackBuilder builder = estate.installation.packBuilder();
+    builder.write(
+        builder.contents(
+            estate.installation.evaluations().at(asAt), "T", Selector.EVERYTHING, "A"),
+        out);
+    return out.toByteArray();
+  }
+
+  /** Writes the pack again with one file changed, and every manifest and count made anew. */
   private Path forged(String file, String from, String to) throws IOException {
-    var bag = BagReader.open(pack());
-    BagWriter writer = new BagWriter("forged");
-    for (String path : bag.paths()) {
+    return forged(file, text -> text.replace(from, to));
+  }
+
+  private Path forged(String file, UnaryOperator<String> change) throws IOException {
+    return forgedBytes(
+        pack(),
+        files -> files.computeIfPresent(
+            file,
+            (path, content) -> change
+                .apply(new String(content, StandardCharsets.UTF_8))
+                .getBytes(StandardCharsets.UTF_8)));
+  }
+
+  private Path forgedBytes(Path pack, Consumer<Map<String, byte[]>> change) throws IOException {
+    var bag = BagReader.open(pack);
+    Map<String, byte[]> files = new TreeMap<>();
+    bag.paths().forEach(path -> files.put(path, bag.file(path)));
+    change.accept(files);
+    BagWriter writer = new BagWriter(bag.top());
+    Map<String, String> info = new LinkedHashMap<>();
+    files.forEach((path, content) -> {
+      String text = new String(content, StandardCharsets.UTF_8);
       if (path.startsWith("data/")) {
-        String text = bag.text(path);
-        writer.payload(path.substring(5), path.equals(file) ? text.replace(from, to) : text);
+        writer.payload(path.substring(5), content);
+      } else if (path.equals("bag-info.txt")) {
+        text.lines()
+            .filter(l -> l.contains(": ") && !l.startsWith("Payload-Oxum"))
+            .forEach(l -> info.put(l.substring(0, l.indexOf(": ")), l.substring(l.indexOf(": ") + 2)));
+      } else if (!path.contains("manifest") && !path.equals("bagit.txt")) {
+        writer.tag(path, text);
       }
-    }
+    });
+    writer.info(info);
     Path forged = folder.resolve("forged.zip");
     try (OutputStream out = Files.newOutputStream(forged)) {
-      writer.write(out, Map.of());
+      writer.write(out);
     }
     return forged;
+  }
+
+  private static List<String> failed(Path pack) throws IOException {
+    return PackVerifier.verify(pack).checks().stream()
+        .filter(c -> !c.passed())
+        .map(Check::name)
+        .toList();
+  }
+
+  /** A report rewritten to "all proven", with manifests made anew, once verified. */
+  @Test
+  void aReportThatWasRewrittenIsFound() throws IOException {
+    assertThat(failed(forged("data/report.html", "0 of 1 workload is proven", "1 of 1 workload is proven")))
+        .containsExactly("Report");
+  }
+
+  @Test
+  void theInstructionsAndTheBagsOwnWordsAreMadeAgain() throws IOException {
+    assertThat(failed(forged("VERIFY.txt", "sha256sum --strict", "true #")))
+        .containsExactly("Everything else");
+    assertThat(failed(forged("bag-info.txt", "Hard-Proof-Scope: every", "Hard-Proof-Scope: just every")))
+        .containsExactly("Everything else");
+    assertThat(failed(forgedBytes(
+            pack(), f -> f.put("data/appendix.html", "all is well".getBytes(StandardCharsets.UTF_8)))))
+        .containsExactly("Everything else");
+    assertThat(failed(forgedBytes(pack(), f -> f.remove("VERIFY.txt"))))
+        .containsExactly("Everything else");
+    assertThat(failed(forgedBytes(pack(), f -> f.remove("data/report.html"))))
+        .containsExactly("Report", "Everything else");
+  }
+
+  @Test
+  void aLogAndItsFactStandAndFallTogether() throws IOException {
+    String log = BagReader.open(pack()).paths().stream()
+        .filter(p -> p.startsWith("data/drills/"))
+        .findFirst()
+        .orElseThrow();
+    assertThat(failed(forged(log, "reached", "Reached"))).containsExactly("Drill logs");
+    assertThat(failed(forgedBytes(pack(), f -> f.remove(log))))
+        .containsExactly("Drill logs", "Everything else");
+    assertThat(failed(forgedBytes(
+            pack(), f -> f.put("data/drills/made-up/log.txt", f.get(log)))))
+        .containsExactly("Drill logs", "Everything else");
+    // Facts without their steps, steps without a fact, and steps that speak against it.
+    for (UnaryOperator<String> change : List.<UnaryOperator<String>>of(
+        t -> t.replaceAll("(?s)\"runs\" : \\[.*\\]\\s*\\}\\s*$", "\"runs\" : [ ]\n}"),
+        t -> t.replaceFirst("\"run\" : \"[0-9a-f]", "\"run\" : \"z"),
+        t -> t.replaceFirst("\"state\" : \"done\"", "\"state\" : \"failed\""))) {
+      Verification verification = PackVerifier.verify(forged("data/facts.json", change));
+      assertThat(verification.checks())
+          .filteredOn(c -> c.name().equals("Drill logs"))
+          .singleElement()
+          .satisfies(c -> assertThat(c.passed()).as(c.sentence()).isFalse());
+    }
+  }
+
+  @Test
+  void anotherVersionOfBagItIsNamed() throws IOException {
+    Path changed = folder.resolve("other.zip");
+    Files.copy(pack(), changed);
+    try (FileSystem zip = FileSystems.newFileSystem(changed)) {
+      Path declaration = zip.getPath("/" + FOLDER + "/bagit.txt");
+      Files.writeString(
+          declaration, Files.readString(declaration).replace("Version: 1.0", "Version: 0.97"));
+    }
+    assertThat(PackVerifier.verify(changed).checks().get(0).sentence())
+        .contains("declares another version of BagIt than 1.0");
+  }
+
+  /**
+   * Five hundred forgeries by chance: a byte, a word or a line of any file changed, taken out or doubled, a
+   * file added or taken out; then all manifests and counts made anew, or left as they were.
+   */
+  @Test
+  void everyForgeryByChanceIsCaught() throws IOException {
+    Path pack = pack();
+    for (int i = 0; i < 500; i++) {
+      Random random = new Random(5_000 + i);
+      StringBuilder what = new StringBuilder();
+      Path forged = forgedBytes(pack, files -> what.append(forge(files, random)));
+      assertThat(PackVerifier.verify(forged).passed()).as("forgery %d: %s", i, what).isFalse();
+    }
+  }
+
+  /** Changes one thing that the manifests made anew do not undo. */
+  private static String forge(Map<String, byte[]> files, Random random) {
+    List<String> paths = files.keySet().stream()
+        .filter(p -> !p.contains("manifest") && !p.equals("bagit.txt"))
+        .toList();
+    String path = paths.get(random.nextInt(paths.size()));
+    byte[] old = files.get(path);
+    String text = new String(old, StandardCharsets.UTF_8);
+    // What is made anew with the manifests is no forgery.
+    int end = path.equals("bag-info.txt") ? text.indexOf("Payload-Oxum") - 1 : old.length;
+    int at = random.nextInt(Math.max(1, end));
+    switch (random.nextInt(5)) {
+      case 0 -> {
+        byte[] changed = old.clone();
+        changed[at] ^= (byte) (1 << random.nextInt(7));
+        files.put(path, changed);
+        return "byte " + at + " of " + path;
+      }
+      case 1 -> {
+        files.remove(path);
+        return path + " taken out";
+      }
+      case 2 -> {
+        files.put("data/x" + random.nextInt(99) + ".txt", old);
+        return path + " doubled under another name";
+      }
+      case 3 -> {
+        List<String> lines = new ArrayList<>(text.lines().toList());
+        int line = random.nextInt(Math.max(1, lines.size() - 1));
+        lines.add(line, "X-Forged: " + line);
+        files.put(path, String.join("\n", lines).getBytes(StandardCharsets.UTF_8));
+        return "a line put into " + path;
+      }
+      default -> {
+        String changed = text.replaceFirst("unproven|never|failed|passed|done|2026", "proven");
+        files.put(
+            changed.equals(text) ? "data/more.csv" : path, changed.getBytes(StandardCharsets.UTF_8));
+        return "a word of " + path;
+      }
+    }
   }
 
   @Test
@@ -180,7 +391,7 @@ class PackTest {
   @Test
   void factsThatAreNoneAreSaidToBeNone() throws IOException {
     Verification verification = PackVerifier.verify(
-        forged("data/facts.json", "\"hard_proof_facts\" : 2", "\"hard_proof_facts\" : 9"));
+        forged("data/facts.json", "\"hard_proof_facts\" : 3", "\"hard_proof_facts\" : 9"));
     assertThat(verification.checks())
         .filteredOn(c -> c.name().equals("Facts"))
         .singleElement()

@@ -41,7 +41,7 @@ class ReportPartsTest extends WithEstate {
   @Test
   void theLogOfADrillSaysEverythingThatWasRecorded() {
     Run run = drill(Method.READ_THROUGH);
-    assertThat(DrillLog.of(run).lines())
+    assertThat(DrillLog.of(run.fact(), RunDetail.of(run)).lines())
         .contains(
             "run        " + run.id(),
             "resource   share",

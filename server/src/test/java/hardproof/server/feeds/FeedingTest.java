@@ -37,7 +37,11 @@ class FeedingTest extends WithEstate {
     assertThat(estate.take("resources.csv", HEADER + "db,DB,database,w,\n").notSeen())
         .as("nobody said that it lists all")
         .isZero();
-    feeds.listsAll("test", Set.of(BundleFile.RESOURCES));
+    feeds.say(
+        "test",
+        new FeedStore.Setting(null, Set.of(BundleFile.RESOURCES)),
+        "tester",
+        estate.clock.instant());
     estate.clock.forward(Duration.ofHours(1));
     assertThat(estate.take("resources.csv", HEADER + "db,DB,database,w,\n").notSeen())
         .isEqualTo(1);

@@ -350,8 +350,8 @@ class ImporterTest {
   @Test
   void aFeedThatIsExpectedAndSilentIsOverdueOnlyAfterItsRhythm() throws IOException {
     estate.take("workloads.csv", "key,name\na,A\n");
-    assertThat(estate.installation.feeds().expect("test", Duration.ofHours(24))).isTrue();
-    assertThat(estate.installation.feeds().expect("nobody", Duration.ofHours(24)))
+    assertThat(estate.expect("test", Duration.ofHours(24))).isTrue();
+    assertThat(estate.expect("nobody", Duration.ofHours(24)))
         .isFalse();
     var feed =
         estate.installation.facts().feeds(Estate.NOW.plus(Duration.ofDays(3))).get(0);

@@ -107,7 +107,8 @@ class DatabaseTest {
       assertThatThrownBy(() -> addFeed(database, "a")).isInstanceOf(DuplicateKeyException.class);
       assertThatThrownBy(() -> database
               .writes()
-              .sql("INSERT INTO feed (key, expected_every_ms) VALUES ('b', -1)")
+              .sql("INSERT INTO feed_setting (feed, expected_every_ms, recorded_at, set_by)"
+                  + " VALUES ('a', -1, 0, '')")
               .update())
           .isInstanceOf(DataIntegrityViolationException.class);
     }

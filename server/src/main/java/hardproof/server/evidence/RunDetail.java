@@ -1,0 +1,125 @@
+package hardproof.server.evidence;
+
+import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.RestoreState;
+import hardproof.core.wording.Coded;
+import hardproof.proving.drills.StepState;
+import hardproof.server.drills.Run;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * What a pack tells of a drill beyond the fact that a verdict rests on: who asked for it and why, what was
+ * asked of the restored data, and its steps.
+ *
+ * @param newestData the newest time that was found in the data; null when none was looked for
+ * @param checks what was asked, each in words
+ */
+record RunDetail(
+    String run,
+    String requestedBy,
+    String reason,
+    Instant queuedAt,
+    Instant newestData,
+    List<String> checks,
+    List<Step> steps) {
+  RunDetail {
+    checks = List.copyOf(checks);
+    steps = List.copyOf(steps);
+  }
+
+  /** A step, in their order; {@code startedAt} null for one that never began. */
+  record Step(String name, StepState state, Instant startedAt, String message) {}
+
+  static RunDetail of(Run run) {
+    return new RunDetail(
+        run.id(),
+        run.requestedBy(),
+        run.reason(),
+        run.queuedAt(),
+        run.newestData(),
+        run.checksAsked().stream()
+            .map(c -> c.title() + (c.expected().isEmpty() ? "" : " = " + c.expected()))
+            .toList(),
+        run.steps().stream()
+            .map(s -> new Step(s.name(), s.state(), s.startedAt(), s.message()))
+            .toList());
+  }
+
+  /** How the steps speak against what the fact says; null when they do not. */
+  String contradiction(DrillFact fact) {
+    Step failed = steps.stream()
+        .filter(s -> s.state() == StepState.FAILED)
+        .findFirst()
+        .orElse(null);
+    boolean undone = steps.stream().anyMatch(s -> s.state() != StepState.DONE);
+    // A sandbox that could not be removed is a failure of its own, after what was shown.
+    boolean onlyTheLast =
+        failed != null && failed == steps.get(steps.size() - 1) && steps.size() > 1;
+    if (fact.passed() && undone && !onlyTheLast) {
+      return "drill " + run + " passed by its fact, and a step of its log was not done";
+    }
+    if (fact.passed() && steps.isEmpty()) {
+      return "drill " + run + " passed by its fact, and its log has no step";
+    }
+    // Whoever answers from outside has no step; a restore has.
+    if (fact.restore() == RestoreState.FAILED && failed == null && !steps.isEmpty()) {
+      return "drill " + run + " failed by its fact, and no step of its log did";
+    }
+    return null;
+  }
+
+  Map<String, Object> tree() {
+    Map<String, Object> row = new LinkedHashMap<>();
+    row.put("run", run);
+    row.put("asked_by", requestedBy);
+    row.put("reason", reason);
+    row.put("queued", queuedAt.toString());
+    if (newestData != null) {
+      row.put("newest_data", newestData.toString());
+    }
+    row.put("checks", checks);
+    List<Map<String, String>> rows = new ArrayList<>();
+    for (Step step : steps) {
+      Map<String, String> one = new LinkedHashMap<>();
+      one.put("name", step.name());
+      one.put("state", step.state().code());
+      if (step.startedAt() != null) {
+        one.put("started", step.startedAt().toString());
+      }
+      one.put("message", step.message());
+      rows.add(one);
+    }
+    row.put("steps", rows);
+    return row;
+  }
+
+  static RunDetail read(JsonNode node) {
+    List<String> checks = new ArrayList<>();
+    node.path("checks").forEach(c -> checks.add(c.asString()));
+    List<Step> steps = new ArrayList<>();
+    for (JsonNode s : node.path("steps")) {
+      steps.add(new Step(
+          s.path("name").asString(),
+          Coded.of(StepState.class, s.path("state").asString()),
+          instant(s, "started"),
+          s.path("message").asString()));
+    }
+    return new RunDetail(
+        node.path("run").asString(),
+        node.path("asked_by").asString(),
+        node.path("reason").asString(),
+        instant(node, "queued"),
+        instant(node, "newest_data"),
+        checks,
+        steps);
+  }
+
+  private static Instant instant(JsonNode node, String name) {
+    return node.has(name) ? Instant.parse(node.path(name).asString()) : null;
+  }
+}
