@@ -25,6 +25,7 @@ watch(
   [() => session.session, () => route.name],
   () => {
     if (!session.session || !route.name) return
+    if (route.name === 'set-password') return
     if (!session.person && route.name !== 'sign-in') {
       void router.replace({ name: 'sign-in', query: { to: route.fullPath } })
     } else if (session.person && route.name === 'sign-in') {
@@ -43,6 +44,7 @@ watch(
       <v-btn @click="begin">Try again</v-btn>
     </p>
     <p v-else-if="!session.session" class="starting quiet">Loading …</p>
+    <router-view v-else-if="route.name === 'set-password'" />
     <template v-else-if="!session.person">
       <router-view v-if="route.name === 'sign-in'" />
     </template>

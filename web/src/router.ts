@@ -40,6 +40,12 @@ export const router = createRouter({
     { path: '/engines', name: 'engines', component: () => import('./drills/EnginesView.vue') },
     { path: '/feeds', name: 'feeds', component: () => import('./feeds/FeedsView.vue') },
     { path: '/evidence', name: 'evidence', component: () => import('./evidence/EvidenceView.vue') },
+    { path: '/people', name: 'people', component: () => import('./people/PeopleView.vue') },
+    {
+      path: '/set-password',
+      name: 'set-password',
+      component: () => import('./people/SetPasswordView.vue'),
+    },
     { path: '/sign-in', name: 'sign-in', component: () => import('./people/SignInView.vue') },
   ],
 })

@@ -79,6 +79,10 @@ export type MappingForm = Schemas['MappingForm']
 export type MappingSuggestion = Schemas['MappingSuggestion']
 export type ProgressView = Schemas['ProgressView']
 export type NextToGo = Schemas['NextToGoView']
+export type PersonView = Schemas['PersonView']
+export type PasswordLink = Schemas['PasswordLink']
+export type Linked = Schemas['Linked']
+export type AllowedHosts = Schemas['AllowedHosts']
 export type Proposed = Schemas['Proposed']
 
 /** An answer that is not the one asked for; `message` is a sentence a person can act on. */

@@ -1,6 +1,12 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import { call, type EngineView, type SandboxSpace, type SandboxView } from '@/api/client'
+import { computed, ref } from 'vue'
+import {
+  call,
+  type AllowedHosts,
+  type EngineView,
+  type SandboxSpace,
+  type SandboxView,
+} from '@/api/client'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useSession } from '@/people/session'
@@ -15,7 +21,22 @@ const {
   refresh: refreshEngines,
 } = useServerData<EngineView[]>(() => 'engines')
 const { data: space, refresh } = useServerData<SandboxSpace>(() => 'sandboxes')
+const { data: outside, refresh: refreshOutside } = useServerData<AllowedHosts>(
+  () => 'outside-hosts',
+)
 const looking = ref(false)
+const hosts = ref<string>()
+const administrates = computed(() => session.person?.role === 'administrator')
+
+function allow() {
+  return attempt(async () => {
+    await call('PUT', 'outside-hosts', {
+      hosts: (hosts.value ?? '').split(/[\s,;]+/).filter((h) => h),
+    })
+    hosts.value = undefined
+    await refreshOutside()
+  })
+}
 
 async function look() {
   looking.value = true
@@ -45,7 +66,7 @@ function cleanUp(run: string) {
   <div class="page">
     <div class="row-between">
       <h1 class="lead">Engines and sandboxes</h1>
-      <v-btn v-if="session.mayWork" :loading="looking" @click="look">Look for engines again</v-btn>
+      <v-btn v-if="administrates" :loading="looking" @click="look">Look for engines again</v-btn>
     </div>
     <p v-if="failure || problem" class="bad" role="alert">{{ failure || problem }}</p>
 
@@ -65,6 +86,30 @@ function cleanUp(run: string) {
         </tbody>
       </table>
     </div>
+
+    <h2>Where checks may go outside</h2>
+    <p class="small quiet">
+      An outside check tells one of these hosts what was restored, and waits for its answer. No
+      other address is ever asked.
+    </p>
+    <template v-if="outside">
+      <form v-if="hosts !== undefined" class="hosts" @submit.prevent="allow">
+        <v-text-field
+          v-model="hosts"
+          label="Hosts, such as proof.example or proof.example:8443"
+          autofocus
+        />
+        <v-btn type="submit" color="primary" variant="flat">Allow these</v-btn>
+        <v-btn @click="hosts = undefined">Cancel</v-btn>
+      </form>
+      <p v-else>
+        <span v-if="outside.hosts.length" class="mono">{{ outside.hosts.join(', ') }}</span>
+        <span v-else>None: checks stay inside.</span>
+        <v-btn v-if="administrates" class="ml-2" @click="hosts = outside.hosts.join(' ')"
+          >Change</v-btn
+        >
+      </p>
+    </template>
 
     <h2>Sandboxes</h2>
     <template v-if="space">
@@ -122,6 +167,12 @@ function cleanUp(run: string) {
 </template>
 
 <style scoped>
+.hosts {
+  display: grid;
+  grid-template-columns: minmax(200px, 520px) auto auto;
+  gap: 8px;
+  align-items: start;
+}
 .lead {
   font-weight: 400;
 }

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
+import OwnPasswordForm from '@/people/OwnPasswordForm.vue'
 import { useSession } from '@/people/session'
 import { sections } from '@/router'
 import { rememberTheme } from '@/theme'
@@ -16,6 +17,7 @@ const router = useRouter()
 const theme = useTheme()
 const { lookingBack, query } = useAsAt()
 const keysShown = ref(false)
+const changing = ref(false)
 
 useKeys({
   '?': () => {
@@ -65,11 +67,18 @@ async function signOut() {
           @click="toggleTheme"
         />
         <v-list-item title="Engines and sandboxes" @click="router.push({ name: 'engines' })" />
+        <v-list-item
+          v-if="session.person?.role === 'administrator'"
+          title="People"
+          @click="router.push({ name: 'people' })"
+        />
+        <v-list-item title="Change password" @click="changing = true" />
         <v-list-item title="Keys" @click="keysShown = true" />
         <v-list-item title="Sign out" @click="signOut" />
       </v-list>
     </v-menu>
     <KeyList v-model="keysShown" />
+    <OwnPasswordForm v-if="changing" @close="changing = false" />
   </header>
   <p v-if="lookingBack" class="band" role="status">
     Looking back: by what was known then. Nothing can be changed from here.

@@ -89,7 +89,10 @@ const mayEnd = (e: ExceptionView) =>
         </td>
         <td class="nowrap">
           <template v-if="e.state === 'proposed' && mayDecide(e)">
-            <v-btn color="primary" variant="flat" @click="act(e, 'decision', { approve: true, resources: e.resources })"
+            <v-btn
+              color="primary"
+              variant="flat"
+              @click="act(e, 'decision', { approve: true, resources: e.resources })"
               >Approve</v-btn
             >
             <v-btn class="ml-1" @click="act(e, 'decision', { approve: false })">Refuse</v-btn>

@@ -4,11 +4,13 @@ import hardproof.core.facts.Estate;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
 import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.server.activity.Activity;
 import hardproof.server.criteria.StandardStore;
 import hardproof.server.drills.CheckStore;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.EventSigner;
 import hardproof.server.drills.OutsideChecks;
+import hardproof.server.drills.OutsideHosts;
 import hardproof.server.drills.PointSearches;
 import hardproof.server.drills.ProgrammeStore;
 import hardproof.server.drills.Programmes;
@@ -75,6 +77,16 @@ public class ServerApplication {
   @Bean
   ExceptionDesk exceptionDesk(Installation i) {
     return i.exceptionDesk();
+  }
+
+  @Bean
+  OutsideHosts outsideHosts(Installation i) {
+    return i.outsideHosts();
+  }
+
+  @Bean
+  Activity activity(Installation i) {
+    return i.activity();
   }
 
   @Bean

@@ -38,3 +38,6 @@ CREATE TABLE password_link (
   made_by TEXT NOT NULL, made_at INTEGER NOT NULL, until INTEGER NOT NULL, used_at INTEGER
 ) STRICT;
 CREATE INDEX password_link_by_person ON password_link (person);
+
+-- Hosts that outside checks may be sent to.
+CREATE TABLE outside_host (host TEXT PRIMARY KEY, allowed_by TEXT NOT NULL, allowed_at INTEGER NOT NULL) STRICT;

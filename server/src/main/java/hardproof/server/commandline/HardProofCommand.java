@@ -32,6 +32,7 @@ import picocli.CommandLine.Command;
       EvaluateCommand.class,
       DrillCommand.class,
       PackCommand.class,
+      PeopleCommand.class,
       VerifyCommand.class
     })
 public final class HardProofCommand implements Runnable {
@@ -71,6 +72,7 @@ public final class HardProofCommand implements Runnable {
     }
     if (e instanceof Database.NotOurDatabase
         || e instanceof AllowedStores.NotAllowed
+        || e instanceof Database.Busy
         || e instanceof Refused
         || e instanceof NotFound
         || e instanceof NoSpaceLeft

@@ -17,6 +17,7 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
+import hardproof.server.activity.Activity;
 import hardproof.server.findings.DifferenceController.Differences;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
@@ -60,10 +61,13 @@ class StandardController {
 
   private final StandardStore standards;
   private final Evaluations evaluations;
+  private final Activity activity;
   private final Clock clock;
 
-  StandardController(StandardStore standards, Evaluations evaluations, Clock clock) {
+  StandardController(
+      StandardStore standards, Evaluations evaluations, Activity activity, Clock clock) {
     this.standards = standards;
+    this.activity = activity;
     this.evaluations = evaluations;
     this.clock = clock;
   }
@@ -281,6 +285,8 @@ class StandardController {
         change.note().strip(),
         person.getName(),
         clock.instant().truncatedTo(ChronoUnit.MILLIS));
+    activity.record(
+        person.getName(), "standard saved", saved.title(), change.note().strip());
     return new StandardName(saved.name(), saved.version());
   }
 
@@ -291,6 +297,8 @@ class StandardController {
         find(name.name(), name.version()),
         person.getName(),
         clock.instant().truncatedTo(ChronoUnit.MILLIS));
+    activity.record(
+        person.getName(), "standard put in force", name.name() + " " + name.version(), "");
   }
 
   /**

@@ -7,6 +7,7 @@ import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillRunner;
+import hardproof.server.activity.Activity;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
@@ -14,6 +15,7 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
+import java.security.Principal;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -39,18 +41,24 @@ class CheckController {
   private final DrillOrders orders;
   private final DrillRunner runner;
   private final Supplier<Estate> estate;
+  private final OutsideHosts outside;
+  private final Activity activity;
 
   CheckController(
       CheckStore checks,
       RunStore runs,
       DrillOrders orders,
       DrillRunner runner,
-      Supplier<Estate> estate) {
+      Supplier<Estate> estate,
+      OutsideHosts outside,
+      Activity activity) {
     this.checks = checks;
     this.runs = runs;
     this.orders = orders;
     this.runner = runner;
     this.estate = estate;
+    this.outside = outside;
+    this.activity = activity;
   }
 
   /** A kind of check; {@code expected} is what its second field holds. */
@@ -107,9 +115,17 @@ class CheckController {
   record WantedChecks(@NotNull List<RunView.CheckView> checks) {}
 
   @PutMapping("/resources/{resource}/checks")
-  KeptChecks keep(@PathVariable String resource, @Valid @RequestBody WantedChecks wanted) {
+  KeptChecks keep(
+      @PathVariable String resource,
+      @Valid @RequestBody WantedChecks wanted,
+      Principal person) {
     known(resource);
-    checks.keep(resource, read(wanted.checks()));
+    List<Check> after = read(wanted.checks());
+    outside.refuse(after);
+    String before = CheckJson.write(checks.of(resource));
+    checks.keep(resource, after);
+    activity.record(
+        person.getName(), "checks changed", resource, before + " to " + CheckJson.write(after));
     return of(resource);
   }
 
@@ -135,10 +151,12 @@ class CheckController {
   record TrialAnswer(boolean passed, String sentence) {}
 
   @PostMapping("/check-trials")
-  List<TrialAnswer> tryOut(@Valid @RequestBody Trial trial) {
+  List<TrialAnswer> tryOut(@Valid @RequestBody Trial trial, Principal person) {
     List<Check> asked = read(trial.checks());
     Run run = runs.find(trial.run())
         .orElseThrow(() -> new NotFound("No drill run " + trial.run() + " is known."));
+    // What is asked of restored data may bring out any of it, so who asked is written down first.
+    activity.record(person.getName(), "checks tried", run.id(), CheckJson.write(asked));
     RunOrder order = new RunOrder(
         run.resource(),
         run.point(),

@@ -40,6 +40,7 @@ public final class DrillOrders {
   private final ScreenStore screens;
   private final BaselineStore baselines;
   private final StoreRoots roots;
+  private final OutsideHosts outside;
   private final Clock clock;
 
   public DrillOrders(
@@ -50,6 +51,7 @@ public final class DrillOrders {
       ScreenStore screens,
       BaselineStore baselines,
       StoreRoots roots,
+      OutsideHosts outside,
       Clock clock) {
     this.runner = runner;
     this.runs = runs;
@@ -58,6 +60,7 @@ public final class DrillOrders {
     this.screens = screens;
     this.baselines = baselines;
     this.roots = roots;
+    this.outside = outside;
     this.clock = clock;
   }
 
@@ -224,6 +227,12 @@ public final class DrillOrders {
     if (store.path() == null) {
       throw new OrderRefused(store.name()
           + " has no path, so nothing can be read from it. Bring in the field path of stores.");
+    }
+    for (Check check : Objects.requireNonNullElse(order.checks(), List.<Check>of())) {
+      String refusal = check.outside() ? outside.refusal(check.subject()) : null;
+      if (refusal != null) {
+        throw new OrderRefused(refusal);
+      }
     }
     PointSet own = estate.pointSet(order.resource());
     RecoveryPoint point = own.point(order.point());

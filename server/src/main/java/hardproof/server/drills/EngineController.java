@@ -6,7 +6,12 @@ import hardproof.proving.drills.Engines;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
+import hardproof.server.activity.Activity;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
+import java.security.Principal;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -17,6 +22,8 @@ import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
@@ -31,6 +38,9 @@ class EngineController {
   private final RunStore runs;
   private final RunQueue queue;
   private final Supplier<Estate> estate;
+  private final OutsideHosts outside;
+  private final Activity activity;
+  private final Clock clock;
 
   EngineController(
       Engines engines,
@@ -38,13 +48,19 @@ class EngineController {
       DrillRunner runner,
       RunStore runs,
       RunQueue queue,
-      Supplier<Estate> estate) {
+      Supplier<Estate> estate,
+      OutsideHosts outside,
+      Activity activity,
+      Clock clock) {
     this.engines = engines;
     this.sandboxes = sandboxes;
     this.runner = runner;
     this.runs = runs;
     this.queue = queue;
     this.estate = estate;
+    this.outside = outside;
+    this.activity = activity;
+    this.clock = clock;
   }
 
   /** An engine; {@code sentence} is its version, or how to add it. */
@@ -59,9 +75,31 @@ class EngineController {
 
   /** Looks again, as after something was installed. */
   @PostMapping("/engines")
-  List<EngineView> lookAgain() {
+  List<EngineView> lookAgain(Principal person) {
     engines.lookAgain();
+    activity.record(person.getName(), "engines looked for", "", "");
     return engines();
+  }
+
+  /** Hosts that outside checks may be sent to, each with a port where only that is allowed. */
+  record AllowedHosts(@NotNull List<String> hosts) {}
+
+  @GetMapping("/outside-hosts")
+  AllowedHosts outsideHosts() {
+    return new AllowedHosts(outside.allowed());
+  }
+
+  @PutMapping("/outside-hosts")
+  AllowedHosts allow(@Valid @RequestBody AllowedHosts wanted, Principal person) {
+    String before = String.join(", ", outside.allowed());
+    outside.allow(wanted.hosts(), person.getName(), clock.instant());
+    AllowedHosts after = outsideHosts();
+    activity.record(
+        person.getName(),
+        "outside hosts changed",
+        "",
+        before + " to " + String.join(", ", after.hosts()));
+    return after;
   }
 
   /** Where drills restore to, and what is there now. */

@@ -37,6 +37,8 @@ public final class OutsideChecks implements AutoCloseable {
   private final EventSigner signer;
   private final Clock clock;
   private final SecureRandom random = new SecureRandom();
+  private static final String NOT_TAKEN = "the question was not taken there";
+
   private final HttpClient http = HttpClient.newBuilder()
       .connectTimeout(DELIVERY_LIMIT)
       .followRedirects(HttpClient.Redirect.NEVER)
@@ -46,10 +48,13 @@ public final class OutsideChecks implements AutoCloseable {
     thread.setDaemon(true);
     return thread;
   });
+  private final OutsideHosts hosts;
   private volatile String address = "http://localhost:8080";
 
-  public OutsideChecks(Database database, EventSigner signer, Clock clock) {
+  public OutsideChecks(
+      Database database, OutsideHosts hosts, EventSigner signer, Clock clock) {
     this.database = database;
+    this.hosts = hosts;
     this.signer = signer;
     this.clock = clock;
   }
@@ -150,6 +155,11 @@ public final class OutsideChecks implements AutoCloseable {
   }
 
   private void deliver(String to, String event, String tokenHash) {
+    // It may have been taken from the list since the drill was planned.
+    if (hosts.refusal(to) != null) {
+      delivered(tokenHash, false, "it may not be asked any more");
+      return;
+    }
     String said = "";
     for (int i = 0; i < TRIES; i++) {
       try {
@@ -164,9 +174,12 @@ public final class OutsideChecks implements AutoCloseable {
           delivered(tokenHash, true, "");
           return;
         }
-        said = "it answered with status " + status;
+        LOG.debug("{} answered with status {}", to, status);
+        said = NOT_TAKEN;
       } catch (IOException e) {
-        said = "it could not be reached (" + e + ")";
+        // What kind of failure it was would tell which ports of which machines are open.
+        LOG.debug("{} could not be reached", to, e);
+        said = NOT_TAKEN;
       } catch (InterruptedException e) {
         Thread.currentThread().interrupt();
         return;

@@ -4,11 +4,13 @@ import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.Values;
 import hardproof.core.wording.Coded;
+import hardproof.server.activity.Activity;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
+import java.security.Principal;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -35,13 +37,19 @@ class ProgrammeController {
   private final ProgrammeStore store;
   private final Programmes programmes;
   private final Supplier<Estate> estate;
+  private final Activity activity;
   private final Clock clock;
 
   ProgrammeController(
-      ProgrammeStore store, Programmes programmes, Supplier<Estate> estate, Clock clock) {
+      ProgrammeStore store,
+      Programmes programmes,
+      Supplier<Estate> estate,
+      Activity activity,
+      Clock clock) {
     this.store = store;
     this.programmes = programmes;
     this.estate = estate;
+    this.activity = activity;
     this.clock = clock;
   }
 
@@ -108,7 +116,7 @@ class ProgrammeController {
 
   @PostMapping
   @ResponseStatus(HttpStatus.CREATED)
-  void add(@Valid @RequestBody NewProgramme p) {
+  void add(@Valid @RequestBody NewProgramme p, Principal person) {
     Instant now = clock.instant();
     String key =
         p.name().strip().toLowerCase(java.util.Locale.ROOT).replaceAll("[^\\p{L}\\p{N}]+", "-");
@@ -122,6 +130,12 @@ class ProgrammeController {
         duration(p.startWindow()),
         p.method() == null || p.method().isBlank() ? null : Coded.of(Method.class, p.method()),
         now));
+    activity.record(
+        person.getName(),
+        "programme added",
+        key,
+        p.rule().strip() + " in " + p.zone().strip() + ", start window " + p.startWindow() + ", for "
+            + (p.scope() == null || p.scope().isBlank() ? "everything" : p.scope()));
   }
 
   private static Duration duration(String text) {
@@ -134,9 +148,10 @@ class ProgrammeController {
 
   @DeleteMapping("/{key}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void remove(@PathVariable String key) {
+  void remove(@PathVariable String key, Principal person) {
     if (!store.remove(key)) {
       throw new NotFound("No programme '" + key + "' is known.");
     }
+    activity.record(person.getName(), "programme removed", key, "");
   }
 }

@@ -16,6 +16,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -51,6 +52,9 @@ public final class RunQueue implements AutoCloseable {
   private final CopyOnWriteArrayList<Thread> workers = new CopyOnWriteArrayList<>();
   /** Runs that this process carries out; others in the database may be another's. */
   private final Set<String> mine = ConcurrentHashMap.newKeySet();
+
+  /** Runs that ended by a fault of ours and whose end could not be written down yet, with why. */
+  private final Map<String, String> lost = new ConcurrentHashMap<>();
 
   private volatile boolean closed;
 
@@ -158,7 +162,8 @@ public final class RunQueue implements AutoCloseable {
       } catch (InterruptedException e) {
         Thread.currentThread().interrupt();
         return;
-      } catch (RuntimeException e) {
+      } catch (Throwable e) {
+        // Whatever it is, drills go on: a worker that ends would leave runs waiting for ever.
         LOG.error("the run queue could not go on; it tries again", e);
         pause();
       }
@@ -216,16 +221,45 @@ public final class RunQueue implements AutoCloseable {
       store.restore(run.id(), RestoreState.REFUSED);
       store.checks(run.id(), ChecksState.NOT_ASKED);
       store.interrupt(store.find(run.id()).orElseThrow(), e.getMessage(), clock.instant());
-    } catch (RuntimeException e) {
+    } catch (RuntimeException | Error e) {
       LOG.error("run {} ended by a fault of ours", run.id(), e);
-      store.interrupt(
-          store.find(run.id()).orElseThrow(),
-          "interrupted by a fault of the application (" + e.getMessage()
-              + "); it says nothing about the data",
-          clock.instant());
-      removeSandbox(store.find(run.id()).orElseThrow());
+      lost.put(
+          run.id(),
+          "interrupted by a fault of the application ("
+              + (e instanceof Error ? e.getClass().getSimpleName() : e.getMessage())
+              + "); it says nothing about the data");
+      endTheLost();
     }
     changed(run.id());
+  }
+
+  /**
+   * Ends runs that a fault of ours ended. Their sandboxes go first: where the disk is full, what is written
+   * down about them needs the room.
+   */
+  private void endTheLost() {
+    for (Map.Entry<String, String> entry : lost.entrySet()) {
+      String id = entry.getKey();
+      try {
+        sandboxes.remove(id);
+      } catch (IOException e) {
+        LOG.warn("the sandbox of run {} could not be removed: {}", id, e.getMessage());
+      }
+      try {
+        Run run = store.find(id).orElseThrow();
+        if (!run.ended()) {
+          store.interrupt(run, entry.getValue(), clock.instant());
+        }
+        if (run.method().needsSandbox() && run.cleanup() != CleanupState.DONE) {
+          removeSandbox(store.find(id).orElseThrow());
+        }
+        lost.remove(id);
+        changed(id);
+      } catch (RuntimeException e) {
+        // It is tried again with the next look after the sandboxes.
+        LOG.error("that run {} ended could not be written down yet", id, e);
+      }
+    }
   }
 
   private void finish(Run run, DrillRequest request, DrillResult result) {
@@ -347,6 +381,7 @@ public final class RunQueue implements AutoCloseable {
 
   /** Removes restored data whose time is over, and tries again where a removal failed. */
   public void cleanUp() {
+    endTheLost();
     endTheWaiting();
     for (Run run : store.toCleanUp(clock.instant())) {
       if (removeSandbox(run) || run.cleanup() != CleanupState.FAILED) {

@@ -61,6 +61,11 @@ public final class FactStore {
     return new Estate(asAt, facts(asAt), points.at(asAt));
   }
 
+  /** Rows of points and copies that the next estate has to work through first. */
+  public long backlog() {
+    return points.backlog();
+  }
+
   /** All facts but points and copies as known at {@code asAt}, read from one state of the database. */
   private Facts facts(Instant asAt) {
     return database.read(() -> {

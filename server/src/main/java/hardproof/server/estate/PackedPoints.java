@@ -12,6 +12,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -58,6 +59,9 @@ final class PackedPoints {
   private static final String OF_RESOURCE =
       "WHERE point IN (SELECT key FROM recovery_point WHERE resource = ?) AND ";
 
+  /** Who reads does not wait for who writes in this process; another process is waited for by SQLite. */
+  private static final Duration WAITS_TO_WRITE = Duration.ofMillis(50);
+
   private final Database database;
   private final long mergedMost;
   private boolean versionChecked;
@@ -85,6 +89,14 @@ final class PackedPoints {
 
   /** Rows up to and with which all is packed, or is to be. */
   private record Upto(long pointRow, long copyRow) {}
+
+  /** Rows that have come since it was done last. */
+  long backlog() {
+    Upto done = database.onReader(PackedPoints::done);
+    Upto newest = database.read(() -> database.onReader(c -> new Upto(
+        History.newestRow(FactTables.POINTS, c), History.newestRow(FactTables.COPIES, c))));
+    return newest.pointRow() - done.pointRow() + newest.copyRow() - done.copyRow();
+  }
 
   /** Packs what came since it was done last. */
   synchronized void bringUpToDate() {
@@ -115,9 +127,9 @@ final class PackedPoints {
   /** Does it in a transaction; false when another process does not let go of the database. */
   private boolean written(Supplier<?> work) {
     try {
-      database.write(work);
+      database.write(work, WAITS_TO_WRITE);
       return true;
-    } catch (PessimisticLockingFailureException | CannotCreateTransactionException e) {
+    } catch (Database.Busy | PessimisticLockingFailureException | CannotCreateTransactionException e) {
       return false;
     }
   }

@@ -6,14 +6,20 @@ import hardproof.server.drills.RunStore;
 import hardproof.server.drills.RunView;
 import hardproof.server.integrity.Sweeps;
 import jakarta.annotation.PreDestroy;
+import hardproof.server.people.SessionsEnded;
+import hardproof.server.web.Refused;
 import java.io.IOException;
+import java.security.Principal;
+import java.util.ArrayDeque;
 import java.util.LinkedHashSet;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
+import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
@@ -28,9 +34,20 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 class EventController {
   private static final long KEEP_ALIVE_SECONDS = 20;
 
+  /** Open streams, of all people together. */
+  private static final int MOST_SCREENS = 200;
+
+  /** What a stream may have unread before it is let go. */
+  private static final int MOST_WAITING = 200;
+
   private final RunStore runs;
   private final Supplier<Estate> estate;
-  private final CopyOnWriteArrayList<SseEmitter> screens = new CopyOnWriteArrayList<>();
+  private final CopyOnWriteArrayList<Screen> screens = new CopyOnWriteArrayList<>();
+  private final ExecutorService senders = Executors.newCachedThreadPool(r -> {
+    Thread thread = new Thread(r, "event-stream");
+    thread.setDaemon(true);
+    return thread;
+  });
   private final Set<String> changed = new LinkedHashSet<>();
   private final ScheduledExecutorService sender = Executors.newSingleThreadScheduledExecutor(r -> {
     Thread thread = new Thread(r, "events");
@@ -48,13 +65,95 @@ class EventController {
   }
 
   @GetMapping(path = "/api/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-  SseEmitter events() throws IOException {
-    SseEmitter screen = new SseEmitter(0L);
+  SseEmitter events(Principal person) {
+    if (screens.size() >= MOST_SCREENS) {
+      throw new Refused("Too many screens are open at once; close some that nobody looks at.");
+    }
+    Screen screen = new Screen(person.getName());
     screens.add(screen);
-    screen.onCompletion(() -> screens.remove(screen));
-    screen.onError(e -> screens.remove(screen));
-    screen.send(SseEmitter.event().name("alive").data(""));
-    return screen;
+    screen.emitter.onCompletion(() -> screens.remove(screen));
+    screen.emitter.onError(e -> screens.remove(screen));
+    screen.tell("alive", "");
+    return screen.emitter;
+  }
+
+  /** Whoever has ended sees no more from now on. */
+  @EventListener
+  void sessionsEnded(SessionsEnded ended) {
+    screens.stream()
+        .filter(s -> s.person.equalsIgnoreCase(ended.person()))
+        .forEach(Screen::leave);
+  }
+
+  /** One open stream. Each is written to by itself, so that one that does not read holds up no other. */
+  private final class Screen {
+    private final String person;
+    private final SseEmitter emitter = new SseEmitter(0L);
+    private final ArrayDeque<SseEmitter.SseEventBuilder> waiting = new ArrayDeque<>();
+    private boolean sending;
+    private boolean left;
+
+    Screen(String person) {
+      this.person = person;
+    }
+
+    void tell(String name, Object data) {
+      synchronized (waiting) {
+        if (left || waiting.size() >= MOST_WAITING) {
+          // It reads nothing: it is let go, and comes back by itself if it is still there.
+          left = true;
+          waiting.clear();
+          screens.remove(this);
+          return;
+        }
+        waiting.add(SseEmitter.event().name(name).data(data));
+        if (sending) {
+          return;
+        }
+        sending = true;
+      }
+      senders.execute(this::send);
+    }
+
+    private void send() {
+      while (true) {
+        SseEmitter.SseEventBuilder next;
+        synchronized (waiting) {
+          next = waiting.poll();
+          if (next == null) {
+            sending = false;
+            if (left) {
+              emitter.complete();
+            }
+            return;
+          }
+        }
+        try {
+          emitter.send(next);
+        } catch (IOException | IllegalStateException e) {
+          screens.remove(this);
+          synchronized (waiting) {
+            left = true;
+            sending = false;
+            waiting.clear();
+          }
+          return;
+        }
+      }
+    }
+
+    void leave() {
+      screens.remove(this);
+      synchronized (waiting) {
+        left = true;
+        waiting.clear();
+      }
+      try {
+        emitter.complete();
+      } catch (IllegalStateException e) {
+        // It has gone by itself.
+      }
+    }
   }
 
   private void runChanged(String run) {
@@ -88,18 +187,13 @@ class EventController {
   }
 
   private void send(String name, Object data) {
-    for (SseEmitter screen : screens) {
-      try {
-        screen.send(SseEmitter.event().name(name).data(data));
-      } catch (IOException | IllegalStateException e) {
-        screens.remove(screen);
-      }
-    }
+    screens.forEach(screen -> screen.tell(name, data));
   }
 
   @PreDestroy
   void close() {
     sender.shutdownNow();
-    screens.forEach(SseEmitter::complete);
+    senders.shutdownNow();
+    screens.forEach(Screen::leave);
   }
 }

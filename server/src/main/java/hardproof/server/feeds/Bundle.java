@@ -22,6 +22,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
+import java.util.zip.ZipFile;
 import java.util.zip.ZipInputStream;
 
 /**
@@ -115,6 +116,11 @@ public record Bundle(List<Member> files, List<Rejection> unknown) {
       List<Rejection> unknown)
       throws IOException {
     Files.createDirectories(work);
+    String noRoom = noRoom(zip, work);
+    if (noRoom != null) {
+      unknown.add(new Rejection(name, 0, null, null, noRoom));
+      return;
+    }
     Path folder = Files.createTempDirectory(work, "zip-");
     List<Member> found = new ArrayList<>();
     List<Rejection> others = new ArrayList<>();
@@ -158,6 +164,29 @@ public record Bundle(List<Member> files, List<Rejection> unknown) {
       Sandboxes.removeTree(folder);
       unknown.add(new Rejection(name, 0, null, null, "can't be unzipped: " + e.getMessage()));
     }
+  }
+
+  /**
+   * Why there is no room for what a zip says it unpacks to; null when there is, or when it does not say.
+   * What it really unpacks to is counted while it is unpacked.
+   */
+  private static String noRoom(Path zip, Path work) throws IOException {
+    long bytes = 0;
+    try (ZipFile file = new ZipFile(zip.toFile(), StandardCharsets.UTF_8)) {
+      for (var entries = file.entries(); entries.hasMoreElements(); ) {
+        bytes += Math.max(0, entries.nextElement().getSize());
+      }
+    } catch (ZipException | IllegalArgumentException e) {
+      return null; // Unpacking says what is wrong with it.
+    }
+    if (bytes > ZIP_MAX_BYTES) {
+      return "unpacks to more than " + Wording.bytes(ZIP_MAX_BYTES);
+    }
+    long free = Files.getFileStore(work).getUsableSpace();
+    return bytes > free
+        ? "unpacks to " + Wording.bytes(bytes) + ", and " + Wording.bytes(free)
+            + " are free; nothing of it was unpacked. Free some, or unpack it elsewhere"
+        : null;
   }
 
   private static void refuseBadName(String zip, String entry) throws UnreadableFile {

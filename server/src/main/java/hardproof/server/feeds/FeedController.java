@@ -6,6 +6,7 @@ import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.Rejection;
 import hardproof.core.feeds.Values;
 import hardproof.core.wording.Coded;
+import hardproof.server.activity.Activity;
 import hardproof.server.estate.FactStore;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
@@ -53,6 +54,7 @@ class FeedController {
   private final Importer importer;
   private final Uploads uploads;
   private final MappingStore mappings;
+  private final Activity activity;
   private final Map<String, ImportProgress> underWay = new ConcurrentHashMap<>();
   private final Clock clock;
 
@@ -62,12 +64,14 @@ class FeedController {
       Importer importer,
       Uploads uploads,
       MappingStore mappings,
+      Activity activity,
       Clock clock) {
     this.feeds = feeds;
     this.facts = facts;
     this.importer = importer;
     this.uploads = uploads;
     this.mappings = mappings;
+    this.activity = activity;
     this.clock = clock;
   }
 
@@ -154,6 +158,12 @@ class FeedController {
     if (!feeds.say(key, said, person.getName(), clock.instant())) {
       throw new NotFound("No feed '" + key + "' is known.");
     }
+    activity.record(
+        person.getName(),
+        "said of a feed",
+        key,
+        "expected every " + (every == null ? "–" : every) + ", full listings "
+            + said.listings().stream().map(BundleFile::code).toList());
   }
 
   private static Duration every(String text) {
@@ -188,7 +198,7 @@ class FeedController {
     for (MultipartFile file : files) {
       incoming.add(new Uploads.Incoming(
           file.getOriginalFilename() == null ? "unnamed" : file.getOriginalFilename(),
-          file.getInputStream()));
+          file::getInputStream));
     }
     String id = uploads.keep(name, incoming, with);
     try {
@@ -280,6 +290,7 @@ class FeedController {
       progress.cancel();
       return;
     }
+    feed(id);
     uploads.drop(id);
   }
 

@@ -5,6 +5,7 @@ import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.MappingGuess;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.wording.Coded;
+import hardproof.server.activity.Activity;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
@@ -45,10 +46,12 @@ class MappingController {
   private static final int ROWS_READ = 200;
 
   private final MappingStore mappings;
+  private final Activity activity;
   private final Clock clock;
 
-  MappingController(MappingStore mappings, Clock clock) {
+  MappingController(MappingStore mappings, Activity activity, Clock clock) {
     this.mappings = mappings;
+    this.activity = activity;
     this.clock = clock;
   }
 
@@ -106,14 +109,16 @@ class MappingController {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void keep(@Valid @RequestBody MappingForm form, Principal person) {
     mappings.keep(form.mapping(), person.getName(), clock.instant());
+    activity.record(person.getName(), "mapping kept", form.mapping().name(), "");
   }
 
   @DeleteMapping("/mappings/{name}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void remove(@PathVariable String name) {
+  void remove(@PathVariable String name, Principal person) {
     if (!mappings.remove(name)) {
       throw new NotFound("No mapping '" + name + "' is known.");
     }
+    activity.record(person.getName(), "mapping removed", name, "");
   }
 
   /** The columns of an export with samples, and which field each may be. */

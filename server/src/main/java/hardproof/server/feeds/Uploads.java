@@ -26,8 +26,14 @@ public final class Uploads {
     Sandboxes.removeTree(root);
   }
 
-  /** A file on its way in. */
-  public record Incoming(String name, InputStream content) {}
+  /** A file on its way in; its content is opened when it is kept, and closed. */
+  public record Incoming(String name, Content content) {}
+
+  /** Opens what a file holds. */
+  @FunctionalInterface
+  public interface Content {
+    InputStream open() throws IOException;
+  }
 
   /** As {@link #keep(String, List, Mapping)}, without a mapping. */
   public String keep(String feed, List<Incoming> files) throws IOException {
@@ -41,7 +47,18 @@ public final class Uploads {
    */
   public String keep(String feed, List<Incoming> files, Mapping mapping) throws IOException {
     String id = UUID.randomUUID().toString();
-    Path folder = root.resolve(id).resolve("files");
+    try {
+      write(files, root.resolve(id).resolve("files"));
+    } catch (IOException | RuntimeException e) {
+      // Half an upload is of use to nobody, and takes room on a disk that may be full.
+      Sandboxes.removeTree(root.resolve(id));
+      throw e;
+    }
+    uploads.put(id, new Upload(feed, mapping));
+    return id;
+  }
+
+  private static void write(List<Incoming> files, Path folder) throws IOException {
     int number = 0;
     for (Incoming file : files) {
       // Only the last part of a name is used, and nothing that could leave the folder.
@@ -51,10 +68,10 @@ public final class Uploads {
       }
       // A folder for each: two files may have the same name.
       Path own = Files.createDirectories(folder.resolve(Integer.toString(1000 + number++)));
-      Files.copy(file.content(), own.resolve(name));
+      try (InputStream in = file.content().open()) {
+        Files.copy(in, own.resolve(name));
+      }
     }
-    uploads.put(id, new Upload(feed, mapping));
-    return id;
   }
 
   /** The feed of an upload; null when there is no such upload. */

@@ -8,12 +8,14 @@ import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
 import hardproof.proving.databases.SqliteDatabase;
 import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.server.activity.Activity;
 import hardproof.server.criteria.StandardStore;
 import hardproof.server.drills.BaselineStore;
 import hardproof.server.drills.CheckStore;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.EventSigner;
 import hardproof.server.drills.OutsideChecks;
+import hardproof.server.drills.OutsideHosts;
 import hardproof.server.drills.PointSearches;
 import hardproof.server.drills.ProgrammeStore;
 import hardproof.server.drills.Programmes;
@@ -32,6 +34,7 @@ import hardproof.server.findings.FindingLog;
 import hardproof.server.integrity.ReadBackStore;
 import hardproof.server.integrity.SweepStore;
 import hardproof.server.integrity.Sweeps;
+import hardproof.server.people.PeopleDesk;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.policies.ExceptionDesk;
@@ -46,6 +49,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.function.Supplier;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 
 /** Opens a data folder and puts the parts together. */
 public final class Installation implements AutoCloseable {
@@ -60,6 +64,7 @@ public final class Installation implements AutoCloseable {
   private final ScreenStore screens;
   private final BaselineStore baselines;
   private final OutsideChecks outside;
+  private final OutsideHosts outsideHosts;
   private final EventSigner signer;
   private final Engines engines;
   private final Sandboxes sandboxes;
@@ -99,10 +104,19 @@ public final class Installation implements AutoCloseable {
     this.screens = new ScreenStore(database);
     this.baselines = new BaselineStore(database);
     this.signer = EventSigner.open(folder.keys());
-    this.outside = new OutsideChecks(database, signer, clock);
+    this.outsideHosts = new OutsideHosts(database);
+    this.outside = new OutsideChecks(database, outsideHosts, signer, clock);
     Supplier<Estate> estate = () -> evaluations.now().estate();
     this.orders = new DrillOrders(
-        runner, runs, sandboxes, checks, screens, baselines, AllowedStores.of(folder, stores), clock);
+        runner,
+        runs,
+        sandboxes,
+        checks,
+        screens,
+        baselines,
+        AllowedStores.of(folder, stores),
+        outsideHosts,
+        clock);
     this.queue =
         new RunQueue(runs, orders, screens, baselines, outside, runner, sandboxes, estate, clock);
     this.searches = new PointSearches(database, runs, orders, queue, estate, clock);
@@ -174,6 +188,10 @@ public final class Installation implements AutoCloseable {
     return outside;
   }
 
+  public OutsideHosts outsideHosts() {
+    return outsideHosts;
+  }
+
   public EventSigner signer() {
     return signer;
   }
@@ -208,6 +226,14 @@ public final class Installation implements AutoCloseable {
 
   public OwnFacts ownFacts() {
     return new OwnFacts(database);
+  }
+
+  public PeopleDesk peopleDesk() {
+    return new PeopleDesk(people(), new BCryptPasswordEncoder(), activity(), clock);
+  }
+
+  public Activity activity() {
+    return new Activity(database, clock);
   }
 
   public ExceptionDesk exceptionDesk() {

@@ -13,7 +13,6 @@ import org.springframework.security.crypto.password.PasswordEncoder;
 public final class FirstAdministrator {
   private static final String LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";
   private static final int CODE_LENGTH = 12;
-  static final int PASSWORD_LEAST = 12;
 
   private final PeopleStore people;
   private final PasswordEncoder passwords;
@@ -51,12 +50,8 @@ public final class FirstAdministrator {
       throw new Refused(
           "That is not the code. It stands on the console of the process that was started last.");
     }
-    if (password.length() < PASSWORD_LEAST) {
-      throw new Refused("The password is too short: at least " + PASSWORD_LEAST + " characters.");
-    }
-    if (!name.matches("[\\p{L}\\p{N}._@-]{1,64}")) {
-      throw new Refused("The sign-in name may have letters, digits and . _ @ - only.");
-    }
+    PeopleDesk.checkName(name);
+    Passwords.check(password, name);
     Person person = new Person(
         name,
         fullName.isBlank() ? name : fullName.strip(),

@@ -1,16 +1,19 @@
 package hardproof.server.people;
 
 import hardproof.core.wording.Coded;
+import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
+import java.time.Instant;
 import java.util.Optional;
+import java.util.function.Supplier;
 
 /** People in the database; passwords only as hashes. */
 public final class PeopleStore {
   private static final String SELECT =
-      "SELECT name, full_name, role, password_hash, demo FROM person ";
+      "SELECT name, full_name, role, password_hash, demo, ended_at FROM person ";
 
   private final Database database;
 
@@ -42,7 +45,8 @@ public final class PeopleStore {
         r.getString(2),
         Coded.of(Role.class, r.getString(3)),
         r.getString(4),
-        r.getInt(5) == 1);
+        r.getInt(5) == 1,
+        Columns.instant(r, 6));
   }
 
   /**
@@ -78,5 +82,108 @@ public final class PeopleStore {
         .param("hash", p.passwordHash())
         .param("demo", p.demo() ? 1 : 0)
         .update();
+  }
+
+  /** Inside one transaction, for what is decided by what is there. */
+  <T> T decide(Supplier<T> work) {
+    return database.write(work);
+  }
+
+  /** As it is in the transaction that is open. */
+  Optional<Person> locked(String name) {
+    return database
+        .writes()
+        .sql(SELECT + "WHERE name = :name")
+        .param("name", name)
+        .query((r, n) -> person(r))
+        .optional();
+  }
+
+  /** Administrators who can sign in, but for one; in the transaction that is open. */
+  long otherAdministrators(String name) {
+    return database
+        .writes()
+        .sql("SELECT count(*) FROM person WHERE role = 'administrator' AND ended_at IS NULL"
+            + " AND password_hash <> :none AND name <> :name")
+        .param("none", Person.NO_PASSWORD)
+        .param("name", name)
+        .query(Long.class)
+        .single();
+  }
+
+  void role(String name, Role role) {
+    database
+        .writes()
+        .sql("UPDATE person SET role = :role WHERE name = :name")
+        .param("role", role.code())
+        .param("name", name)
+        .update();
+  }
+
+  void end(String name, Instant now) {
+    database
+        .writes()
+        .sql("UPDATE person SET ended_at = :now, password_hash = :none WHERE name = :name")
+        .param("now", now.toEpochMilli())
+        .param("none", Person.NO_PASSWORD)
+        .param("name", name)
+        .update();
+    dropLinks(name);
+  }
+
+  void password(String name, String hash) {
+    database
+        .writes()
+        .sql("UPDATE person SET password_hash = :hash WHERE name = :name AND ended_at IS NULL")
+        .param("hash", hash)
+        .param("name", name)
+        .update();
+  }
+
+  private void dropLinks(String name) {
+    database
+        .writes()
+        .sql("DELETE FROM password_link WHERE person = :name AND used_at IS NULL")
+        .param("name", name)
+        .update();
+  }
+
+  /** Keeps a link that sets somebody's password; those made before do not work any more. */
+  void link(String tokenSha256, String name, String by, Instant now, Instant until) {
+    dropLinks(name);
+    database
+        .writes()
+        .sql("INSERT INTO password_link (token_sha256, person, made_by, made_at, until)"
+            + " VALUES (:token, :name, :by, :now, :until)")
+        .param("token", tokenSha256)
+        .param("name", name)
+        .param("by", by)
+        .param("now", now.toEpochMilli())
+        .param("until", until.toEpochMilli())
+        .update();
+  }
+
+  /** Whose password a link sets; empty when it is not known, used, or too old. */
+  Optional<String> linked(String tokenSha256, Instant now) {
+    return database
+        .reads()
+        .sql("SELECT person FROM password_link"
+            + " WHERE token_sha256 = :token AND used_at IS NULL AND until > :now")
+        .param("token", tokenSha256)
+        .param("now", now.toEpochMilli())
+        .query(String.class)
+        .optional();
+  }
+
+  /** Uses a link up. False when somebody was faster. */
+  boolean use(String tokenSha256, Instant now) {
+    return database
+            .writes()
+            .sql("UPDATE password_link SET used_at = :now"
+                + " WHERE token_sha256 = :token AND used_at IS NULL AND until > :now")
+            .param("token", tokenSha256)
+            .param("now", now.toEpochMilli())
+            .update()
+        == 1;
   }
 }

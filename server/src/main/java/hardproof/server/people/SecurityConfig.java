@@ -1,5 +1,6 @@
 package hardproof.server.people;
 
+import hardproof.server.activity.Activity;
 import jakarta.servlet.DispatcherType;
 import java.time.Clock;
 import java.util.List;
@@ -24,6 +25,7 @@ import org.springframework.security.web.authentication.session.ChangeSessionIdAu
 import org.springframework.security.web.authentication.session.CompositeSessionAuthenticationStrategy;
 import org.springframework.security.web.authentication.session.SessionAuthenticationStrategy;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
+import org.springframework.security.web.context.SecurityContextHolderFilter;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.csrf.CsrfAuthenticationStrategy;
@@ -39,13 +41,24 @@ class SecurityConfig {
 
   @Bean
   SecurityFilterChain security(
-      HttpSecurity http, CsrfTokenRepository csrf, SecurityContextRepository contexts)
+      HttpSecurity http,
+      CsrfTokenRepository csrf,
+      SecurityContextRepository contexts,
+      PeopleStore people)
       throws Exception {
     return http.authorizeHttpRequests(r -> r.dispatcherTypeMatchers(
                 DispatcherType.ASYNC, DispatcherType.ERROR, DispatcherType.FORWARD)
             .permitAll()
-            .requestMatchers("/api/session", "/api/first-administrator")
+            .requestMatchers("/api/session", "/api/first-administrator", "/api/password-links/*")
             .permitAll()
+            .requestMatchers("/api/people/**")
+            .hasRole("ADMINISTRATOR")
+            .requestMatchers("/api/own-password")
+            .authenticated()
+            .requestMatchers(HttpMethod.POST, "/api/engines")
+            .hasRole("ADMINISTRATOR")
+            .requestMatchers(HttpMethod.PUT, "/api/outside-hosts")
+            .hasRole("ADMINISTRATOR")
             // Whoever answers has no account here: the token is the proof.
             .requestMatchers(HttpMethod.POST, OUTSIDE)
             .permitAll()
@@ -78,6 +91,9 @@ class SecurityConfig {
             .anyRequest()
             .permitAll())
         .csrf(c -> c.spa().csrfTokenRepository(csrf).ignoringRequestMatchers(OUTSIDE))
+        // What a stranger asked for is not kept: that would make a session for each.
+        .requestCache(c -> c.disable())
+        .addFilterAfter(new SessionWatch(people), SecurityContextHolderFilter.class)
         .securityContext(c -> c.securityContextRepository(contexts))
         .exceptionHandling(
             e -> e.authenticationEntryPoint(new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED)))
@@ -121,6 +137,7 @@ class SecurityConfig {
   UserDetailsService userDetailsService(PeopleStore people) {
     return name -> people
         .find(name)
+        .filter(p -> p.active() && p.hasPassword())
         .map(p -> User.withUsername(p.name())
             .password(p.passwordHash())
             .roles(p.role().name().toUpperCase(Locale.ROOT))
@@ -138,6 +155,12 @@ class SecurityConfig {
   @Bean
   SignInGuard signInGuard(Clock clock) {
     return new SignInGuard(clock);
+  }
+
+  @Bean
+  PeopleDesk peopleDesk(
+      PeopleStore people, PasswordEncoder encoder, Activity activity, Clock clock) {
+    return new PeopleDesk(people, encoder, activity, clock);
   }
 
   @Bean

@@ -1,6 +1,6 @@
 package hardproof.server.people;
 
-import hardproof.core.wording.Wording;
+import hardproof.server.activity.Activity;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
 import jakarta.servlet.http.HttpServletRequest;
@@ -8,6 +8,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
 import java.security.Principal;
 import java.util.List;
 import org.springframework.http.HttpStatus;
@@ -37,6 +38,7 @@ class SessionController {
   private final PeopleStore people;
   private final SignInGuard guard;
   private final FirstAdministrator firstAdministrator;
+  private final Activity activity;
 
   SessionController(
       AuthenticationManager authentication,
@@ -44,13 +46,15 @@ class SessionController {
       SecurityContextRepository contexts,
       PeopleStore people,
       SignInGuard guard,
-      FirstAdministrator firstAdministrator) {
+      FirstAdministrator firstAdministrator,
+      Activity activity) {
     this.authentication = authentication;
     this.session = session;
     this.contexts = contexts;
     this.people = people;
     this.guard = guard;
     this.firstAdministrator = firstAdministrator;
+    this.activity = activity;
   }
 
   /**
@@ -66,13 +70,14 @@ class SessionController {
 
   record DemoPerson(String name, String fullName, String role) {}
 
-  record Credentials(@NotBlank String name, @NotBlank String password) {}
+  record Credentials(
+      @NotBlank @Size(max = 200) String name, @NotBlank @Size(max = 1000) String password) {}
 
   record FirstPerson(
-      @NotBlank String code,
-      @NotBlank String name,
-      @NotNull String fullName,
-      @NotBlank String password) {}
+      @NotBlank @Size(max = 100) String code,
+      @NotBlank @Size(max = 64) String name,
+      @NotNull @Size(max = 200) String fullName,
+      @NotBlank @Size(max = 1000) String password) {}
 
   @GetMapping("/session")
   Session session(Principal principal) {
@@ -87,7 +92,7 @@ class SessionController {
         signedIn,
         all.isEmpty(),
         all.stream()
-            .filter(Person::demo)
+            .filter(p -> p.demo() && p.active())
             .map(p -> new DemoPerson(p.name(), p.fullName(), p.role().code()))
             .toList());
   }
@@ -97,21 +102,20 @@ class SessionController {
       @Valid @RequestBody Credentials credentials,
       HttpServletRequest request,
       HttpServletResponse response) {
-    var wait = guard.waitFor(credentials.name());
-    if (!wait.isZero()) {
-      throw new Refused("Too many wrong passwords for this name. Try again in "
-          + Wording.duration(wait.plusMillis(999)) + ".");
-    }
+    String from = request.getRemoteAddr();
+    guard.waitOrRefuse(credentials.name(), from);
     Authentication result;
     try {
       result = authentication.authenticate(UsernamePasswordAuthenticationToken.unauthenticated(
           credentials.name(), credentials.password()));
     } catch (AuthenticationException e) {
-      guard.failed(credentials.name());
+      guard.failed(credentials.name(), from);
       throw new BadCredentialsException("The name or the password is wrong.", e);
     }
-    guard.succeeded(credentials.name());
+    guard.succeeded(credentials.name(), from);
     session.onAuthentication(result, request, response);
+    SessionWatch.remember(request, people.find(result.getName()).orElseThrow());
+    activity.recordSoon(result.getName(), "signed in", result.getName(), "from " + from);
     SecurityContext context = SecurityContextHolder.createEmptyContext();
     context.setAuthentication(result);
     SecurityContextHolder.setContext(context);
@@ -121,17 +125,15 @@ class SessionController {
 
   @PostMapping("/first-administrator")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void firstAdministrator(@Valid @RequestBody FirstPerson person) {
+  void firstAdministrator(@Valid @RequestBody FirstPerson person, HttpServletRequest request) {
     String attempts = "first administrator";
-    if (!guard.waitFor(attempts).isZero()) {
-      throw new Refused("Too many wrong codes. Try again in "
-          + Wording.duration(guard.waitFor(attempts).plusMillis(999)) + ".");
-    }
+    guard.waitOrRefuse(attempts, request.getRemoteAddr());
     try {
       firstAdministrator.make(person.code(), person.name(), person.fullName(), person.password());
     } catch (Refused e) {
-      guard.failed(attempts);
+      guard.failed(attempts, request.getRemoteAddr());
       throw e;
     }
+    activity.record(person.name(), "first administrator made", person.name(), "");
   }
 }

@@ -10,6 +10,7 @@ import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactWriter;
 import hardproof.core.policies.Promises;
 import hardproof.core.proof.ResourceResult;
+import hardproof.server.activity.Activity;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.OwnFacts;
 import hardproof.server.estate.SelectorJson;
@@ -51,12 +52,15 @@ class PolicyController {
   private final Evaluations evaluations;
   private final FactStore facts;
   private final OwnFacts own;
+  private final Activity activity;
   private final Clock clock;
 
-  PolicyController(Evaluations evaluations, FactStore facts, OwnFacts own, Clock clock) {
+  PolicyController(
+      Evaluations evaluations, FactStore facts, OwnFacts own, Activity activity, Clock clock) {
     this.evaluations = evaluations;
     this.facts = facts;
     this.own = own;
+    this.activity = activity;
     this.clock = clock;
   }
 
@@ -154,6 +158,11 @@ class PolicyController {
         null,
         person.getName(),
         now());
+    activity.record(
+        person.getName(),
+        "policy added",
+        String.valueOf(form.fields().get("key")),
+        form.fields().toString());
   }
 
   /** Changes a policy that was written here. If-Match carries the state that the editor saw. */
@@ -172,6 +181,7 @@ class PolicyController {
         IfMatch.seen(seen),
         person.getName(),
         now());
+    activity.record(person.getName(), "policy changed", key, fields.toString());
   }
 
   private Instant now() {
@@ -200,6 +210,11 @@ class PolicyController {
     }
     own.addToPolicy(
         policy.key(), addition.resources(), addition.reason().strip(), person.getName(), now());
+    activity.record(
+        person.getName(),
+        "put under a policy",
+        policy.key(),
+        String.join(", ", addition.resources()) + ": " + addition.reason().strip());
   }
 
   @DeleteMapping("/policy-additions/{policy}/{resource}")
@@ -207,5 +222,6 @@ class PolicyController {
   void removeResource(
       @PathVariable String policy, @PathVariable String resource, Principal person) {
     own.removeFromPolicy(policy, resource, person.getName(), now());
+    activity.record(person.getName(), "taken from a policy", policy, resource);
   }
 }

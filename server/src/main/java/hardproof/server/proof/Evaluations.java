@@ -15,6 +15,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import java.util.function.Consumer;
 import java.util.function.Function;
 
@@ -24,6 +30,12 @@ public final class Evaluations {
   static final Duration NOW_LASTS = Duration.ofSeconds(20);
 
   private static final int KEPT = 8;
+
+  /** So many rows of points and copies take longer to work through than an answer may. */
+  private static final long MUCH = 20_000;
+
+  private static final Duration SOON = Duration.ofMillis(400);
+  private static final Duration PATIENT = Duration.ofSeconds(20);
 
   /**
    * Where evaluating everything takes longer than this, only what a change touches is evaluated for a
@@ -41,6 +53,12 @@ public final class Evaluations {
   private final Function<Instant, Standard> standards;
   private final List<Consumer<Evaluated>> listeners = new CopyOnWriteArrayList<>();
   private Evaluated now;
+  private volatile Evaluated last;
+  private final ExecutorService refresher = Executors.newFixedThreadPool(2, r -> {
+    Thread thread = new Thread(r, "evaluation");
+    thread.setDaemon(true);
+    return thread;
+  });
   private Evaluated told;
   private Marks nowMarks;
   private Evaluated whole;
@@ -78,9 +96,43 @@ public final class Evaluations {
     listeners.add(listener);
   }
 
-  /** As at now, at most {@link #NOW_LASTS} old and never older than the newest fact. */
-  public synchronized Evaluated now() {
+  /**
+   * As at now, at most {@link #NOW_LASTS} old and never older than the newest fact. But whoever has to give
+   * an answer ({@link Database#impatient}) gets what was known before where much has come in, while the
+   * new is worked out; it says itself as at when it is.
+   */
+  public Evaluated now() {
+    return Database.impatient() ? soon() : fresh();
+  }
+
+  private synchronized Evaluated fresh() {
     return newerThan(NOW_LASTS);
+  }
+
+  private Evaluated soon() {
+    Evaluated before = last;
+    if (before == null) {
+      return fresh();
+    }
+    boolean much = facts.backlog() > MUCH || before.took().compareTo(costly) > 0;
+    Future<Evaluated> fresh = refresher.submit(() -> {
+      Evaluated made = fresh();
+      made.evaluation();
+      return made;
+    });
+    try {
+      return fresh.get((much ? SOON : PATIENT).toMillis(), TimeUnit.MILLISECONDS);
+    } catch (TimeoutException e) {
+      return before;
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      return before;
+    } catch (ExecutionException e) {
+      if (e.getCause() instanceof RuntimeException inside) {
+        throw inside;
+      }
+      throw new IllegalStateException("the evaluation could not be made", e.getCause());
+    }
   }
 
   /** Evaluates in good time, so that nobody who looks has to wait for it. */
@@ -128,6 +180,7 @@ public final class Evaluations {
       nowMarks = marks;
       nowAtChange = changes;
     }
+    last = now;
     return now;
   }
 
@@ -136,23 +189,29 @@ public final class Evaluations {
    *
    * @throws IllegalArgumentException when that is still to come
    */
-  public synchronized Evaluated at(Instant asAt) {
-    if (asAt == null) {
-      return now();
-    }
+  public Evaluated at(Instant asAt) {
+    return asAt == null ? now() : then(asAt);
+  }
+
+  private Evaluated then(Instant asAt) {
     if (asAt.isAfter(database.notBefore(clock.instant()))) {
       throw new IllegalArgumentException(
           "as at " + asAt + " is still to come; choose an instant that has been");
     }
+    if (asAt.isBefore(Instant.EPOCH)) {
+      throw new IllegalArgumentException("as at an instant before 1970 nothing can be known");
+    }
     long changes = database.changes();
-    if (pastAtChange != changes) {
-      past.clear();
-      pastAtChange = changes;
+    synchronized (past) {
+      if (pastAtChange != changes) {
+        past.clear();
+        pastAtChange = changes;
+      }
+      if (past.size() >= KEPT && !past.containsKey(asAt)) {
+        past.remove(past.keySet().iterator().next());
+      }
+      return past.computeIfAbsent(asAt, this::evaluate);
     }
-    if (past.size() >= KEPT && !past.containsKey(asAt)) {
-      past.remove(past.keySet().iterator().next());
-    }
-    return past.computeIfAbsent(asAt, this::evaluate);
   }
 
   private Evaluated evaluate(Instant asAt) {

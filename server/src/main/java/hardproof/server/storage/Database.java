@@ -16,6 +16,8 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
@@ -50,6 +52,9 @@ public final class Database implements AutoCloseable {
   private final JdbcClient reads;
   private final TransactionTemplate transaction;
   private final TransactionTemplate snapshot;
+
+  /** Whose turn it is to write: those who come first go first. */
+  private final ReentrantLock turn = new ReentrantLock(true);
 
   private Database(HikariDataSource writer, HikariDataSource reader) {
     this.writer = writer;
@@ -228,9 +233,75 @@ public final class Database implements AutoCloseable {
     return reads;
   }
 
-  /** Runs {@code work} in one transaction; joins the one that is open on this thread, if any. */
+  /** How long whoever has to give an answer waits to write. */
+  static final Duration ANSWER_WAITS = Duration.ofSeconds(5);
+
+  /** Of those who have to give an answer, so many wait to write at once: the others are told right away. */
+  private static final int WAIT_AT_ONCE = 20;
+
+  private static final ThreadLocal<Boolean> IMPATIENT = ThreadLocal.withInitial(() -> false);
+
+  /** Says of this thread whether it has to give an answer, and must not wait for others to write. */
+  public static void impatient(boolean impatient) {
+    if (impatient) {
+      IMPATIENT.set(true);
+    } else {
+      IMPATIENT.remove();
+    }
+  }
+
+  /** Whether this thread has to give an answer. */
+  public static boolean impatient() {
+    return IMPATIENT.get();
+  }
+
+  /**
+   * Runs {@code work} in one transaction; joins the one that is open on this thread, if any.
+   *
+   * @throws Busy on a thread that has to give an answer, when others write for long
+   */
   public <T> T write(Supplier<T> work) {
-    return transaction.execute(status -> work.get());
+    return write(work, IMPATIENT.get() ? ANSWER_WAITS : Duration.ofHours(1));
+  }
+
+  /**
+   * As {@link #write(Supplier)}.
+   *
+   * @param patience how long others in this process that write are waited for
+   * @throws Busy when that was not long enough
+   */
+  public <T> T write(Supplier<T> work, Duration patience) {
+    if (turn.isHeldByCurrentThread()) {
+      return transaction.execute(status -> work.get());
+    }
+    take(patience);
+    try {
+      return transaction.execute(status -> work.get());
+    } finally {
+      turn.unlock();
+    }
+  }
+
+  private void take(Duration patience) {
+    boolean crowd = IMPATIENT.get() && turn.getQueueLength() >= WAIT_AT_ONCE;
+    try {
+      if (crowd || !turn.tryLock(patience.toNanos(), TimeUnit.NANOSECONDS)) {
+        throw new Busy();
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new Busy();
+    }
+  }
+
+  /** Somebody else writes for long; nothing was changed. */
+  public static final class Busy extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    Busy() {
+      super("Facts are being brought in at this moment, and nothing else can be written meanwhile."
+          + " Nothing was changed; try again when that is done.");
+    }
   }
 
   /** As {@link #write}, for what makes an evaluation come out differently. */

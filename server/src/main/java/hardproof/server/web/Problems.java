@@ -1,6 +1,7 @@
 package hardproof.server.web;
 
 import hardproof.core.drills.Transitions.ImpossibleTransition;
+import hardproof.server.storage.Database;
 import hardproof.server.storage.NoSpaceLeft;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -59,6 +60,20 @@ class Problems extends ResponseEntityExceptionHandler {
   @ExceptionHandler
   ProblemDetail signIn(BadCredentialsException e) {
     return problem(HttpStatus.UNAUTHORIZED, "sign-in", e.getMessage());
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemDetail> busy(Database.Busy e) {
+    return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
+        .header(HttpHeaders.RETRY_AFTER, "30")
+        .body(problem(HttpStatus.SERVICE_UNAVAILABLE, "busy", e.getMessage()));
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemDetail> tooMany(TooMany e) {
+    return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
+        .header(HttpHeaders.RETRY_AFTER, Long.toString(e.seconds()))
+        .body(problem(HttpStatus.TOO_MANY_REQUESTS, "too-many", e.getMessage()));
   }
 
   @ExceptionHandler

@@ -19,7 +19,7 @@ class UploadsTest {
 
   private static Uploads.Incoming file(String name, String content) {
     return new Uploads.Incoming(
-        name, new ByteArrayInputStream(content.getBytes(StandardCharsets.UTF_8)));
+        name, () -> new ByteArrayInputStream(content.getBytes(StandardCharsets.UTF_8)));
   }
 
   @ParameterizedTest
@@ -60,5 +60,36 @@ class UploadsTest {
     assertThat(folder.resolve("up")).isNotEmptyDirectory();
     new Uploads(folder.resolve("up"));
     assertThat(Files.exists(folder.resolve("up"))).isFalse();
+  }
+
+  /** What can't be kept whole leaves nothing, and every file that was opened is closed. */
+  @Test
+  void anUploadThatFailsLeavesNothing() throws IOException {
+    Uploads uploads = new Uploads(folder.resolve("uploads"));
+    java.util.concurrent.atomic.AtomicInteger open = new java.util.concurrent.atomic.AtomicInteger();
+    Uploads.Incoming broken = new Uploads.Incoming("points.csv", () -> {
+      open.incrementAndGet();
+      return new java.io.InputStream() {
+        private int given;
+
+        @Override
+        public int read() throws IOException {
+          if (given++ > 10) {
+            throw new IOException("No space left on device");
+          }
+          return 'x';
+        }
+
+        @Override
+        public void close() {
+          open.decrementAndGet();
+        }
+      };
+    });
+    org.assertj.core.api.Assertions.assertThatThrownBy(
+            () -> uploads.keep("f", List.of(file("stores.csv", "key"), broken)))
+        .hasMessageContaining("No space left");
+    assertThat(open).hasValue(0);
+    assertThat(folder.resolve("uploads")).isEmptyDirectory();
   }
 }

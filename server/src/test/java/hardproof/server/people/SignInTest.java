@@ -114,29 +114,49 @@ class SignInTest {
       assertThat(client.signIn("auditor", "guess " + i).status()).isEqualTo(401);
     }
     Answer locked = client.signIn("AUDITOR", RunningServer.PASSWORD);
-    assertThat(locked.status()).isEqualTo(422);
-    assertThat(locked.detail()).startsWith("Too many wrong passwords").contains("30 s");
+    assertThat(locked.status()).isEqualTo(429);
+    assertThat(locked.detail()).startsWith("Too many wrong tries").contains("30 s");
+    assertThat(locked.response().headers().firstValue("Retry-After")).contains("30");
     server.estate.clock.forward(SignInGuard.FIRST_WAIT);
     assertThat(client.signIn("auditor", RunningServer.PASSWORD).status()).isEqualTo(200);
   }
 
   @Test
-  void theWaitDoublesUpToItsMost() {
+  void theWaitDoublesUpToItsMostAndIsOfOneAddress() {
     SignInGuard guard = new SignInGuard(server.estate.clock);
     for (int i = 0; i < SignInGuard.FREE_TRIES - 1; i++) {
-      guard.failed("x");
+      guard.failed("x", "a");
     }
-    assertThat(guard.waitFor("x")).isZero();
-    guard.failed("x");
-    assertThat(guard.waitFor("x")).isEqualTo(SignInGuard.FIRST_WAIT);
-    guard.failed("x");
-    assertThat(guard.waitFor("x")).isEqualTo(Duration.ofSeconds(60));
+    assertThat(guard.waitFor("x", "a")).isZero();
+    guard.failed("x", "a");
+    assertThat(guard.waitFor("x", "a")).isEqualTo(SignInGuard.FIRST_WAIT);
+    guard.failed("X", "a");
+    assertThat(guard.waitFor("x", "a")).isEqualTo(Duration.ofSeconds(60));
     for (int i = 0; i < 20; i++) {
-      guard.failed("x");
+      guard.failed("x", "a");
     }
-    assertThat(guard.waitFor("x")).isEqualTo(SignInGuard.LONGEST_WAIT);
-    guard.succeeded("x");
-    assertThat(guard.waitFor("x")).isZero();
+    assertThat(guard.waitFor("x", "a")).isEqualTo(SignInGuard.LONGEST_WAIT);
+    assertThat(guard.waitFor("x", "b")).as("the last way in is not locked from outside").isZero();
+    guard.succeeded("x", "a");
+    assertThat(guard.waitFor("x", "a")).isZero();
+    server.estate.clock.forward(Duration.ofHours(2));
+    guard.failed("x", "a");
+    assertThat(guard.waitFor("x", "a")).as("old failures are forgotten").isZero();
+  }
+
+  /** Many names from one address are one guesser; and whoever fills its memory only makes it forget. */
+  @Test
+  void anAddressThatTriesManyNamesWaitsAndWhatIsKeptIsBounded() {
+    SignInGuard guard = new SignInGuard(server.estate.clock);
+    for (int i = 0; i < SignInGuard.FREE_TRIES_OF_ADDRESS; i++) {
+      assertThat(guard.waitFor("name " + i, "a")).isZero();
+      guard.failed("name " + i, "a");
+    }
+    assertThat(guard.waitFor("one more", "a")).isPositive();
+    for (int i = 0; i < 3 * SignInGuard.KEPT; i++) {
+      guard.failed("n".repeat(1_000) + i, "address " + i);
+    }
+    assertThat(guard.kept()).isLessThanOrEqualTo(SignInGuard.KEPT);
   }
 
   @Test

@@ -1,0 +1,2 @@
+/** Who changed what, and when. */
+package hardproof.server.activity;
