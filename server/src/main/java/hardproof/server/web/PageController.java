@@ -38,6 +38,8 @@ class PageController {
     "/insights",
     "/integrity",
     "/engines",
+    "/people",
+    "/set-password",
     "/drills",
     "/feeds",
     "/evidence",
