@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
+import java.util.stream.Stream;
 import java.util.function.Function;
 
 /**
@@ -21,6 +22,8 @@ import java.util.function.Function;
  *
  * @param counted the store that stands for each failure domain that counts
  * @param notCounted for each copy that did not count, why
+ * @param heldDownBy for each of copies, media, off-site, and offline or locked: the point of a chain that
+ *     has the fewest and so holds it down; empty where none does
  */
 public record CopyCount(
     int copies,
@@ -29,7 +32,33 @@ public record CopyCount(
     int offlineOrLocked,
     int errors,
     List<String> counted,
-    List<String> notCounted) {
+    List<String> notCounted,
+    List<String> heldDownBy) {
+
+  /**
+   * The same with figures that chains hold down.
+   *
+   * @param figures copies, media, off-site, offline or locked
+   * @param by for each of them, the point that holds it down; null where none does
+   */
+  public CopyCount held(int[] figures, String[] by) {
+    return new CopyCount(
+        figures[0],
+        figures[1],
+        figures[2],
+        figures[3],
+        errors,
+        counted,
+        notCounted,
+        Stream.of(by).map(b -> b == null ? "" : b).toList());
+  }
+
+  /** The point that holds the number of a figure down, in words; empty when none does. */
+  public String heldDown(int figure) {
+    return heldDownBy.get(figure).isEmpty()
+        ? ""
+        : ", held down by " + heldDownBy.get(figure) + ", from which the others hang";
+  }
 
   /**
    * @param readable copies of fresh, usable points that are present and not damaged
@@ -86,6 +115,7 @@ public record CopyCount(
         safeDomains.size(),
         errors,
         List.copyOf(counted),
-        List.copyOf(notCounted));
+        List.copyOf(notCounted),
+        List.of("", "", "", ""));
   }
 }

@@ -48,21 +48,21 @@ final class CopyCriteria {
             CriterionCode.COPIES_NUMBER,
             c.copies(),
             r.copies(),
-            Wording.count(c.copies(), "copy", "copies") + " in separate failure domains",
+            Wording.count(c.copies(), "copy", "copies") + " in separate failure domains" + c.heldDown(0),
             where + not + fresh),
         atLeast(
             s,
             CriterionCode.COPIES_MEDIA,
             c.media(),
             r.media(),
-            Wording.count(c.media(), "medium", "media"),
+            Wording.count(c.media(), "medium", "media") + c.heldDown(1),
             where + fresh),
         atLeast(
             s,
             CriterionCode.COPIES_OFF_SITE,
             c.offSite(),
             r.offSite(),
-            Wording.count(c.offSite(), "copy", "copies") + " off-site",
+            Wording.count(c.offSite(), "copy", "copies") + " off-site" + c.heldDown(2),
             s.resource().site() == null
                 ? "the resource's own site is not known"
                 : "at another site than " + s.resource().site() + fresh),
@@ -71,7 +71,7 @@ final class CopyCriteria {
             CriterionCode.COPIES_OFFLINE_OR_LOCKED,
             c.offlineOrLocked(),
             r.offlineOrLocked(),
-            Wording.count(c.offlineOrLocked(), "copy", "copies") + " offline or locked",
+            Wording.count(c.offlineOrLocked(), "copy", "copies") + " offline or locked" + c.heldDown(3),
             "store offline, or locked until later than the as-at instant" + fresh),
         outcome(
             CriterionCode.COPIES_ZERO_ERRORS,
@@ -108,8 +108,8 @@ final class CopyCriteria {
           OutcomeState.NOT_APPLICABLE,
           Measure.count(have),
           Measure.count(0),
-          "not demanded of this tier; there is " + words,
-          why,
+          "not demanded of this tier; there " + (have == 1 ? "is " : "are ") + words,
+          have + ", none demanded; " + why,
           List.of());
     }
     return outcome(
@@ -140,8 +140,9 @@ final class CopyCriteria {
     }
     int judged = 0;
     int over = 0;
-    int newestOver = -1;
-    int newestTarget = -1;
+    int rowOver = -1;
+    int targetOver = -1;
+    long mostOver = 0;
     Set<FactRef> facts = new LinkedHashSet<>();
     long worstPast = Long.MIN_VALUE;
     int worstTarget = -1;
@@ -165,12 +166,15 @@ final class CopyCriteria {
         long past = CopyLag.past(available, finished, deadlines[t], now);
         if (past > 0) {
           over++;
-          newestOver = row;
-          newestTarget = t;
+          if (past > mostOver) {
+            mostOver = past;
+            rowOver = row;
+            targetOver = t;
+          }
           if (facts.size() < FACTS) {
             facts.add(new FactRef("points", set.key(row)));
           }
-        } else if (!CopyLag.there(finished, now)) {
+        } else if (finished == PointSet.NONE || !CopyLag.there(finished, now)) {
           projected = projection(s, set.point(row), targets.get(t), projected);
         }
         if (past > worstPast) {
@@ -192,11 +196,12 @@ final class CopyCriteria {
     }
     Duration worst = targets.get(worstTarget).deadline();
     String sentence = (over == 0
-            ? "all " + Wording.count(judged, "promised copy was", "promised copies were")
-                + " in time or still have time"
+            ? (judged == 1
+                ? "the one promised copy was in time or still has time"
+                : "all " + judged + " promised copies were in time or still have time")
             : over + " of " + Wording.count(judged, "promised copy was", "promised copies were")
                 + " late or missing: "
-                + sentence(s, newestOver, targets.get(newestTarget)))
+                + sentence(s, rowOver, targets.get(targetOver)))
         + projected;
     return outcome(
         CriterionCode.COPIES_DEADLINE,
@@ -205,7 +210,9 @@ final class CopyCriteria {
         Measure.of(worst.plusMillis(worstPast)),
         Measure.of(worst),
         sentence,
-        "lag = copy finished − point available; late when over the deadline",
+        "the longest lag (copy finished, or now, − point available) = "
+            + Wording.duration(worst.plusMillis(worstPast)) + " ≤ " + Wording.duration(worst)
+            + "; late or missing = " + over + " of " + judged,
         List.copyOf(facts));
   }
 
@@ -244,14 +251,26 @@ final class CopyCriteria {
             + " after its deadline";
   }
 
-  /** When the first known copy on a store was finished; NONE when none was. */
+  /**
+   * When the first copy on a store that is there was finished; NONE when none is: one that is missing, damaged
+   * or deleted is not in time, whatever its finish time says. One that was deleted when its time was over has
+   * kept its promise.
+   */
   private static long finished(PointSet set, int row, int store) {
     for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
-      if (set.copyStore(place) == store && set.copyFinished(place) != PointSet.NONE) {
+      if (set.copyStore(place) == store
+          && (set.copyState(place) == CopyState.PRESENT || servedItsTime(set, place))
+          && set.copyFinished(place) != PointSet.NONE) {
         return set.copyFinished(place);
       }
     }
     return PointSet.NONE;
+  }
+
+  private static boolean servedItsTime(PointSet set, int place) {
+    return set.copyState(place) == CopyState.DELETED
+        && set.copyExpires(place) != PointSet.NONE
+        && set.copyRecordedAt(place) >= set.copyExpires(place);
   }
 
   /** Of a copy that is over its deadline. */

@@ -82,19 +82,19 @@ final class HistoryCriteria {
 
   static Outcome slots(Subject s) {
     CriterionCode code = CriterionCode.HISTORY_SLOTS;
-    Policy policy = s.policies().stream()
-        .filter(p -> !p.retention().slots(s.asAt(), s.standard().zone()).isEmpty())
-        .max(Comparator.comparing(
-            p -> p.retention().slots(s.asAt(), s.standard().zone()).size()))
-        .orElse(null);
-    if (policy == null) {
-      return notAsked(code, s, "no policy of it promises a day, week, month or year");
-    }
-    List<Slot> slots = policy.retention().slots(s.asAt(), s.standard().zone());
     long[] dataTimes = IntStream.range(0, s.set().size())
         .filter(s::usable)
         .mapToLong(s.set()::dataTime)
         .toArray();
+    Policy policy = s.policies().stream()
+        .filter(p -> !p.retention().slots(s.asAt(), s.standard().zone(), dataTimes).isEmpty())
+        .max(Comparator.comparing(
+            p -> p.retention().slots(s.asAt(), s.standard().zone(), dataTimes).size()))
+        .orElse(null);
+    if (policy == null) {
+      return notAsked(code, s, "no policy of it promises a day, week, month or year");
+    }
+    List<Slot> slots = policy.retention().slots(s.asAt(), s.standard().zone(), dataTimes);
     Instant since = s.resource().firstSeen();
     List<Slot> missing = Retention.missing(slots, dataTimes, since);
     FactRef fact = new FactRef("policies", policy.key());

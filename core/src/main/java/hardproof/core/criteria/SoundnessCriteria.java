@@ -17,7 +17,6 @@ import hardproof.core.points.SourceRole;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -51,13 +50,18 @@ final class SoundnessCriteria {
       return noPoint(CriterionCode.SOUND_CHAIN, s);
     }
     Judged j = newest.get();
-    boolean whole = j.chainWhole();
-    long broken =
-        IntStream.range(0, s.set().size()).filter(row -> !s.chainWhole(row)).count();
+    int bad = s.badBase(j.row());
+    boolean whole = j.chainWhole() && bad < 0;
+    long broken = IntStream.range(0, s.set().size())
+        .filter(row -> !s.chainWhole(row) || s.badBase(row) >= 0)
+        .count();
+    String why = bad < 0
+        ? j.breakSentence()
+        : "it hangs from " + s.set().key(bad) + ", and " + s.whyNotAsBase(bad);
     String sentence = whole
         ? "the newest point's chain is whole: " + Wording.count(j.chainLength(), "point", "points")
             + " back to its full"
-        : "the newest point can't be restored: " + j.breakSentence() + "; "
+        : "the newest point can't be restored: " + why + "; "
             + Wording.count(broken, "point hangs", "points hang") + " from broken chains";
     return outcome(
         CriterionCode.SOUND_CHAIN,
@@ -66,7 +70,9 @@ final class SoundnessCriteria {
         Measure.count(j.chainLength()),
         null,
         sentence,
-        "based-on followed from " + j.point().key(),
+        "based-on followed from " + j.point().key() + " to its full = "
+            + Wording.count(j.chainLength(), "point", "points")
+            + "; every base complete and with a copy that can be read",
         s.chainOf(j.point()).points().stream()
             .limit(5)
             .map(p -> new FactRef("points", p.key()))
@@ -215,33 +221,32 @@ final class SoundnessCriteria {
     }
     Judged newest = null;
     List<Double> sizes = new ArrayList<>();
-    for (int i = s.points().size() - 1; i >= 0 && sizes.size() <= Subject.USUAL_OF; i--) {
+    for (int i = s.points().size() - 1; i >= 0 && sizes.size() < Subject.USUAL_OF; i--) {
       RecoveryPoint point = s.points().get(i).point();
       if (point.sizeBytes() == null || point.outcome() == PointOutcome.FAILED) {
         continue;
       }
       if (newest == null) {
         newest = s.points().get(i);
-      }
-      if (point.form() == newest.point().form()) {
+      } else if (point.form() == newest.point().form()) {
         sizes.add((double) point.sizeBytes());
       }
     }
     if (newest == null) {
       return unknown(code, s, "no size of a point of it is known", "sizes = 0");
     }
-    if (sizes.size() < SizeSignal.LEAST) {
+    int known = sizes.size() + 1;
+    if (known < SizeSignal.LEAST) {
       return unknown(
           code,
           s,
-          "only " + Wording.count(sizes.size(), "size", "sizes") + " of "
-              + newest.point().form().code() + " points are known; " + SizeSignal.LEAST
-              + " are needed to tell what is usual",
-          "sizes = " + sizes.size() + " ≥ " + SizeSignal.LEAST);
+          "only " + Wording.count(known, "size", "sizes") + " of "
+              + newest.point().form().code() + " points " + (known == 1 ? "is" : "are")
+              + " known; " + SizeSignal.LEAST + " are needed to tell what is usual",
+          "sizes = " + known + " ≥ " + SizeSignal.LEAST);
     }
-    Collections.reverse(sizes);
-    SizeSignal signal =
-        SizeSignal.of(sizes.stream().mapToDouble(Double::doubleValue).toArray());
+    SizeSignal signal = SizeSignal.of(
+        sizes.stream().mapToDouble(Double::doubleValue).toArray(), newest.point().sizeBytes());
     long size = newest.point().sizeBytes();
     double limit = most / 1e6;
     double share = signal.shareOfMedian(size);
@@ -257,7 +262,7 @@ final class SoundnessCriteria {
             + (odd ? ", and says " + newest.point().outcome().code() : ""),
         String.format(
             Locale.ROOT,
-            "0.6745 · (size − median) ÷ MAD over the last %d %s points = %.2f; an outlier beyond"
+            "0.6745 · (size − median) ÷ MAD over the %d %s points before it = %.2f; an outlier beyond"
                 + " ±%.1f that is also more than 10 %% from the median",
             signal.sizes(),
             newest.point().form().code(),

@@ -19,6 +19,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.Map;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
@@ -83,28 +87,145 @@ public final class Subject {
   }
 
   private void countCopies() {
-    List<Copy> found = new ArrayList<>();
-    BitSet seen = new BitSet();
-    BitSet seenLocked = new BitSet();
     long now = estate.asAt().toEpochMilli();
     int errors = 0;
+    BitSet seen = new BitSet();
+    ChainCounts counts = new ChainCounts();
     for (int row = firstFresh; row < set.size(); row++) {
-      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
-        if (usability.inError(place)) {
-          errors++;
-        } else if (usability.usableAt(row, now) && usability.readable(place)) {
-          int store = set.copyStore(place);
-          boolean locked = set.copyLockedUntil(place) > now;
-          if (!seen.get(store) || (locked && !seenLocked.get(store))) {
-            found.add(set.copyAtPlace(place));
-            seen.set(store);
-            seenLocked.set(store, locked);
-          }
+      errors += errorsOfChain(row, seen);
+      if (usability.usableAt(row, now)) {
+        counts.add(row);
+      }
+    }
+    readable = counts.readable();
+    copyCount = counts.whole(errors);
+  }
+
+  /** Copies in error of a point and its bases, each counted once. */
+  private int errorsOfChain(int row, BitSet seen) {
+    int errors = 0;
+    int at = row;
+    while (at >= 0 && !seen.get(at)) {
+      seen.set(at);
+      for (int place = set.firstCopy(at); place < set.firstCopy(at + 1); place++) {
+        errors += usability.inError(place) ? 1 : 0;
+      }
+      at = set.hangs(at) ? set.basedOn(at) : -1;
+    }
+    return errors;
+  }
+
+  /**
+   * The figures of the copy rule where a chain protects only as well as its weakest point: each figure of a
+   * point is the smallest over the points of its chain. Points whose chain holds nothing down count
+   * together, as their copies lie; of the others the best counts by itself.
+   */
+  private final class ChainCounts {
+    private final long now = estate.asAt().toEpochMilli();
+    private final Map<Integer, CopyCount> own = new HashMap<>();
+    private final Map<Integer, Weakest> weakest = new HashMap<>();
+    private final List<List<Copy>> whole =
+        List.of(new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
+    private final List<Copy> all = new ArrayList<>();
+    private final int[] best = {1, 1, 0, 0};
+    private final String[] heldBy = new String[4];
+
+    /** The smallest of each figure over a chain, and the row of the point that has it. */
+    private record Weakest(int[] figures, int[] rows) {}
+
+    void add(int row) {
+      List<Copy> copies = copies(row);
+      distinct(all, copies);
+      int[] mine = figures(own(row));
+      Weakest chain = weakest(row);
+      for (int f = 0; f < mine.length; f++) {
+        if (chain.figures()[f] == mine[f]) {
+          distinct(whole.get(f), copies);
+        } else if (chain.figures()[f] >= best[f]) {
+          best[f] = chain.figures()[f];
+          heldBy[f] = set.key(chain.rows()[f]);
         }
       }
     }
-    readable = List.copyOf(found);
-    copyCount = CopyCount.of(resource, readable, errors, estate::store, estate.asAt());
+
+    private static int[] figures(CopyCount c) {
+      return new int[] {c.copies(), c.media(), c.offSite(), c.offlineOrLocked()};
+    }
+
+    /** Down the chain to what is known already, and up again: chains may be long. */
+    private Weakest weakest(int row) {
+      Deque<Integer> way = new ArrayDeque<>();
+      int at = row;
+      while (!weakest.containsKey(at)) {
+        way.push(at);
+        if (!set.hangs(at)) {
+          break;
+        }
+        at = set.basedOn(at);
+      }
+      Weakest below = weakest.get(at);
+      while (!way.isEmpty()) {
+        int next = way.pop();
+        int[] figures = figures(own(next));
+        int[] rows = {next, next, next, next};
+        for (int f = 0; below != null && f < figures.length; f++) {
+          if (below.figures()[f] < figures[f]) {
+            figures[f] = below.figures()[f];
+            rows[f] = below.rows()[f];
+          }
+        }
+        below = new Weakest(figures, rows);
+        weakest.put(next, below);
+      }
+      return below;
+    }
+
+    private CopyCount own(int row) {
+      return own.computeIfAbsent(
+          row, r -> CopyCount.of(resource, copies(r), 0, estate::store, estate.asAt()));
+    }
+
+    private List<Copy> copies(int row) {
+      List<Copy> found = new ArrayList<>();
+      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
+        if (!usability.inError(place) && usability.readable(place)) {
+          found.add(set.copyAtPlace(place));
+        }
+      }
+      return found;
+    }
+
+    /** One copy on each store is enough, and one that is locked where there is any. */
+    private void distinct(List<Copy> kept, List<Copy> more) {
+      for (Copy copy : more) {
+        boolean locked = locked(copy);
+        if (kept.stream()
+            .noneMatch(k -> k.store().equals(copy.store()) && (locked(k) || !locked))) {
+          kept.add(copy);
+        }
+      }
+    }
+
+    private boolean locked(Copy copy) {
+      return copy.lockedUntil() != null && copy.lockedUntil().toEpochMilli() > now;
+    }
+
+    List<Copy> readable() {
+      return List.copyOf(all);
+    }
+
+    CopyCount whole(int errors) {
+      CopyCount together = CopyCount.of(resource, all, errors, estate::store, estate.asAt());
+      int[] figures = new int[4];
+      String[] held = new String[4];
+      for (int f = 0; f < figures.length; f++) {
+        int[] of = figures(CopyCount.of(resource, whole.get(f), 0, estate::store, estate.asAt()));
+        boolean down = heldBy[f] != null && best[f] >= of[f];
+        figures[f] = heldBy[f] == null ? of[f] : Math.max(of[f], best[f]);
+        held[f] = down ? heldBy[f] : null;
+      }
+      return together.held(figures, held);
+    }
   }
 
   public Estate estate() {
@@ -217,6 +338,16 @@ public final class Subject {
   /** Whether the chain of the point of a row is whole. */
   public boolean chainWhole(int row) {
     return usability.chainWhole(row);
+  }
+
+  /** The row of the base that keeps the point of a row from being restored now; −1 when none does. */
+  public int badBase(int row) {
+    return usability.badBase(row, estate.asAt().toEpochMilli());
+  }
+
+  /** Why a base can't be restored. */
+  public String whyNotAsBase(int row) {
+    return usability.whyNotAsBase(row);
   }
 
   /** Damaged, failed in read-back, or blamed by a drill. */

@@ -8,11 +8,13 @@ import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.points.SourceRole;
 import java.time.Instant;
+import java.util.BitSet;
 import java.util.AbstractList;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.RandomAccess;
+import java.util.function.Predicate;
 
 /**
  * The points of one resource, oldest data first, each with its copies by store. Immutable. Held as
@@ -336,6 +338,20 @@ public final class PointSet {
   /** A number that stands for the copy's store within this set. */
   public int copyStore(int place) {
     return (int) copyStore.get(copyAt(place));
+  }
+
+  /** The numbers of those stores of its copies whose key is accepted. */
+  public BitSet storesThat(Predicate<String> accepted) {
+    BitSet all = new BitSet();
+    int last = -1;
+    for (int place = 0; place < firstCopy[size]; place++) {
+      int number = copyStore(place);
+      if (number != last) {
+        all.set(number);
+        last = number;
+      }
+    }
+    return texts.those(all, accepted);
   }
 
   /** The number that stands for a store within this set; −1 when no copy is there. */

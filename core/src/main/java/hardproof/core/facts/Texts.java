@@ -2,10 +2,10 @@ package hardproof.core.facts;
 
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
 
 /**
  * The different texts of a set of facts, numbered from 0. Packed, each is what it shares with the one
@@ -69,17 +69,31 @@ final class Texts {
 
   private synchronized String[] values() {
     if (values == null) {
-      values = unpack();
+      values = unpack(null);
       packed = null;
     }
     return values;
   }
 
-  private String[] unpack() {
-    List<String> texts = new ArrayList<>(size);
+  /** Those of some numbers whose text is accepted; the others are not made texts for it. */
+  synchronized BitSet those(BitSet numbers, Predicate<String> accepted) {
+    BitSet found = new BitSet();
+    String[] all = values == null ? unpack(numbers) : values;
+    for (int i = numbers.nextSetBit(0); i >= 0; i = numbers.nextSetBit(i + 1)) {
+      found.set(i, accepted.test(all[i]));
+    }
+    return found;
+  }
+
+  /**
+   * @param wanted numbers of those that are needed; null for all
+   */
+  private String[] unpack(BitSet wanted) {
+    String[] texts = new String[size];
+    int most = wanted == null ? size : wanted.length();
     byte[] last = new byte[64];
     int at = begin;
-    for (int i = 0; i < size; i++) {
+    for (int i = 0; i < most; i++) {
       int shared = packed[at] & 0xff;
       at++;
       int rest = 0;
@@ -96,9 +110,11 @@ final class Texts {
       }
       System.arraycopy(packed, at, last, shared, rest);
       at += rest;
-      texts.add(new String(last, 0, shared + rest, StandardCharsets.UTF_8));
+      if (wanted == null || wanted.get(i)) {
+        texts[i] = new String(last, 0, shared + rest, StandardCharsets.UTF_8);
+      }
     }
-    return texts.toArray(String[]::new);
+    return texts;
   }
 
   void pack(ByteArrayOutputStream out) {

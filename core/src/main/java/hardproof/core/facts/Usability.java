@@ -37,13 +37,24 @@ public final class Usability {
 
   private final long[] until;
 
+  /**
+   * When each point could be restored with its chain, whatever its own consistency: what hangs from it
+   * restores to its own state, not to that of its bases.
+   */
+  private final long[] baseFrom;
+
+  private final long[] baseUntil;
+
+  /** Numbers of the stores that somebody has described: what lies elsewhere can't be read. */
+  private final BitSet knownStores;
+
   /** Number of points in the chain of each as far as it could be followed; 0 while not judged. */
   private final int[] length;
 
   /** The row of the full that each hangs from; −1 where its chain is broken. */
   private final int[] full;
 
-  /** The row of the point of the chain that ends each soonest. */
+  /** The row of the point of the chain that ends each soonest, whatever its own consistency. */
   private final int[] culprit;
 
   /** Why the chain of each is broken; null as long as none is. */
@@ -89,6 +100,9 @@ public final class Usability {
     int size = set.size();
     this.from = new long[size];
     this.until = new long[size];
+    this.baseFrom = new long[size];
+    this.baseUntil = new long[size];
+    this.knownStores = set.storesThat(s -> estate.store(s) != null);
     this.length = new int[size];
     this.full = new int[size];
     this.culprit = new int[size];
@@ -141,6 +155,34 @@ public final class Usability {
     return full[row] >= 0;
   }
 
+  /**
+   * The row of the base that keeps a point with a whole chain from being restored at an instant: one that is
+   * not complete, or has no copy that can be read. −1 when there is none.
+   */
+  public int badBase(int row, long instant) {
+    if (!chainWhole(row) || !set.hangs(row)) {
+      return -1;
+    }
+    int at = set.basedOn(row);
+    if (baseFrom[at] <= instant && instant < baseUntil[at]) {
+      return -1;
+    }
+    while (set.hangs(at)) {
+      Own own = own(at, false);
+      if (own.from() > instant || instant >= own.until()) {
+        return at;
+      }
+      at = set.basedOn(at);
+    }
+    return at;
+  }
+
+  /** Why a base can't be restored, in words that follow its key; null while it can. */
+  public String whyNotAsBase(int row) {
+    String why = own(row, false).whyNot();
+    return why == null ? "it is not available yet" : why;
+  }
+
   /** The row of the usable point with the newest data at an instant; −1 when there is none. */
   public int newestUsable(long instant) {
     int row = set.size() - 1;
@@ -185,11 +227,14 @@ public final class Usability {
   }
 
   private String whyNot(int row) {
+    if (set.consistency(row).compareTo(demanded) < 0) {
+      return own(row, true).whyNot();
+    }
     int by = culprit[row];
     if (by == NOBODY) {
       return null;
     }
-    String own = own(by).whyNot();
+    String own = own(by, false).whyNot();
     return by == row ? own : "it hangs from " + set.key(by) + ": " + own;
   }
 
@@ -259,7 +304,15 @@ public final class Usability {
     setOwn(row);
     length[row] = 1;
     full[row] = row;
-    culprit[row] = until[row] == UsableSpan.OPEN ? NOBODY : row;
+    culprit[row] = baseUntil[row] == UsableSpan.OPEN ? NOBODY : row;
+    asItself(row);
+  }
+
+  /** What a point is as itself: consistent enough, too. */
+  private void asItself(int row) {
+    boolean enough = set.consistency(row).compareTo(demanded) >= 0;
+    from[row] = enough ? baseFrom[row] : 0;
+    until[row] = enough ? baseUntil[row] : 0;
   }
 
   private void onTop(int below, int row) {
@@ -268,32 +321,33 @@ public final class Usability {
       return;
     }
     setOwn(row);
-    boolean mine =
-        until[row] != UsableSpan.OPEN && (culprit[below] == NOBODY || until[row] < until[below]);
+    boolean mine = baseUntil[row] != UsableSpan.OPEN
+        && (culprit[below] == NOBODY || baseUntil[row] < baseUntil[below]);
     culprit[row] = mine ? row : culprit[below];
-    from[row] = Math.max(from[below], from[row]);
-    until[row] = Math.min(until[below], until[row]);
+    baseFrom[row] = Math.max(baseFrom[below], baseFrom[row]);
+    baseUntil[row] = Math.min(baseUntil[below], baseUntil[row]);
     length[row] = length[below] + 1;
     full[row] = full[below];
+    asItself(row);
   }
 
   /** The times of a point by itself; the words for them are made by {@link #own} when needed. */
   private void setOwn(int row) {
     long end = set.available(row) == PointSet.NONE
             || set.outcome(row) != PointOutcome.COMPLETE
-            || set.consistency(row).compareTo(demanded) < 0
         ? 0
-        : blames.any() ? own(row).until() : lastCopyEnds(row);
-    from[row] = end == 0 ? 0 : set.available(row);
-    until[row] = end;
+        : blames.any() ? own(row, false).until() : lastCopyEnds(row);
+    baseFrom[row] = end == 0 ? 0 : set.available(row);
+    baseUntil[row] = end;
   }
 
   /** When the last of its copies was known to be bad or gone; 0 when there never was one. */
   private long lastCopyEnds(int row) {
     long last = 0;
     for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
-      boolean good =
-          set.copyState(place) == CopyState.PRESENT && set.copyLastReadPassed(place) != 0;
+      boolean good = set.copyState(place) == CopyState.PRESENT
+          && set.copyLastReadPassed(place) != 0
+          && knownStores.get(set.copyStore(place));
       if (good) {
         return UsableSpan.OPEN;
       }
@@ -302,7 +356,10 @@ public final class Usability {
     return last;
   }
 
-  private Own own(int row) {
+  /**
+   * @param itself whether it is judged as itself, so that its consistency counts, or as a base
+   */
+  private Own own(int row, boolean itself) {
     RecoveryPoint point = set.point(row);
     if (point.available() == null) {
       return new Own(0, 0, "it is not available yet");
@@ -310,7 +367,7 @@ public final class Usability {
     if (point.outcome() != PointOutcome.COMPLETE) {
       return new Own(0, 0, "its outcome is " + point.outcome().code());
     }
-    if (point.consistency().compareTo(demanded) < 0) {
+    if (itself && point.consistency().compareTo(demanded) < 0) {
       return new Own(
           0,
           0,
@@ -340,6 +397,9 @@ public final class Usability {
   private static final Own GOOD = new Own(0, UsableSpan.OPEN, null);
 
   private Own end(Copy copy) {
+    if (estate.store(copy.store()) == null) {
+      return new Own(0, 0, "the store " + copy.store() + " of its copy is not known");
+    }
     DrillFact bad = blames.of(copy.point(), copy.store());
     if (bad != null) {
       return new Own(
@@ -382,6 +442,7 @@ public final class Usability {
     boolean good = !blames.any()
         && set.copyState(place) == CopyState.PRESENT
         && set.copyLastReadPassed(place) != 0
+        && knownStores.get(set.copyStore(place))
         && set.copyFinished(place) <= estate.asAt().toEpochMilli();
     return good || readable(set.copyAtPlace(place));
   }

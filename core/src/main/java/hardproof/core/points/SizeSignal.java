@@ -25,11 +25,34 @@ public record SizeSignal(double score, double median, int sizes) {
   private static final double TO_SIGMA = 0.6745;
   private static final double MEAN_TO_SIGMA = 1.253314;
 
+  /** Where those before are all alike, any other size is as odd as can be. */
+  public static final double ODDEST = 1000;
+
   /**
-   * @param sizes all that are compared, the judged one last; at least one
+   * How a size stands among those before it; it is not among them itself, or it would make itself usual.
+   *
+   * @param before at least one
    */
-  public static SizeSignal of(double[] sizes) {
-    return new SizeSignal(scores(sizes)[sizes.length - 1], median(sizes), sizes.length);
+  public static SizeSignal of(double[] before, double judged) {
+    double median = median(before);
+    double[] deviations = Arrays.stream(before).map(v -> Math.abs(v - median)).toArray();
+    double score = score(judged, median, median(deviations), mean(deviations));
+    return new SizeSignal(
+        Math.max(-ODDEST, Math.min(ODDEST, score)), median, before.length);
+  }
+
+  private static double mean(double[] values) {
+    return Arrays.stream(values).average().orElse(0);
+  }
+
+  private static double score(double value, double median, double mad, double mean) {
+    if (mad > 0) {
+      return TO_SIGMA * (value - median) / mad;
+    }
+    if (mean > 0) {
+      return (value - median) / (MEAN_TO_SIGMA * mean);
+    }
+    return Math.signum(value - median) * ODDEST;
   }
 
   /** The score of every value. */
@@ -37,12 +60,8 @@ public record SizeSignal(double score, double median, int sizes) {
     double median = median(values);
     double[] deviations = Arrays.stream(values).map(v -> Math.abs(v - median)).toArray();
     double mad = median(deviations);
-    double mean = Arrays.stream(deviations).average().orElse(0);
-    return Arrays.stream(values)
-        .map(v -> mad > 0
-            ? TO_SIGMA * (v - median) / mad
-            : mean > 0 ? (v - median) / (MEAN_TO_SIGMA * mean) : 0)
-        .toArray();
+    double mean = mean(deviations);
+    return Arrays.stream(values).map(v -> score(v, median, mad, mean)).toArray();
   }
 
   private static double median(double[] values) {

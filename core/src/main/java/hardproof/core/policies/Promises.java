@@ -129,7 +129,12 @@ public record Promises(
         + (most.isEmpty()
             ? ""
             : "; of the points there are, "
-                + Retention.pointsNeeded(tail.slots(estate.asAt(), policy.zone()), most)
+                + Retention.pointsNeeded(
+                    tail.slots(
+                        estate.asAt(),
+                        policy.zone(),
+                        most.stream().mapToLong(Instant::toEpochMilli).sorted().toArray()),
+                    most)
                 + " serve every slot that can be served");
   }
 

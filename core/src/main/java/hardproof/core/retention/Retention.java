@@ -60,37 +60,55 @@ public record Retention(
     return number == null ? 0 : number;
   }
 
+  /** As {@link #slots(Instant, ZoneId, long[])} where no point is known. */
+  public List<Slot> slots(Instant asAt, ZoneId zone) {
+    return slots(asAt, zone, new long[0]);
+  }
+
   /**
-   * The slots that must hold a point by now, oldest first: whole days, weeks, months and years that
-   * are over. The present one is not asked for: its point may still come.
+   * The slots that the rule can have filled by now, oldest first: the most recent days, weeks, months and
+   * years. The running one is among them when it holds a point; else counting begins with the one before, as
+   * its point may still come.
    *
    * @param zone whose calendar it is
+   * @param dataTimes in epoch milliseconds, ascending
    */
-  public List<Slot> slots(Instant asAt, ZoneId zone) {
+  public List<Slot> slots(Instant asAt, ZoneId zone, long[] dataTimes) {
     List<Slot> slots = new ArrayList<>();
+    int days = keepFor == null ? 0 : (int) Math.min(keepFor.toDays(), 3660);
+    addSlots(slots, SlotKind.DAY, days, asAt, zone, dataTimes);
     if (keepFor != null) {
-      // A day that has begun to leave the stretch is not asked for any more.
-      long days = keepFor.toDays();
-      addSlots(slots, SlotKind.DAY, (int) Math.min(days - 1, 3660), asAt, zone);
+      // Of a day that has begun to leave the stretch, the point may be gone as promised.
+      slots.removeIf(day -> day.from().isBefore(asAt.minus(keepFor)));
     }
-    addSlots(slots, SlotKind.WEEK, orZero(weekly), asAt, zone);
-    addSlots(slots, SlotKind.MONTH, orZero(monthly), asAt, zone);
-    addSlots(slots, SlotKind.YEAR, orZero(yearly), asAt, zone);
+    addSlots(slots, SlotKind.WEEK, orZero(weekly), asAt, zone, dataTimes);
+    addSlots(slots, SlotKind.MONTH, orZero(monthly), asAt, zone, dataTimes);
+    addSlots(slots, SlotKind.YEAR, orZero(yearly), asAt, zone, dataTimes);
     slots.sort(Comparator.comparing(Slot::from).thenComparing(Slot::kind));
     return slots;
   }
 
   private static void addSlots(
-      List<Slot> slots, SlotKind kind, int count, Instant asAt, ZoneId zone) {
+      List<Slot> slots, SlotKind kind, int count, Instant asAt, ZoneId zone, long[] dataTimes) {
     LocalDate now = kind.first(asAt.atZone(zone).toLocalDate());
-    for (int i = 1; i <= count; i++) {
-      LocalDate first = kind.plus(now, -i);
-      slots.add(new Slot(
-          kind,
-          first.atStartOfDay(zone).toInstant(),
-          kind.plus(first, 1).atStartOfDay(zone).toInstant(),
-          kind.label(first)));
+    int newest = holds(slot(kind, now, zone), dataTimes) ? 0 : 1;
+    for (int i = newest; i < newest + count; i++) {
+      slots.add(slot(kind, kind.plus(now, -i), zone));
     }
+  }
+
+  private static Slot slot(SlotKind kind, LocalDate first, ZoneId zone) {
+    return new Slot(
+        kind,
+        first.atStartOfDay(zone).toInstant(),
+        kind.plus(first, 1).atStartOfDay(zone).toInstant(),
+        kind.label(first));
+  }
+
+  private static boolean holds(Slot slot, long[] dataTimes) {
+    int found = Arrays.binarySearch(dataTimes, slot.from().toEpochMilli());
+    int first = found >= 0 ? found : -found - 1;
+    return first < dataTimes.length && dataTimes[first] < slot.until().toEpochMilli();
   }
 
   /**
@@ -101,11 +119,7 @@ public record Retention(
   public static List<Slot> missing(List<Slot> slots, long[] dataTimes, Instant since) {
     return slots.stream()
         .filter(s -> since == null || !s.from().isBefore(since))
-        .filter(s -> {
-          int found = Arrays.binarySearch(dataTimes, s.from().toEpochMilli());
-          int first = found >= 0 ? found : -found - 1;
-          return first == dataTimes.length || dataTimes[first] >= s.until().toEpochMilli();
-        })
+        .filter(s -> !holds(s, dataTimes))
         .toList();
   }
 
@@ -150,9 +164,9 @@ public record Retention(
                   ? null
                   : asAt.plus(interval.multipliedBy(Math.max(0, last - rank))),
               keepFor == null ? null : data.plus(keepFor),
-              servesUntil(SlotKind.WEEK, weekly, data, newer, zone),
-              servesUntil(SlotKind.MONTH, monthly, data, newer, zone),
-              servesUntil(SlotKind.YEAR, yearly, data, newer, zone))
+              servesUntil(SlotKind.WEEK, weekly, data, newer, zone, dataTimes, interval),
+              servesUntil(SlotKind.MONTH, monthly, data, newer, zone, dataTimes, interval),
+              servesUntil(SlotKind.YEAR, yearly, data, newer, zone, dataTimes, interval))
           .filter(Objects::nonNull)
           .max(Comparator.naturalOrder())
           .orElse(null));
@@ -160,9 +174,18 @@ public record Retention(
     return leaves;
   }
 
-  /** The newest point of a slot stands for it, as long as the slot is asked for. */
+  /**
+   * The newest point of a slot stands for it, as long as the slot is asked for: until as many later ones hold
+   * a point of their own.
+   */
   private static Instant servesUntil(
-      SlotKind kind, Integer count, Instant data, Instant newer, ZoneId zone) {
+      SlotKind kind,
+      Integer count,
+      Instant data,
+      Instant newer,
+      ZoneId zone,
+      List<Instant> newestFirst,
+      Duration interval) {
     if (count == null || count == 0) {
       return null;
     }
@@ -170,7 +193,26 @@ public record Retention(
     if (newer != null && kind.first(newer.atZone(zone).toLocalDate()).equals(first)) {
       return null;
     }
-    return kind.plus(first, count + 1L).atStartOfDay(zone).toInstant();
+    Instant begins = kind.plus(first, count).atStartOfDay(zone).toInstant();
+    return firstFrom(begins, newestFirst, interval);
+  }
+
+  /** When the first point at or after an instant is made, of those there are and those that will come. */
+  private static Instant firstFrom(Instant begins, List<Instant> newestFirst, Duration interval) {
+    Instant newest = newestFirst.get(0);
+    if (!newest.isBefore(begins)) {
+      Instant found = newest;
+      for (Instant data : newestFirst) {
+        found = data.isBefore(begins) ? found : data;
+      }
+      return found;
+    }
+    if (interval == null || interval.isZero()) {
+      return begins;
+    }
+    long step = interval.toMillis();
+    long gap = Duration.between(newest, begins).toMillis();
+    return newest.plusMillis((gap + step - 1) / step * step);
   }
 
   /** How far back what is left would reach on a day to come; null when nothing would be left. */

@@ -132,6 +132,7 @@ class CriteriaDocTest {
       case "resource" -> resource(fields(words, 1));
       case "store" -> store(words[1], fields(words, 2));
       case "no-policy" -> g.policies.clear();
+      case "no-store" -> g.stores.removeIf(s -> s.key().equals(words[1]));
       case "policy" -> policy(fields(words, 1));
       case "point" -> point(words[1], fields(words, 2));
       case "copy" -> copy(words[1], words[2], fields(words, 3));

@@ -238,7 +238,7 @@ class HistoryAndScheduleTest {
     Given g = withPolicy(daily).point("a", 5).point("b", 29).point("c", 77);
     Outcome o = g.outcome(CriterionCode.HISTORY_SLOTS);
     assertThat(o.sentence())
-        .isEqualTo("1 of the 3 slots that Nightly promises hold no usable point: 2026-11-22");
+        .isEqualTo("1 of the 4 slots that Nightly promises hold no usable point: 2026-11-22");
     assertThat(o.state()).isEqualTo(OutcomeState.NOT_MET);
     g.point("d", 53);
     assertThat(g.outcome(CriterionCode.HISTORY_SLOTS).state()).isEqualTo(OutcomeState.MET);

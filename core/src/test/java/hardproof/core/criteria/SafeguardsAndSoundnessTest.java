@@ -285,7 +285,7 @@ class SafeguardsAndSoundnessTest {
     Outcome o = outcome(CriterionCode.SOUND_SIZE);
     assertThat(o.state()).isEqualTo(OutcomeState.NOT_MET);
     assertThat(o.sentence())
-        .isEqualTo("the newest point, of 24 Nov 09:00, is 400 kB, 39.88 % of the usual 1.00 MB, and"
+        .isEqualTo("the newest point, of 24 Nov 09:00, is 400 kB, 39.86 % of the usual 1.00 MB, and"
             + " says complete");
   }
 

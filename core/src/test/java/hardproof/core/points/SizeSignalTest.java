@@ -48,11 +48,13 @@ class SizeSignalTest {
 
   @Test
   void whereMostAreEqualTheMeanDeviationTakesItsPlace() {
-    double[] values = {10, 10, 10, 10, 10, 10, 4};
-    // mean of |x − 10| is 6/7
-    assertThat(SizeSignal.of(values).score()).isEqualTo(-6 / (1.253314 * 6 / 7), within(1e-9));
-    assertThat(SizeSignal.of(new double[] {5, 5, 5}).score()).isZero();
-    assertThat(SizeSignal.of(values).shareOfMedian(4)).isEqualTo(0.4, within(1e-12));
-    assertThat(SizeSignal.of(new double[] {0, 0, 0}).shareOfMedian(3)).isEqualTo(1);
+    double[] before = {10, 10, 10, 10, 10, 10, 4};
+    // mean of |x − 10| is 6/7; the one that is judged is not among them
+    assertThat(SizeSignal.of(before, 4).score()).isEqualTo(-6 / (1.253314 * 6 / 7), within(1e-9));
+    assertThat(SizeSignal.of(new double[] {5, 5, 5}, 5).score()).isZero();
+    assertThat(SizeSignal.of(new double[] {5, 5, 5}, 4).score()).isEqualTo(-SizeSignal.ODDEST);
+    assertThat(SizeSignal.of(new double[] {5, 5, 5}, 4).sizes()).isEqualTo(3);
+    assertThat(SizeSignal.of(before, 4).shareOfMedian(4)).isEqualTo(0.4, within(1e-12));
+    assertThat(SizeSignal.of(new double[] {0, 0, 0}, 3).shareOfMedian(3)).isEqualTo(1);
   }
 }

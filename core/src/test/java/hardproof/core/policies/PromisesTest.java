@@ -96,7 +96,7 @@ class PromisesTest {
     assertThat(p.reach()).isEqualTo(Duration.ofDays(30));
     assertThat(p.sentences().get(2))
         .isEqualTo("its long tail needs 3 separate fulls where storage shares no blocks; of the"
-            + " points there are, 3 serve every slot that can be served");
+            + " points there are, 2 serve every slot that can be served");
   }
 
   @Test

@@ -81,14 +81,35 @@ class RetentionTest {
     assertThat(Retention.pointsNeeded(slots, points)).isEqualTo(least);
   }
 
+  private static long[] at(String... times) {
+    return java.util.Arrays.stream(times)
+        .mapToLong(t -> Instant.parse(t).toEpochMilli())
+        .sorted()
+        .toArray();
+  }
+
+  /** The most recent ones; the running one when it holds a point, else counting begins before it. */
   @Test
-  void slotsAreWholeCalendarUnitsOfTheZoneThatAreOver() {
-    List<Slot> weeks = new Retention(null, null, 2, null, null).slots(NOW, BERLIN);
+  void slotsAreTheMostRecentCalendarUnitsOfTheZone() {
+    Retention weekly = new Retention(null, null, 2, null, null);
+    List<Slot> weeks = weekly.slots(NOW, BERLIN);
     assertThat(weeks).extracting(Slot::label).containsExactly("2026-W46", "2026-W47");
     assertThat(weeks.get(1).from()).isEqualTo("2026-11-15T23:00:00Z");
     assertThat(weeks.get(1).until()).isEqualTo("2026-11-22T23:00:00Z");
-    List<Slot> days = new Retention(null, Duration.ofDays(3), null, null, null).slots(NOW, BERLIN);
-    assertThat(days).extracting(Slot::label).containsExactly("2026-11-22", "2026-11-23");
+    assertThat(weekly.slots(NOW, BERLIN, at("2026-11-22T22:59:59Z")))
+        .extracting(Slot::label)
+        .containsExactly("2026-W46", "2026-W47");
+    assertThat(weekly.slots(NOW, BERLIN, at("2026-11-22T23:00:00Z")))
+        .extracting(Slot::label)
+        .containsExactly("2026-W47", "2026-W48");
+    Retention days = new Retention(null, Duration.ofDays(3), null, null, null);
+    // The point of 21 November may be gone by now, as the rule says.
+    assertThat(days.slots(NOW, BERLIN))
+        .extracting(Slot::label)
+        .containsExactly("2026-11-22", "2026-11-23");
+    assertThat(days.slots(NOW, BERLIN, at("2026-11-24T02:00:00Z")))
+        .extracting(Slot::label)
+        .containsExactly("2026-11-22", "2026-11-23", "2026-11-24");
     assertThat(
             new Retention(null, null, null, null, 1).slots(NOW, BERLIN).get(0).label())
         .isEqualTo("2025");
@@ -141,18 +162,18 @@ class RetentionTest {
     List<Instant> leaves = rule.leaves(points, Duration.ofDays(1), NOW, ZoneOffset.UTC);
     assertThat(leaves)
         .containsExactly(
-            // The newest of November stands for it until the end of January.
-            Instant.parse("2027-02-01T00:00:00Z"),
+            // The newest of November stands for it until December and January have points.
+            Instant.parse("2027-01-01T00:00:00Z"),
             NOW.plus(Duration.ofDays(2)),
             NOW.plus(Duration.ofDays(1)),
             NOW,
-            Instant.parse("2027-01-01T00:00:00Z"));
+            Instant.parse("2026-12-01T00:00:00Z"));
     assertThat(Retention.reachOn(NOW, points, leaves))
         .isEqualTo(Duration.between(points.get(4), NOW));
-    Instant later = Instant.parse("2027-01-01T00:00:00Z");
+    Instant later = Instant.parse("2026-12-01T00:00:00Z");
     assertThat(Retention.reachOn(later, points, leaves))
         .isEqualTo(Duration.between(points.get(0), later));
-    assertThat(Retention.reachOn(Instant.parse("2027-02-01T00:00:00Z"), points, leaves))
+    assertThat(Retention.reachOn(Instant.parse("2027-01-01T00:00:00Z"), points, leaves))
         .isNull();
     assertThat(Retention.NONE.leaves(points, null, NOW, ZoneOffset.UTC))
         .isEqualTo(Collections.nCopies(5, null));

@@ -46,8 +46,8 @@ class LargeImportTest {
     assertThat(before).contains("recovery_point_current", "recovery_point_by_resource");
     StringBuilder rows =
         new StringBuilder("key,resource,policy,form,data_time,available,outcome\n");
-    for (int i = 0; i < 9000; i++) {
-      rows.append("p").append(i).append(",r").append(i % 3).append(',').append("x".repeat(2000));
+    for (int i = 0; i < 36_000; i++) {
+      rows.append("p").append(i).append(",r").append(i % 3).append(',').append("x".repeat(450));
       rows.append(",full,2026-11-24T01:00:00Z,2026-11-24T02:00:00Z,complete\n");
     }
     Path bad = estate.write("points.csv", rows + "p,r,,full,never,,complete\n");
@@ -56,8 +56,8 @@ class LargeImportTest {
         .isFalse();
     assertThat(indexes()).isEqualTo(before);
     FileResult taken = estate.take("points.csv", rows.toString());
-    assertThat(taken.added()).isEqualTo(9000);
+    assertThat(taken.added()).isEqualTo(36_000);
     assertThat(indexes()).containsExactlyInAnyOrderElementsOf(before);
-    assertThat(estate.take("points.csv", rows.toString()).unchanged()).isEqualTo(9000);
+    assertThat(estate.take("points.csv", rows.toString()).unchanged()).isEqualTo(36_000);
   }
 }
