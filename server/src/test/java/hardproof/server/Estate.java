@@ -37,7 +37,8 @@ public final class Estate implements AutoCloseable {
 
   public void open() {
     try {
-      installation = Installation.open(new DataFolder(folder.resolve("data")), clock, List.of(folder));
+      installation =
+          Installation.open(new DataFolder(folder.resolve("data")), clock, List.of(folder));
       installation.outsideHosts().allow(List.of("127.0.0.1"), "tester", NOW);
     } catch (IOException e) {
       throw new UncheckedIOException(e);

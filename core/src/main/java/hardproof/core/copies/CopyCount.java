@@ -12,8 +12,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
-import java.util.stream.Stream;
 import java.util.function.Function;
+import java.util.stream.Stream;
 
 /**
  * The five figures of the copy rule for one resource. Copies count once per failure domain; one in

@@ -48,7 +48,8 @@ final class CopyCriteria {
             CriterionCode.COPIES_NUMBER,
             c.copies(),
             r.copies(),
-            Wording.count(c.copies(), "copy", "copies") + " in separate failure domains" + c.heldDown(0),
+            Wording.count(c.copies(), "copy", "copies") + " in separate failure domains"
+                + c.heldDown(0),
             where + not + fresh),
         atLeast(
             s,
@@ -71,7 +72,8 @@ final class CopyCriteria {
             CriterionCode.COPIES_OFFLINE_OR_LOCKED,
             c.offlineOrLocked(),
             r.offlineOrLocked(),
-            Wording.count(c.offlineOrLocked(), "copy", "copies") + " offline or locked" + c.heldDown(3),
+            Wording.count(c.offlineOrLocked(), "copy", "copies") + " offline or locked"
+                + c.heldDown(3),
             "store offline, or locked until later than the as-at instant" + fresh),
         outcome(
             CriterionCode.COPIES_ZERO_ERRORS,

@@ -87,7 +87,8 @@ final class HistoryCriteria {
         .mapToLong(s.set()::dataTime)
         .toArray();
     Policy policy = s.policies().stream()
-        .filter(p -> !p.retention().slots(s.asAt(), s.standard().zone(), dataTimes).isEmpty())
+        .filter(
+            p -> !p.retention().slots(s.asAt(), s.standard().zone(), dataTimes).isEmpty())
         .max(Comparator.comparing(
             p -> p.retention().slots(s.asAt(), s.standard().zone(), dataTimes).size()))
         .orElse(null);

@@ -246,7 +246,8 @@ final class SoundnessCriteria {
           "sizes = " + known + " ≥ " + SizeSignal.LEAST);
     }
     SizeSignal signal = SizeSignal.of(
-        sizes.stream().mapToDouble(Double::doubleValue).toArray(), newest.point().sizeBytes());
+        sizes.stream().mapToDouble(Double::doubleValue).toArray(),
+        newest.point().sizeBytes());
     long size = newest.point().sizeBytes();
     double limit = most / 1e6;
     double share = signal.shareOfMedian(size);

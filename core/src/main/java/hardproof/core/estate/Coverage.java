@@ -25,7 +25,8 @@ public record Coverage(int resources, int of, List<Integer> wholeTiers) {
   public String sentence() {
     String tiers = wholeTiers.isEmpty()
         ? ""
-        : ", all of tier " + Wording.list(wholeTiers.stream().map(String::valueOf).toList());
+        : ", all of tier "
+            + Wording.list(wholeTiers.stream().map(String::valueOf).toList());
     return resources + " of " + Wording.count(of, "resource", "resources") + " ("
         + (of == 0 ? 0 : resources * 100L / of) + " %)" + tiers;
   }

@@ -333,8 +333,7 @@ public final class Usability {
 
   /** The times of a point by itself; the words for them are made by {@link #own} when needed. */
   private void setOwn(int row) {
-    long end = set.available(row) == PointSet.NONE
-            || set.outcome(row) != PointOutcome.COMPLETE
+    long end = set.available(row) == PointSet.NONE || set.outcome(row) != PointOutcome.COMPLETE
         ? 0
         : blames.any() ? own(row, false).until() : lastCopyEnds(row);
     baseFrom[row] = end == 0 ? 0 : set.available(row);

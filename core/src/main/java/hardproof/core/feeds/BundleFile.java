@@ -27,10 +27,19 @@ public enum BundleFile implements Coded {
   private final List<Field> fields;
 
   private static final Set<String> TEXTS = Set.of("reason", "message", "description");
-  private static final Set<String> LISTS = Set.of(
-      "scope", "needs", "tags", "important_paths", "exclude", "copy_to", "path", "place");
+  private static final Set<String> LISTS =
+      Set.of("scope", "needs", "tags", "important_paths", "exclude", "copy_to", "path", "place");
   private static final Set<String> NAMING = Set.of(
-      "key", "resource", "point", "store", "policy", "workload", "parent", "based_on", "path", "place");
+      "key",
+      "resource",
+      "point",
+      "store",
+      "policy",
+      "workload",
+      "parent",
+      "based_on",
+      "path",
+      "place");
   private static final int LONGEST_VALUE = 500;
   private static final int LONGEST_LIST = 20_000;
 

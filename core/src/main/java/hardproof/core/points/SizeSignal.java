@@ -37,8 +37,7 @@ public record SizeSignal(double score, double median, int sizes) {
     double median = median(before);
     double[] deviations = Arrays.stream(before).map(v -> Math.abs(v - median)).toArray();
     double score = score(judged, median, median(deviations), mean(deviations));
-    return new SizeSignal(
-        Math.max(-ODDEST, Math.min(ODDEST, score)), median, before.length);
+    return new SizeSignal(Math.max(-ODDEST, Math.min(ODDEST, score)), median, before.length);
   }
 
   private static double mean(double[] values) {

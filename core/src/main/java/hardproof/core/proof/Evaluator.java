@@ -26,11 +26,7 @@ public final class Evaluator {
 
   /** A resource that belongs to no known workload is judged by itself, as a workload of its own. */
   public static Evaluation evaluate(Estate estate, Standard standard) {
-    return assemble(
-        estate,
-        standard,
-        null,
-        estate.each(r -> judge(estate, standard, r)));
+    return assemble(estate, standard, null, estate.each(r -> judge(estate, standard, r)));
   }
 
   /**
@@ -48,8 +44,7 @@ public final class Evaluator {
     for (Resource resource : estate.facts().resources()) {
       ResourceResult kept = before.resource(resource.key());
       boolean again = kept == null || all.contains(resource.key());
-      results.add(
-          again ? judge(estate, before.standard(), resource) : kept);
+      results.add(again ? judge(estate, before.standard(), resource) : kept);
     }
     return assemble(estate, before.standard(), before, results);
   }

@@ -50,8 +50,8 @@ final class NotJudged {
         sentence,
         null,
         List.of(new Cause(Verdict.UNKNOWN, resource.key(), sentence, facts)),
-        List.of(new Action(
-            Action.Type.REPORT, resource.key(), null, null, "report this fault to us")));
+        List.of(
+            new Action(Action.Type.REPORT, resource.key(), null, null, "report this fault to us")));
   }
 
   /** Enough to find it: what it was, and where in our code. No value of a fact is among it. */

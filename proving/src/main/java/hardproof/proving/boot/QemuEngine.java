@@ -214,8 +214,7 @@ public final class QemuEngine implements BootEngine {
 
   /** Only what lies in the image itself is opened; its header tells, before any program reads it. */
   private static void refuseOtherFiles(Path image, String form) throws IOException {
-    String refusal =
-        OtherFiles.refusal(image, form.equals("vmdk") ? Content.VMDK : Content.QCOW2);
+    String refusal = OtherFiles.refusal(image, form.equals("vmdk") ? Content.VMDK : Content.QCOW2);
     if (refusal != null) {
       throw new BadImage("the image " + refusal);
     }

@@ -88,7 +88,8 @@ public final class RestoredDirectory implements Restored {
       }
       return new RestoredDirectory(server, entries, tops);
     } catch (LDAPException e) {
-      throw new Unloadable("the directory server refused an entry (" + e.getResultCode().getName() + ")", e);
+      throw new Unloadable(
+          "the directory server refused an entry (" + e.getResultCode().getName() + ")", e);
     }
   }
 
@@ -107,7 +108,8 @@ public final class RestoredDirectory implements Restored {
         }
       }
     } catch (LDIFException e) {
-      throw new Unloadable("line " + e.getLineNumber() + " is not as LDIF is written (RFC 2849)", e);
+      throw new Unloadable(
+          "line " + e.getLineNumber() + " is not as LDIF is written (RFC 2849)", e);
     } catch (LDAPException e) {
       throw new Unloadable("a name of an entry can't be read (RFC 4514)", e);
     }

@@ -99,9 +99,8 @@ final class DatabaseDrill implements DrillMethod {
     w.steps.start(Files.size(dump));
     try (InputStream in = new Reported(Files.newInputStream(dump), w.steps)) {
       if (content == Content.SQL) {
-        w.steps.done(
-            SqliteDump.load(in, file(request, w), w.maxBytes, w.steps::stopIfCancelled)
-                .sentence());
+        w.steps.done(SqliteDump.load(in, file(request, w), w.maxBytes, w.steps::stopIfCancelled)
+            .sentence());
       } else {
         loadPostgres(in, w);
         w.steps.done("loaded into PostgreSQL " + engines.postgres().version());

@@ -100,9 +100,8 @@ public final class OtherFiles {
       return "describes other files and is no disk by itself, which is refused";
     }
     long descriptor = header.getLong(28);
-    boolean absurd = sectors > DESCRIPTOR_MOST_SECTORS
-        || descriptor < 1
-        || descriptor > file.length() / SECTOR;
+    boolean absurd =
+        sectors > DESCRIPTOR_MOST_SECTORS || descriptor < 1 || descriptor > file.length() / SECTOR;
     ByteBuffer text = absurd ? null : read(file, descriptor * SECTOR, (int) sectors * SECTOR);
     return text == null
         ? "has its description outside of itself"
@@ -128,7 +127,8 @@ public final class OtherFiles {
       }
       int equals = line.indexOf('=');
       String key = (equals < 0 ? line : line.substring(0, equals)).strip().toLowerCase(Locale.ROOT);
-      String value = equals < 0 ? "" : line.substring(equals + 1).replace("\"", "").strip();
+      String value =
+          equals < 0 ? "" : line.substring(equals + 1).replace("\"", "").strip();
       if (key.equals("parentcid") && !value.equalsIgnoreCase("ffffffff")) {
         return "takes parts of itself from another image, which is refused";
       }

@@ -86,12 +86,10 @@ class HostileTreesTest {
   /** The same when the link that the other goes through comes later, or in a later layer. */
   @Test
   void aLinkThatIsTurnedOutwardsLaterIsRefused() throws IOException {
-    byte[] oneLayer = new Tar()
-        .folder("d")
-        .folder("d/way")
-        .link("out", "d/way/../..")
-        .bytes();
-    assertThatThrownBy(() -> apply(unpacker(), new Tar().link("out", "d/way/../../..").bytes()))
+    byte[] oneLayer =
+        new Tar().folder("d").folder("d/way").link("out", "d/way/../..").bytes();
+    assertThatThrownBy(
+            () -> apply(unpacker(), new Tar().link("out", "d/way/../../..").bytes()))
         .isInstanceOf(HostileArchive.class);
     LayerUnpacker layers = unpacker();
     apply(layers, oneLayer);
@@ -103,7 +101,9 @@ class HostileTreesTest {
 
   @Test
   void linksInCirclesAndToNothingAreNoEscape() throws IOException {
-    apply(unpacker(), new Tar().link("a", "b").link("b", "a").link("c", "not/there/x").bytes());
+    apply(
+        unpacker(),
+        new Tar().link("a", "b").link("b", "a").link("c", "not/there/x").bytes());
     assertThat(root.resolve("a")).isSymbolicLink();
     assertThat(Files.readSymbolicLink(root.resolve("c"))).hasToString("not/there/x");
   }
@@ -131,8 +131,7 @@ class HostileTreesTest {
       Files.deleteIfExists(root.resolve("volumes"));
       Files.createSymbolicLink(root.resolve("volumes"), to);
       for (String folder : List.of("volumes", "volumes/data", "volumes/data/deep")) {
-        assertThatThrownBy(
-                () -> LayerUnpacker.below(root, folder, UnpackLimits.upTo(1_000, 100)))
+        assertThatThrownBy(() -> LayerUnpacker.below(root, folder, UnpackLimits.upTo(1_000, 100)))
             .as(folder)
             .isInstanceOf(HostileArchive.class)
             .hasMessageContaining("goes through the link volumes");

@@ -49,7 +49,8 @@ class DumpPragmasTest {
 
   @Test
   void whatIsLeftOutIsNamed() throws Exception {
-    String dump = "PRAGMA cache_size=9; PRAGMA journal_mode=WAL; CREATE TABLE trigger (x); SELECT 1;";
+    String dump =
+        "PRAGMA cache_size=9; PRAGMA journal_mode=WAL; CREATE TABLE trigger (x); SELECT 1;";
     SqliteDump.Loaded loaded = SqliteDump.load(
         new ByteArrayInputStream(dump.getBytes(StandardCharsets.UTF_8)),
         temp.resolve("x.db"),
@@ -63,8 +64,8 @@ class DumpPragmasTest {
   /** A table of that name was taken for the beginning of a trigger, and all behind it for its body. */
   @Test
   void aTableMayBeCalledTrigger() throws Exception {
-    SqlStatements statements = new SqlStatements(new StringReader(
-        "CREATE TABLE trigger (x);\nINSERT INTO trigger VALUES (1);\n\n"
+    SqlStatements statements = new SqlStatements(
+        new StringReader("CREATE TABLE trigger (x);\nINSERT INTO trigger VALUES (1);\n\n"
             + "CREATE TEMP TRIGGER t AFTER INSERT ON x BEGIN SELECT 1; END;\n SELECT 2;"));
     assertThat(statements.next()).isEqualTo("CREATE TABLE trigger (x);");
     assertThat(statements.line()).isEqualTo(1);

@@ -353,7 +353,8 @@ class DrillRunnerTest extends WithStore {
     FolderStore store = new FolderStore(storeFolder);
     assertThatThrownBy(() -> store.open("../secret"))
         .hasMessage("../secret lies outside its store, and is not read");
-    assertThatThrownBy(() -> store.open("door")).hasMessage("door lies outside its store, and is not read");
+    assertThatThrownBy(() -> store.open("door"))
+        .hasMessage("door lies outside its store, and is not read");
     assertThatThrownBy(() -> store.size("absent")).hasMessage("absent is not on the store");
   }
 

@@ -41,7 +41,8 @@ class OtherFilesTest {
     assertThat(qcow2(made("a.qcow2", "-f", "qcow2"))).isNull();
     assertThat(qcow2(made("b.qcow2", "-f", "qcow2", "-o", "compat=0.10"))).isNull();
     assertThat(vmdk(made("a.vmdk", "-f", "vmdk"))).isNull();
-    assertThat(vmdk(made("b.vmdk", "-f", "vmdk", "-o", "subformat=streamOptimized"))).isNull();
+    assertThat(vmdk(made("b.vmdk", "-f", "vmdk", "-o", "subformat=streamOptimized")))
+        .isNull();
     assertThat(OtherFiles.refusal(temp.resolve("a.vmdk"), Content.IMAGE)).isNull();
   }
 
@@ -53,7 +54,8 @@ class OtherFilesTest {
     assertThat(qcow2(made("d.qcow2", "-f", "qcow2", "-o", "data_file=" + temp.resolve("data"))))
         .contains("keeps its data in another file");
     made("base.vmdk", "-f", "vmdk");
-    assertThat(vmdk(made("c.vmdk", "-f", "vmdk", "-b", temp.resolve("base.vmdk").toString(), "-F", "vmdk")))
+    assertThat(vmdk(
+            made("c.vmdk", "-f", "vmdk", "-b", temp.resolve("base.vmdk").toString(), "-F", "vmdk")))
         .contains("parts of itself from another image");
   }
 
@@ -83,8 +85,7 @@ class OtherFilesTest {
         continue;
       }
       Path changed = temp.resolve("g.vmdk");
-      Files.writeString(
-          changed, text.replace(change[0], change[1]), StandardCharsets.ISO_8859_1);
+      Files.writeString(changed, text.replace(change[0], change[1]), StandardCharsets.ISO_8859_1);
       assertThat(vmdk(changed)).as(change[1]).contains(change[2]);
     }
     assertThat(text).contains("SPARSE \"", "monolithicSparse", "parentCID=ffffffff");

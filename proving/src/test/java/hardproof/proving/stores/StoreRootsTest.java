@@ -96,7 +96,10 @@ class StoreRootsTest {
     ArtifactStore whole = roots.open(srv.toString());
     assertThat(whole.refusal()).isNull();
     for (String place : List.of(
-        "hard-proof/hard-proof.db", "hard-proof", "near/../hard-proof/hard-proof.db", "../outside")) {
+        "hard-proof/hard-proof.db",
+        "hard-proof",
+        "near/../hard-proof/hard-proof.db",
+        "../outside")) {
       refusesAsUnread(whole, place);
     }
   }

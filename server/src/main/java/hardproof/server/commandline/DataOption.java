@@ -22,8 +22,9 @@ final class DataOption {
   @Option(
       names = "--stores",
       paramLabel = "DIR",
-      description = "Folder that stores may lie in, besides those in the file store-roots of the data"
-          + " folder; may be given again. Nothing else is ever read.")
+      description =
+          "Folder that stores may lie in, besides those in the file store-roots of the data"
+              + " folder; may be given again. Nothing else is ever read.")
   private List<Path> stores = List.of();
 
   /** Where stores may lie, besides what the data folder's setting allows. */

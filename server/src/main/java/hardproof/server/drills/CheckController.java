@@ -116,9 +116,7 @@ class CheckController {
 
   @PutMapping("/resources/{resource}/checks")
   KeptChecks keep(
-      @PathVariable String resource,
-      @Valid @RequestBody WantedChecks wanted,
-      Principal person) {
+      @PathVariable String resource, @Valid @RequestBody WantedChecks wanted, Principal person) {
     known(resource);
     List<Check> after = read(wanted.checks());
     outside.refuse(after);

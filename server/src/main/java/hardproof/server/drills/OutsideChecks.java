@@ -51,8 +51,7 @@ public final class OutsideChecks implements AutoCloseable {
   private final OutsideHosts hosts;
   private volatile String address = "http://localhost:8080";
 
-  public OutsideChecks(
-      Database database, OutsideHosts hosts, EventSigner signer, Clock clock) {
+  public OutsideChecks(Database database, OutsideHosts hosts, EventSigner signer, Clock clock) {
     this.database = database;
     this.hosts = hosts;
     this.signer = signer;

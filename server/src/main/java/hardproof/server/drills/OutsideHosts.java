@@ -44,8 +44,8 @@ public final class OutsideHosts {
     for (String host : hosts) {
       String small = host.strip().toLowerCase(Locale.ROOT);
       if (!small.matches("([a-z0-9._-]{1,253}|\\[[0-9a-f:.]{2,45}\\])(:\\d{1,5})?")) {
-        throw new IllegalArgumentException("'" + host.strip()
-            + "' is no host; write it as proof.example or proof.example:8443");
+        throw new IllegalArgumentException(
+            "'" + host.strip() + "' is no host; write it as proof.example or proof.example:8443");
       }
       clean.add(small);
     }

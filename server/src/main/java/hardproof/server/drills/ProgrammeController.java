@@ -134,8 +134,8 @@ class ProgrammeController {
         person.getName(),
         "programme added",
         key,
-        p.rule().strip() + " in " + p.zone().strip() + ", start window " + p.startWindow() + ", for "
-            + (p.scope() == null || p.scope().isBlank() ? "everything" : p.scope()));
+        p.rule().strip() + " in " + p.zone().strip() + ", start window " + p.startWindow()
+            + ", for " + (p.scope() == null || p.scope().isBlank() ? "everything" : p.scope()));
   }
 
   private static Duration duration(String text) {

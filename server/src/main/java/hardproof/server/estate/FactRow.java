@@ -47,9 +47,7 @@ record FactRow(ResultSet rows, Map<String, Integer> index) {
   /** What an older version took of a length that is none counts as the longest there is. */
   Duration duration(String column) throws SQLException {
     Long value = number(column);
-    return value == null
-        ? null
-        : Duration.ofMillis(Math.min(value, Values.LONGEST.toMillis()));
+    return value == null ? null : Duration.ofMillis(Math.min(value, Values.LONGEST.toMillis()));
   }
 
   List<String> list(String column) throws SQLException {

@@ -288,9 +288,7 @@ public final class FactTables {
           c("criterion", AcceptedException::criterion),
           c("reason", AcceptedException::reason),
           c("proposed_by", AcceptedException::proposedBy),
-          c(
-              "approved_by",
-              e -> e.approvedBy() == null ? e.claimedApprover() : e.approvedBy()),
+          c("approved_by", e -> e.approvedBy() == null ? e.claimedApprover() : e.approvedBy()),
           c("from_time", AcceptedException::from),
           c("until_time", AcceptedException::until),
           c("refused_by", AcceptedException::refusedBy)),

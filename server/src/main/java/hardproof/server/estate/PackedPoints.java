@@ -11,8 +11,8 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.Instant;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -129,7 +129,9 @@ final class PackedPoints {
     try {
       database.write(work, WAITS_TO_WRITE);
       return true;
-    } catch (Database.Busy | PessimisticLockingFailureException | CannotCreateTransactionException e) {
+    } catch (Database.Busy
+        | PessimisticLockingFailureException
+        | CannotCreateTransactionException e) {
       return false;
     }
   }

@@ -46,8 +46,8 @@ public final class SelectorJson {
       values += part.stream().mapToInt(c -> 1 + c.in().size()).sum();
     }
     if (values > MOST_VALUES) {
-      throw new IllegalArgumentException(
-          "has more than " + MOST_VALUES + " conditions and values, or a hundred times as many keys");
+      throw new IllegalArgumentException("has more than " + MOST_VALUES
+          + " conditions and values, or a hundred times as many keys");
     }
     return read;
   }

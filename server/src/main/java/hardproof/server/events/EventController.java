@@ -5,9 +5,9 @@ import hardproof.server.drills.RunQueue;
 import hardproof.server.drills.RunStore;
 import hardproof.server.drills.RunView;
 import hardproof.server.integrity.Sweeps;
-import jakarta.annotation.PreDestroy;
 import hardproof.server.people.SessionsEnded;
 import hardproof.server.web.Refused;
+import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.security.Principal;
 import java.util.ArrayDeque;
@@ -80,9 +80,7 @@ class EventController {
   /** Whoever has ended sees no more from now on. */
   @EventListener
   void sessionsEnded(SessionsEnded ended) {
-    screens.stream()
-        .filter(s -> s.person.equalsIgnoreCase(ended.person()))
-        .forEach(Screen::leave);
+    screens.stream().filter(s -> s.person.equalsIgnoreCase(ended.person())).forEach(Screen::leave);
   }
 
   /** One open stream. Each is written to by itself, so that one that does not read holds up no other. */

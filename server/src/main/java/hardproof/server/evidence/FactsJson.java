@@ -106,9 +106,7 @@ public record FactsJson(
       DrillFact fact = drills.get(run.run());
       String contradiction = fact == null
           ? "the log of drill " + run.run() + " belongs to no fact"
-          : !told.add(run.run())
-              ? "drill " + run.run() + " has two logs"
-              : run.contradiction(fact);
+          : !told.add(run.run()) ? "drill " + run.run() + " has two logs" : run.contradiction(fact);
       if (contradiction != null) {
         found.add(contradiction);
       }
@@ -119,8 +117,9 @@ public record FactsJson(
         .forEach(run -> found.add("drill " + run + " has no log"));
     facts.drills().stream()
         .filter(d -> d.run().isEmpty() != (d.method() == Method.READ_BACK))
-        .forEach(d -> found.add("a drill of " + d.resource() + " by " + d.method().words()
-            + (d.run().isEmpty() ? " has no run" : " has a run, and sweeps have none")));
+        .forEach(
+            d -> found.add("a drill of " + d.resource() + " by " + d.method().words()
+                + (d.run().isEmpty() ? " has no run" : " has a run, and sweeps have none")));
     return found;
   }
 

@@ -99,8 +99,8 @@ public final class PackBuilder {
     bag.payload(FACTS, facts.write());
     facts
         .told()
-        .forEach(t -> bag.payload(
-            LOGS + t.fact().run() + "/log.txt", DrillLog.of(t.fact(), t.detail())));
+        .forEach(t ->
+            bag.payload(LOGS + t.fact().run() + "/log.txt", DrillLog.of(t.fact(), t.detail())));
     bag.tag("VERIFY.txt", text("/evidence/VERIFY.txt"));
     Map<String, String> info = new LinkedHashMap<>();
     info.put("External-Description", facts.title());

@@ -1,7 +1,7 @@
 package hardproof.server.evidence;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.proving.checksums.Sha256;
+import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import java.io.IOException;
 import java.nio.file.Path;

@@ -73,7 +73,8 @@ public final class PackStore {
     }
     List<Path> half;
     try (Stream<Path> list = Files.list(folder.packs())) {
-      half = list.filter(p -> p.getFileName().toString().matches("making-.*\\.tmp")).toList();
+      half = list.filter(p -> p.getFileName().toString().matches("making-.*\\.tmp"))
+          .toList();
     }
     for (Path path : half) {
       Files.delete(path);

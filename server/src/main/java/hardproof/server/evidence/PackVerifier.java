@@ -18,8 +18,8 @@ import java.util.zip.ZipException;
 
 /** Checks a pack with nothing but the pack itself: no server, no database, no network. */
 public final class PackVerifier {
-  private static final Set<String> COUNTS = new TreeSet<>(
-      List.of("bag-info.txt", "manifest-sha256.txt", "tagmanifest-sha256.txt"));
+  private static final Set<String> COUNTS =
+      new TreeSet<>(List.of("bag-info.txt", "manifest-sha256.txt", "tagmanifest-sha256.txt"));
 
   private PackVerifier() {}
 
@@ -124,7 +124,8 @@ public final class PackVerifier {
         "Drills",
         PackBuilder.DRILLS,
         Wording.count(read.facts().drills().size(), "drill", "drills")));
-    checks.add(compare(bag, expected, "Report", PackBuilder.REPORT_PAGE, "the words of the report"));
+    checks.add(
+        compare(bag, expected, "Report", PackBuilder.REPORT_PAGE, "the words of the report"));
     checks.add(logs(bag, expected, read));
     checks.add(rest(bag, expected, made.top()));
   }

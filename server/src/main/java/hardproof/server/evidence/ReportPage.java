@@ -1,8 +1,8 @@
 package hardproof.server.evidence;
 
 import hardproof.core.criteria.Outcome;
-import hardproof.core.drills.DrillFact;
 import hardproof.core.criteria.OutcomeState;
+import hardproof.core.drills.DrillFact;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;

@@ -52,10 +52,8 @@ record RunDetail(
 
   /** How the steps speak against what the fact says; null when they do not. */
   String contradiction(DrillFact fact) {
-    Step failed = steps.stream()
-        .filter(s -> s.state() == StepState.FAILED)
-        .findFirst()
-        .orElse(null);
+    Step failed =
+        steps.stream().filter(s -> s.state() == StepState.FAILED).findFirst().orElse(null);
     boolean undone = steps.stream().anyMatch(s -> s.state() != StepState.DONE);
     // A sandbox that could not be removed is a failure of its own, after what was shown.
     boolean onlyTheLast =

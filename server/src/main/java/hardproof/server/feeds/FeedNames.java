@@ -22,7 +22,8 @@ public final class FeedNames {
       return "The name of the feed mixes letters of several scripts, which look alike. Use one.";
     }
     return letters(name).contains(RESERVED)
-        ? "'" + name + "' is how facts are marked that people write down here; give the feed another"
+        ? "'" + name
+            + "' is how facts are marked that people write down here; give the feed another"
             + " name."
         : null;
   }

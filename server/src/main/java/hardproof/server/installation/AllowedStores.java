@@ -34,9 +34,8 @@ public final class AllowedStores {
     for (Path path : allowed) {
       Path absolute = path.toAbsolutePath().normalize();
       if (absolute.startsWith(folder.root()) && !absolute.equals(folder.demo())) {
-        throw new NotAllowed(
-            "Stores can't lie in the data folder: " + path + " is in " + folder.root()
-                + ". Give a folder elsewhere with --stores.");
+        throw new NotAllowed("Stores can't lie in the data folder: " + path + " is in "
+            + folder.root() + ". Give a folder elsewhere with --stores.");
       }
     }
     return StoreRoots.of(allowed, List.of(folder.root()));

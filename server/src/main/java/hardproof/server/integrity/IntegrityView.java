@@ -10,8 +10,8 @@ import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.RecoveryPoint;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.proving.stores.StoreRoots;
+import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -119,7 +119,9 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
     damaged.sort(Comparator.comparing(Damage::found).reversed().thenComparing(Damage::point));
     return new IntegrityView(
         estate.asAt(),
-        estate.facts().stores().stream().map(s -> tallies.get(s.key()).view(s, roots)).toList(),
+        estate.facts().stores().stream()
+            .map(s -> tallies.get(s.key()).view(s, roots))
+            .toList(),
         damaged);
   }
 

@@ -66,13 +66,15 @@ class PeopleController {
   record LinkToken(@NotBlank @Size(max = 200) String token) {}
 
   record LinkedPassword(
-      @NotBlank @Size(max = 200) String token, @NotBlank @Size(max = 1000) String password) {}
+      @NotBlank @Size(max = 200) String token,
+      @NotBlank @Size(max = 1000) String password) {}
 
   /** Whose password a link sets. */
   record Linked(String name) {}
 
   record OwnPassword(
-      @NotBlank @Size(max = 1000) String old, @NotBlank @Size(max = 1000) String password) {}
+      @NotBlank @Size(max = 1000) String old,
+      @NotBlank @Size(max = 1000) String password) {}
 
   @GetMapping("/people")
   List<PersonView> people() {

@@ -29,8 +29,7 @@ public final class PeopleDesk {
   private final Clock clock;
   private final SecureRandom random = new SecureRandom();
 
-  public PeopleDesk(
-      PeopleStore people, PasswordEncoder passwords, Activity activity, Clock clock) {
+  public PeopleDesk(PeopleStore people, PasswordEncoder passwords, Activity activity, Clock clock) {
     this.people = people;
     this.passwords = passwords;
     this.activity = activity;
@@ -64,7 +63,8 @@ public final class PeopleDesk {
   }
 
   private Person known(String name) {
-    return people.locked(name)
+    return people
+        .locked(name)
         .orElseThrow(() -> new NotFound("Nobody is called '" + name + "' here."));
   }
 
@@ -161,8 +161,9 @@ public final class PeopleDesk {
 
   private void keepOneAdministrator(Person person, String what) {
     if (person.role() == Role.ADMINISTRATOR && people.otherAdministrators(person.name()) == 0) {
-      throw new Refused("'" + person.name() + "' is the last administrator who can sign in, and can't be "
-          + what + ". Make another person administrator first.");
+      throw new Refused(
+          "'" + person.name() + "' is the last administrator who can sign in, and can't be " + what
+              + ". Make another person administrator first.");
     }
   }
 
@@ -177,7 +178,8 @@ public final class PeopleDesk {
       String name = people
           .linked(hash(token), clock.instant())
           .orElseThrow(() -> new Refused("This link was used, is older than "
-              + LINK_LASTS.toDays() + " days, or was replaced by another. Ask an administrator for a"
+              + LINK_LASTS.toDays()
+              + " days, or was replaced by another. Ask an administrator for a"
               + " new one."));
       Passwords.check(password, name);
       if (!people.use(hash(token), clock.instant())) {
@@ -191,8 +193,10 @@ public final class PeopleDesk {
 
   /** Changes one's own password; other sessions of theirs end. */
   void changeOwn(String name, String old, String password) {
-    Person person =
-        people.find(name).filter(Person::active).orElseThrow(() -> new NotFound("Nobody is called '" + name + "'."));
+    Person person = people
+        .find(name)
+        .filter(Person::active)
+        .orElseThrow(() -> new NotFound("Nobody is called '" + name + "'."));
     if (!passwords.matches(old, person.passwordHash())) {
       throw new Refused("The old password is wrong.");
     }

@@ -5,8 +5,8 @@ import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.util.List;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
 

@@ -10,12 +10,7 @@ import java.time.Instant;
  * @param endedAt since when they can't sign in any more; null while they can
  */
 public record Person(
-    String name,
-    String fullName,
-    Role role,
-    String passwordHash,
-    boolean demo,
-    Instant endedAt) {
+    String name, String fullName, Role role, String passwordHash, boolean demo, Instant endedAt) {
   /** No password has this hash. */
   static final String NO_PASSWORD = "!";
 

@@ -71,7 +71,8 @@ class SessionController {
   record DemoPerson(String name, String fullName, String role) {}
 
   record Credentials(
-      @NotBlank @Size(max = 200) String name, @NotBlank @Size(max = 1000) String password) {}
+      @NotBlank @Size(max = 200) String name,
+      @NotBlank @Size(max = 1000) String password) {}
 
   record FirstPerson(
       @NotBlank @Size(max = 100) String code,

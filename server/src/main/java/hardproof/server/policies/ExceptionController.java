@@ -51,8 +51,7 @@ class ExceptionController {
   private final OwnFacts own;
   private final Clock clock;
 
-  ExceptionController(
-      Evaluations evaluations, ExceptionDesk desk, OwnFacts own, Clock clock) {
+  ExceptionController(Evaluations evaluations, ExceptionDesk desk, OwnFacts own, Clock clock) {
     this.evaluations = evaluations;
     this.desk = desk;
     this.own = own;
@@ -93,8 +92,7 @@ class ExceptionController {
       Instant edited) {}
 
   @GetMapping
-  List<ExceptionView> exceptions(
-      @RequestParam(required = false) Instant asAt, Principal person) {
+  List<ExceptionView> exceptions(@RequestParam(required = false) Instant asAt, Principal person) {
     Estate estate = evaluations.at(asAt).estate();
     return estate.facts().exceptions().stream()
         .map(e -> view(e, estate, person.getName()))

@@ -122,8 +122,7 @@ public final class ExceptionDesk {
     AcceptedException kept =
         decided.proposed(proposer).named(proposal.key() + OF_FEED + state.feed());
     FactState before = state(kept.key());
-    own.put(
-        BundleFile.EXCEPTIONS, kept, before == null ? null : before.recordedAt(), person, now);
+    own.put(BundleFile.EXCEPTIONS, kept, before == null ? null : before.recordedAt(), person, now);
   }
 
   /**

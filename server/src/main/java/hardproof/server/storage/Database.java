@@ -120,8 +120,7 @@ public final class Database implements AutoCloseable {
         && file.getFileSystem().supportedFileAttributeViews().contains("posix")) {
       // SQLite gives the files beside it the same rights.
       Files.createFile(
-          file,
-          PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+          file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
     }
     boolean current = refuseForeign(file) == SCHEMA;
     String url = "jdbc:sqlite:" + file.toAbsolutePath() + "?busy_timeout=" + patience.toMillis()

@@ -39,9 +39,7 @@ class RequestConfig {
   static final class Impatience extends OncePerRequestFilter {
     @Override
     protected void doFilterInternal(
-        HttpServletRequest request,
-        HttpServletResponse response,
-        FilterChain chain)
+        HttpServletRequest request, HttpServletResponse response, FilterChain chain)
         throws ServletException, IOException {
       Database.impatient(true);
       try {
@@ -55,7 +53,6 @@ class RequestConfig {
   /** A null in a list is a mistake of who sent it. */
   @Bean
   JsonMapperBuilderCustomizer noNullsInLists() {
-    return builder -> builder.changeDefaultNullHandling(
-        n -> n.withContentNulls(Nulls.FAIL));
+    return builder -> builder.changeDefaultNullHandling(n -> n.withContentNulls(Nulls.FAIL));
   }
 }

@@ -52,7 +52,8 @@ final class StrangerGuard extends OncePerRequestFilter {
     long length = request.getContentLengthLong();
     boolean body = length > 0 || request.getHeader("Transfer-Encoding") != null;
     if (upload && (stranger || request.getHeader("X-XSRF-TOKEN") == null)) {
-      // Without the header the token would be looked for in the parts, which would all be kept first.
+      // Without the header the token would be looked for in the parts, which would all be kept
+      // first.
       refuse(response, stranger ? 401 : 403, "Sign in first; nothing of the upload was read.");
       return;
     }
@@ -162,8 +163,8 @@ final class StrangerGuard extends OncePerRequestFilter {
     response.setContentType("application/problem+json");
     response
         .getOutputStream()
-        .write(("{\"type\":\"urn:hard-proof:refused\",\"status\":" + status + ",\"detail\":\"" + detail
-                + "\"}")
+        .write(("{\"type\":\"urn:hard-proof:refused\",\"status\":" + status + ",\"detail\":\""
+                + detail + "\"}")
             .getBytes(StandardCharsets.UTF_8));
     response.flushBuffer();
     // What is still to come would be read to its end, however slowly it comes.

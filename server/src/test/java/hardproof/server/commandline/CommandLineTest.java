@@ -142,8 +142,8 @@ class CommandLineTest {
     assertThat(evaluated.code()).isEqualTo(1);
     assertThat(evaluated.out()).contains("Wages");
 
-    Result drill = run(
-        "drill", "--data", data, "--stores", folder.toString(), "share", "--reason", "a test");
+    Result drill =
+        run("drill", "--data", data, "--stores", folder.toString(), "share", "--reason", "a test");
     assertThat(drill.out())
         .contains("ok       Compare with the manifest")
         .contains("restore done, checks passed, clean-up done");
@@ -226,18 +226,17 @@ class CommandLineTest {
     byte[] bytes = Files.readAllBytes(artifact);
     bytes[bytes.length / 2] ^= 1;
     Files.write(artifact, bytes);
-    Result failed =
-        run(
-            "drill",
-            "--data",
-            data,
-            "--stores",
-            folder.toString(),
-            "share",
-            "--method",
-            "read-through",
-            "--reason",
-            "x");
+    Result failed = run(
+        "drill",
+        "--data",
+        data,
+        "--stores",
+        folder.toString(),
+        "share",
+        "--method",
+        "read-through",
+        "--reason",
+        "x");
     assertThat(failed.code()).isEqualTo(1);
     assertThat(failed.out()).contains("the copy is damaged");
     assertThat(run("drill", "--data", data, "db", "--method", "boot", "--reason", "x")

@@ -170,8 +170,8 @@ class RunQueueTest extends WithEstate {
   void anotherProcessThatOpensAndClosesTheFolderLeavesARunAlone() throws IOException {
     String id = queue(order("share", null, null));
     runs().claim(estate.clock.instant());
-    try (Installation other = Installation.open(
-        estate.installation.folder(), estate.clock, List.of(estate.folder))) {
+    try (Installation other =
+        Installation.open(estate.installation.folder(), estate.clock, List.of(estate.folder))) {
       assertThat(other.runs().underWay()).hasSize(1);
     }
     assertThat(runs().cancelAsked(id)).isFalse();

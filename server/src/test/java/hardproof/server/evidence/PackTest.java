@@ -23,15 +23,15 @@ import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.util.Map;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
-import java.time.Instant;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -179,7 +179,9 @@ class PackTest {
         "other",
         hardproof.server.feeds.Importer.WithRejections.TAKE_NONE,
         estate.write("stores.csv", "key,name,medium\nfar,FAR,tape\n"));
-    assertThat(estate.installation.facts().feeds(then)).extracting(f -> f.key()).containsExactly("test");
+    assertThat(estate.installation.facts().feeds(then))
+        .extracting(f -> f.key())
+        .containsExactly("test");
     assertThat(estate.installation.facts().feeds(then).get(0).expectedEvery()).isNull();
     assertThat(estate.installation.facts().feeds(estate.clock.instant()))
         .extracting(f -> f.key())
@@ -191,8 +193,7 @@ class PackTest {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     PackBuilder builder = estate.installation.packBuilder();
     builder.write(
-        builder.contents(
-            estate.installation.evaluations().at(asAt), "T", Selector.EVERYTHING, "A"),
+        builder.contents(estate.installation.evaluations().at(asAt), "T", Selector.EVERYTHING, "A"),
         out);
     return out.toByteArray();
   }
@@ -226,7 +227,8 @@ class PackTest {
       } else if (path.equals("bag-info.txt")) {
         text.lines()
             .filter(l -> l.contains(": ") && !l.startsWith("Payload-Oxum"))
-            .forEach(l -> info.put(l.substring(0, l.indexOf(": ")), l.substring(l.indexOf(": ") + 2)));
+            .forEach(
+                l -> info.put(l.substring(0, l.indexOf(": ")), l.substring(l.indexOf(": ") + 2)));
       } else if (!path.contains("manifest") && !path.equals("bagit.txt")) {
         writer.tag(path, text);
       }
@@ -249,7 +251,8 @@ class PackTest {
   /** A report rewritten to "all proven", with manifests made anew, once verified. */
   @Test
   void aReportThatWasRewrittenIsFound() throws IOException {
-    assertThat(failed(forged("data/report.html", "0 of 1 workload is proven", "1 of 1 workload is proven")))
+    assertThat(failed(
+            forged("data/report.html", "0 of 1 workload is proven", "1 of 1 workload is proven")))
         .containsExactly("Report");
   }
 
@@ -257,10 +260,12 @@ class PackTest {
   void theInstructionsAndTheBagsOwnWordsAreMadeAgain() throws IOException {
     assertThat(failed(forged("VERIFY.txt", "sha256sum --strict", "true #")))
         .containsExactly("Everything else");
-    assertThat(failed(forged("bag-info.txt", "Hard-Proof-Scope: every", "Hard-Proof-Scope: just every")))
+    assertThat(failed(
+            forged("bag-info.txt", "Hard-Proof-Scope: every", "Hard-Proof-Scope: just every")))
         .containsExactly("Everything else");
     assertThat(failed(forgedBytes(
-            pack(), f -> f.put("data/appendix.html", "all is well".getBytes(StandardCharsets.UTF_8)))))
+            pack(),
+            f -> f.put("data/appendix.html", "all is well".getBytes(StandardCharsets.UTF_8)))))
         .containsExactly("Everything else");
     assertThat(failed(forgedBytes(pack(), f -> f.remove("VERIFY.txt"))))
         .containsExactly("Everything else");
@@ -277,8 +282,7 @@ class PackTest {
     assertThat(failed(forged(log, "reached", "Reached"))).containsExactly("Drill logs");
     assertThat(failed(forgedBytes(pack(), f -> f.remove(log))))
         .containsExactly("Drill logs", "Everything else");
-    assertThat(failed(forgedBytes(
-            pack(), f -> f.put("data/drills/made-up/log.txt", f.get(log)))))
+    assertThat(failed(forgedBytes(pack(), f -> f.put("data/drills/made-up/log.txt", f.get(log)))))
         .containsExactly("Drill logs", "Everything else");
     // Facts without their steps, steps without a fact, and steps that speak against it.
     for (UnaryOperator<String> change : List.<UnaryOperator<String>>of(
@@ -317,7 +321,9 @@ class PackTest {
       Random random = new Random(5_000 + i);
       StringBuilder what = new StringBuilder();
       Path forged = forgedBytes(pack, files -> what.append(forge(files, random)));
-      assertThat(PackVerifier.verify(forged).passed()).as("forgery %d: %s", i, what).isFalse();
+      assertThat(PackVerifier.verify(forged).passed())
+          .as("forgery %d: %s", i, what)
+          .isFalse();
     }
   }
 
@@ -357,7 +363,8 @@ class PackTest {
       default -> {
         String changed = text.replaceFirst("unproven|never|failed|passed|done|2026", "proven");
         files.put(
-            changed.equals(text) ? "data/more.csv" : path, changed.getBytes(StandardCharsets.UTF_8));
+            changed.equals(text) ? "data/more.csv" : path,
+            changed.getBytes(StandardCharsets.UTF_8));
         return "a word of " + path;
       }
     }

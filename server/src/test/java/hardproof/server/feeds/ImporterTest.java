@@ -351,8 +351,7 @@ class ImporterTest {
   void aFeedThatIsExpectedAndSilentIsOverdueOnlyAfterItsRhythm() throws IOException {
     estate.take("workloads.csv", "key,name\na,A\n");
     assertThat(estate.expect("test", Duration.ofHours(24))).isTrue();
-    assertThat(estate.expect("nobody", Duration.ofHours(24)))
-        .isFalse();
+    assertThat(estate.expect("nobody", Duration.ofHours(24))).isFalse();
     var feed =
         estate.installation.facts().feeds(Estate.NOW.plus(Duration.ofDays(3))).get(0);
     assertThat(feed.overdueAt(Estate.NOW.plus(Duration.ofHours(24)))).isFalse();

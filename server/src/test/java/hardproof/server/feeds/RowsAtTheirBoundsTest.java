@@ -112,11 +112,27 @@ class RowsAtTheirBoundsTest {
 
   private static List<String> values(BundleFile type, String field) {
     return switch (field) {
-      case "data_time", "started", "available", "finished", "locked_until", "expires", "last_read",
-          "ended", "from", "until", "first_seen", "last_seen", "agent_seen", "credentials_changed",
+      case "data_time",
+          "started",
+          "available",
+          "finished",
+          "locked_until",
+          "expires",
+          "last_read",
+          "ended",
+          "from",
+          "until",
+          "first_seen",
+          "last_seen",
+          "agent_seen",
+          "credentials_changed",
           "credentials_tested" -> TIMES;
       case "start_window", "complete_within", "keep_for", "rpo", "rto" -> DURATIONS;
-      case "keep_last", "keep_weekly", "keep_monthly", "keep_yearly", "skipped_items",
+      case "keep_last",
+          "keep_weekly",
+          "keep_monthly",
+          "keep_yearly",
+          "skipped_items",
           "delete_approvals" -> NUMBERS;
       case "size", "daily_change", "throughput", "bytes" -> SIZES;
       case "schedule" -> SCHEDULES;
@@ -127,9 +143,10 @@ class RowsAtTheirBoundsTest {
       case "kind" -> List.of("database", "virtual-machine", "file-share", "volume");
       case "medium" -> List.of("disk", "tape");
       case "form" -> List.of("full", "incremental", "log");
-      case "outcome" -> type == BundleFile.JOBS
-          ? List.of("succeeded", "failed", "running")
-          : List.of("complete", "partial", "failed");
+      case "outcome" ->
+        type == BundleFile.JOBS
+            ? List.of("succeeded", "failed", "running")
+            : List.of("complete", "partial", "failed");
       case "state" -> List.of("present", "missing", "damaged", "deleted");
       case "type" -> List.of("backup", "copy", "restore");
       case "consistency" -> List.of("unknown", "application");
@@ -145,8 +162,15 @@ class RowsAtTheirBoundsTest {
       case "place" -> List.of("a", "../a", "a/..");
       case "sha256", "manifest" -> List.of("0".repeat(64));
       case "format" -> List.of("tar", "?");
-      case "needs", "parent", "workload", "resource", "point", "store", "policy", "based_on", "key" ->
-        List.of("a", "b", "c", "a".repeat(60));
+      case "needs",
+          "parent",
+          "workload",
+          "resource",
+          "point",
+          "store",
+          "policy",
+          "based_on",
+          "key" -> List.of("a", "b", "c", "a".repeat(60));
       default -> TEXTS;
     };
   }
@@ -175,9 +199,7 @@ class RowsAtTheirBoundsTest {
       }
       if (one.fact() != null) {
         read.putIfAbsent(
-            type == BundleFile.COPIES
-                ? row.get("point") + "/" + row.get("store")
-                : row.get("key"),
+            type == BundleFile.COPIES ? row.get("point") + "/" + row.get("store") : row.get("key"),
             one.fact());
       }
     }

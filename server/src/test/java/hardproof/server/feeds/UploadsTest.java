@@ -66,7 +66,8 @@ class UploadsTest {
   @Test
   void anUploadThatFailsLeavesNothing() throws IOException {
     Uploads uploads = new Uploads(folder.resolve("uploads"));
-    java.util.concurrent.atomic.AtomicInteger open = new java.util.concurrent.atomic.AtomicInteger();
+    java.util.concurrent.atomic.AtomicInteger open =
+        new java.util.concurrent.atomic.AtomicInteger();
     Uploads.Incoming broken = new Uploads.Incoming("points.csv", () -> {
       open.incrementAndGet();
       return new java.io.InputStream() {

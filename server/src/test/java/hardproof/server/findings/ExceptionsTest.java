@@ -15,8 +15,8 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.util.List;
 import java.time.Instant;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
@@ -154,8 +154,7 @@ class ExceptionsTest extends WithFindings {
 
   private void bring(String by, String row) throws IOException {
     Path file = installation().folder().root().resolve("exceptions.csv");
-    Files.writeString(
-        file, "key,scope,criterion,reason,proposed_by,approved_by\n" + row + "\n");
+    Files.writeString(file, "key,scope,criterion,reason,proposed_by,approved_by\n" + row + "\n");
     installation()
         .importer()
         .take(
@@ -167,7 +166,10 @@ class ExceptionsTest extends WithFindings {
   }
 
   private JsonNode exception(String key) {
-    return auditor.get("/api/exceptions").json().valueStream()
+    return auditor
+        .get("/api/exceptions")
+        .json()
+        .valueStream()
         .filter(e -> e.path("key").asString().equals(key))
         .findFirst()
         .orElseThrow();

@@ -24,14 +24,13 @@ class AllowedStoresTest extends WithEstate {
   void aRowOfAFeedCannotMakeUsReadOurOwnDatabase() throws IOException {
     Path data = estate.installation.folder().root();
     try (RunningServer server = new RunningServer(estate).with(Role.OPERATOR)) {
-      String secret = estate.installation.people().find("operator").orElseThrow().passwordHash();
+      String secret =
+          estate.installation.people().find("operator").orElseThrow().passwordHash();
       for (String path : List.of("/", data.getParent().toString(), data.toString())) {
-        String place =
-            Path.of(path).relativize(data.resolve("hard-proof.db")).toString();
+        String place = Path.of(path).relativize(data.resolve("hard-proof.db")).toString();
         estate.take("stores.csv", "key,name,medium,path\nevil,EVIL,disk," + path + "\n");
         estate.take(
-            "copies.csv",
-            "point,store,state,format,place\ndb-1,evil,present,sql," + place + "\n");
+            "copies.csv", "point,store,state,format,place\ndb-1,evil,present,sql," + place + "\n");
         for (String method : List.of("read-through", "database", "full-restore")) {
           Answer planned = server
               .as(Role.OPERATOR)
@@ -46,7 +45,8 @@ class AllowedStoresTest extends WithEstate {
                   "{\"resource\":\"db\",\"point\":\"db-1\",\"store\":\"evil\",\"method\":\""
                       + method + "\",\"reason\":\"x\"}");
           estate.installation.queue().runOne();
-          String seen = planned.body() + run.body()
+          String seen = planned.body()
+              + run.body()
               + server.as(Role.OPERATOR).get("/api/drill-runs").body();
           assertThat(seen).as(path + " " + method).doesNotContain(secret, "$2a$", "SQLite format");
         }
@@ -65,14 +65,13 @@ class AllowedStoresTest extends WithEstate {
     try (RunningServer server = new RunningServer(estate).with(Role.OPERATOR)) {
       Answer plan = server
           .as(Role.OPERATOR)
-          .post(
-              "/api/drill-plans", "{\"resource\":\"db\",\"point\":\"db-1\",\"store\":\"far\"}");
+          .post("/api/drill-plans", "{\"resource\":\"db\",\"point\":\"db-1\",\"store\":\"far\"}");
       assertThat(plan.json().path("refusal").asString())
           .startsWith("FAR: /mnt/far lies outside of the folders that stores may lie in (")
           .contains(estate.folder.toString(), "--stores /mnt/far", "store-roots");
       assertThat(server.as(Role.OPERATOR).get("/api/integrity").json().path("stores"))
-          .anyMatch(s -> s.path("store").asString().equals("far")
-              && !s.path("readable").asBoolean());
+          .anyMatch(s ->
+              s.path("store").asString().equals("far") && !s.path("readable").asBoolean());
     }
   }
 

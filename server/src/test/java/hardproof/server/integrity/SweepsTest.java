@@ -41,7 +41,9 @@ class SweepsTest extends WithEstate {
   }
 
   private IntegrityView integrity() {
-    return IntegrityView.of(estate.installation.evaluations().now().estate(), estate.installation.orders().roots());
+    return IntegrityView.of(
+        estate.installation.evaluations().now().estate(),
+        estate.installation.orders().roots());
   }
 
   @Test
@@ -117,7 +119,9 @@ class SweepsTest extends WithEstate {
     begin();
     readAll();
     assertThat(integrity().damaged()).hasSize(1);
-    assertThat(IntegrityView.of(estate.installation.evaluations().at(before).estate(), estate.installation.orders().roots())
+    assertThat(IntegrityView.of(
+                estate.installation.evaluations().at(before).estate(),
+                estate.installation.orders().roots())
             .damaged())
         .isEmpty();
   }

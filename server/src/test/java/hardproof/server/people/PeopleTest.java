@@ -108,7 +108,8 @@ class PeopleTest {
         .isEqualTo("auditor");
     admin.post("/api/people/operator/reset", "");
     assertThat(again.get("/api/board").status()).isEqualTo(401);
-    assertThat(server.client().signIn("operator", RunningServer.PASSWORD).status()).isEqualTo(401);
+    assertThat(server.client().signIn("operator", RunningServer.PASSWORD).status())
+        .isEqualTo(401);
   }
 
   @Test
@@ -116,7 +117,8 @@ class PeopleTest {
     Client operator = server.as(Role.OPERATOR);
     assertThat(admin.post("/api/people/operator/end", "").status()).isEqualTo(204);
     assertThat(operator.get("/api/board").status()).isEqualTo(401);
-    assertThat(server.client().signIn("operator", RunningServer.PASSWORD).status()).isEqualTo(401);
+    assertThat(server.client().signIn("operator", RunningServer.PASSWORD).status())
+        .isEqualTo(401);
     assertThat(admin.get("/api/people").json())
         .anyMatch(p -> p.path("name").asString().equals("operator") && p.has("ended"));
     assertThat(admin.post("/api/people", person("operator", "approver")).detail())
@@ -161,7 +163,8 @@ class PeopleTest {
       assertThat(client.get("/api/people").status()).isEqualTo(403);
       assertThat(client.post("/api/people", person("x", "approver")).status()).isEqualTo(403);
       assertThat(client.post("/api/people/administrator/end", "").status()).isEqualTo(403);
-      assertThat(client.put("/api/people/operator/role", "{\"role\":\"approver\"}").status())
+      assertThat(
+              client.put("/api/people/operator/role", "{\"role\":\"approver\"}").status())
           .isEqualTo(403);
     }
     assertThat(server.client().get("/api/people").status()).isEqualTo(401);
@@ -177,7 +180,8 @@ class PeopleTest {
     assertThat(here.put("/api/own-password", form.formatted(RunningServer.PASSWORD, "password1234"))
             .detail())
         .contains("tried first");
-    assertThat(here.put("/api/own-password", form.formatted(RunningServer.PASSWORD, PASSWORD)).status())
+    assertThat(here.put("/api/own-password", form.formatted(RunningServer.PASSWORD, PASSWORD))
+            .status())
         .isEqualTo(204);
     assertThat(here.get("/api/board").status()).isEqualTo(200);
     assertThat(elsewhere.get("/api/board").status()).isEqualTo(401);
@@ -199,7 +203,8 @@ class PeopleTest {
           .as(ofTwelve)
           .isInstanceOf(Refused.class);
     }
-    for (String good : List.of("eleven chars", "ein ganz langer Satz", "пароль из слов", "4r8!kd?2mMx.")) {
+    for (String good :
+        List.of("eleven chars", "ein ganz langer Satz", "пароль из слов", "4r8!kd?2mMx.")) {
       Passwords.check(good, "edda");
     }
   }

@@ -136,7 +136,9 @@ class SignInTest {
       guard.failed("x", "a");
     }
     assertThat(guard.waitFor("x", "a")).isEqualTo(SignInGuard.LONGEST_WAIT);
-    assertThat(guard.waitFor("x", "b")).as("the last way in is not locked from outside").isZero();
+    assertThat(guard.waitFor("x", "b"))
+        .as("the last way in is not locked from outside")
+        .isZero();
     guard.succeeded("x", "a");
     assertThat(guard.waitFor("x", "a")).isZero();
     server.estate.clock.forward(Duration.ofHours(2));

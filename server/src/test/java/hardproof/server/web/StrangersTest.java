@@ -7,7 +7,6 @@ import hardproof.server.RunningServer.Client;
 import hardproof.server.people.Role;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
 import java.net.Socket;
 import java.net.SocketException;
 import java.nio.charset.StandardCharsets;
@@ -102,7 +101,9 @@ class StrangersTest {
       assertThat(status(socket)).contains(" 401");
     }
     Client auditor = server.as(Role.AUDITOR);
-    assertThat(auditor.upload("x", "points.csv", "key\n".getBytes(StandardCharsets.UTF_8)).status())
+    assertThat(auditor
+            .upload("x", "points.csv", "key\n".getBytes(StandardCharsets.UTF_8))
+            .status())
         .isEqualTo(403);
     assertThat(server
             .as(Role.OPERATOR)
@@ -120,7 +121,8 @@ class StrangersTest {
         // Another address than that of whoever wants to sign in.
         Socket socket = new Socket();
         socket.bind(new java.net.InetSocketAddress("127.0.0.2", 0));
-        socket.connect(new java.net.InetSocketAddress("127.0.0.1", server.client().port()));
+        socket.connect(
+            new java.net.InetSocketAddress("127.0.0.1", server.client().port()));
         slow.add(socket);
         write(
             socket,
@@ -197,7 +199,8 @@ class StrangersTest {
   @Test
   void smallThingsAreErrorsOfWhoAsked() {
     Client operator = server.as(Role.OPERATOR);
-    for (String asAt : List.of("-1000000000-01-01T00:00:00Z", "1960-01-01T00:00:00Z", "yesterday")) {
+    for (String asAt :
+        List.of("-1000000000-01-01T00:00:00Z", "1960-01-01T00:00:00Z", "yesterday")) {
       assertThat(operator.get("/api/board?asAt=" + asAt).status()).as(asAt).isEqualTo(400);
     }
     assertThat(operator.put("/api/resources/db/checks", "{\"checks\":[null]}").status())
@@ -208,7 +211,8 @@ class StrangersTest {
                 "{\"policy\":\"daily\",\"resources\":[null],\"reason\":\"x\"}")
             .status())
         .isEqualTo(400);
-    assertThat(operator.put("/api/feeds/test", "{\"fullListings\":[null]}").status()).isEqualTo(400);
+    assertThat(operator.put("/api/feeds/test", "{\"fullListings\":[null]}").status())
+        .isEqualTo(400);
     assertThat(operator.delete("/api/imports/unknown").status()).isEqualTo(404);
     assertThat(operator.post("/api/engines", "").status()).isEqualTo(403);
   }
@@ -218,12 +222,15 @@ class StrangersTest {
   void outsideChecksGoOnlyWhereItIsAllowed() {
     server.with(Role.ADMINISTRATOR);
     Client operator = server.as(Role.OPERATOR);
-    String check =
-        "{\"checks\":[{\"type\":\"outside\",\"subject\":\"%s\",\"expected\":\"1h\"}]}";
-    assertThat(operator.put("/api/outside-hosts", "{\"hosts\":[\"proof.example\"]}").status())
+    String check = "{\"checks\":[{\"type\":\"outside\",\"subject\":\"%s\",\"expected\":\"1h\"}]}";
+    assertThat(operator
+            .put("/api/outside-hosts", "{\"hosts\":[\"proof.example\"]}")
+            .status())
         .isEqualTo(403);
     Client admin = server.as(Role.ADMINISTRATOR);
-    assertThat(admin.put("/api/outside-hosts", "{\"hosts\":[\"Proof.example:8443\"]}").status())
+    assertThat(admin
+            .put("/api/outside-hosts", "{\"hosts\":[\"Proof.example:8443\"]}")
+            .status())
         .isEqualTo(200);
     for (String refused : List.of(
         "http://127.0.0.1:22/",
@@ -231,7 +238,8 @@ class StrangersTest {
         "http://[::1]:9/",
         "https://proof.example/",
         "https://proof.example:8444/")) {
-      assertThat(operator.put("/api/resources/db/checks", check.formatted(refused)).detail())
+      assertThat(
+              operator.put("/api/resources/db/checks", check.formatted(refused)).detail())
           .as(refused)
           .contains("may not be asked from here")
           .contains("Engines and sandboxes");
