@@ -16,6 +16,7 @@ import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 
@@ -273,19 +274,25 @@ final class CoverCriteria {
               + Wording.duration(overdue.expectedEvery()),
           List.of());
     }
-    Feed timed =
-        feeds.stream().filter(f -> f.expectedEvery() != null).findFirst().orElse(null);
-    if (timed == null) {
+    Feed nearest = feeds.stream()
+        .filter(f -> f.expectedEvery() != null && f.lastReceived() != null)
+        .min(Comparator.comparing(
+            f -> f.expectedEvery().minus(Duration.between(f.lastReceived(), s.asAt()))))
+        .orElse(null);
+    if (nearest == null) {
       return notAsked(code, s, "nobody has said how often its feeds should come");
     }
+    Duration silent = Duration.between(nearest.lastReceived(), s.asAt());
     return outcome(
         code,
         s,
         OutcomeState.MET,
-        null,
-        Measure.of(timed.expectedEvery()),
-        "every feed that tells of it came within its rhythm",
-        "feeds overdue = 0 of " + feeds.size(),
+        Measure.of(silent),
+        Measure.of(nearest.expectedEvery()),
+        "every feed that tells of it came within its rhythm; feed " + nearest.key()
+            + " is the nearest to being overdue",
+        "as at − last received = " + Wording.duration(silent) + " ≤ "
+            + Wording.duration(nearest.expectedEvery()) + "; feeds overdue = 0 of " + feeds.size(),
         List.of());
   }
 }

@@ -26,7 +26,8 @@ final class FreshnessCriteria {
           null,
           Measure.of(rpo),
           noUsablePoint(s),
-          "exposure = as at − newest usable data time; there is none, so everything would be lost",
+          "exposure = as at − newest usable data time ≤ " + Wording.duration(rpo)
+              + "; there is none, so everything would be lost",
           List.of(new FactRef("resources", s.resource().key())));
     }
     Instant data = newest.get().point().dataTime();
@@ -100,7 +101,7 @@ final class FreshnessCriteria {
           Measure.of(rpo),
           "from " + Wording.time(worstAt, s.asAt()) + " on, within the last " + span
               + ", there was no usable point at all",
-          "exposure is without limit while no point is usable",
+          "exposure ≤ " + Wording.duration(rpo) + "; it is without limit while no point is usable",
           List.of());
     }
     Duration worst = Duration.ofMillis(summary.worst().getAsLong());

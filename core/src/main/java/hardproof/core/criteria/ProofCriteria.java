@@ -28,7 +28,8 @@ final class ProofCriteria {
           null,
           Measure.of(allowed),
           proof.sentence(s),
-          "drills that reached " + proof.demanded().code() + " = 0",
+          "as at − end of the newest drill that reached " + proof.demanded().code() + " ≤ "
+              + Wording.duration(allowed) + "; there is none",
           proof.facts());
     }
     Duration age = Duration.between(proof.reached().ended(), s.asAt());
@@ -117,7 +118,8 @@ final class ProofCriteria {
           null,
           Measure.of(allowed),
           "no copy of " + s.resource().name() + " was ever read back whole",
-          "read-backs and drills that passed = 0",
+          "as at − newest read-back or drill that passed ≤ " + Wording.duration(allowed)
+              + "; there is none",
           List.of());
     }
     return CoverCriteria.within(
@@ -185,7 +187,8 @@ final class ProofCriteria {
           null,
           Measure.of(allowed),
           s.resource().name() + " was never drilled from a copy at another site than " + site,
-          "drills from off-site copies that passed = 0",
+          "as at − newest drill from an off-site copy that passed ≤ " + Wording.duration(allowed)
+              + "; there is none",
           List.of());
     }
     return CoverCriteria.within(

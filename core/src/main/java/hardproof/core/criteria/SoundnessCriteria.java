@@ -263,12 +263,16 @@ final class SoundnessCriteria {
             + (odd ? ", and says " + newest.point().outcome().code() : ""),
         String.format(
             Locale.ROOT,
-            "0.6745 · (size − median) ÷ MAD over the %d %s points before it = %.2f; an outlier beyond"
-                + " ±%.1f that is also more than 10 %% from the median",
+            "|size − median| ÷ spread = |%d − %.0f| ÷ %.1f = %s ≤ %s or within 10 %% of the median, of"
+                + " the %d %s points before it; spread = MAD ÷ 0.6745, or 1.253314 · mean deviation"
+                + " where MAD is 0",
+            size,
+            signal.median(),
+            signal.spread(),
+            Measure.score(Math.abs(signal.score())).words(),
+            Measure.score(limit).words(),
             signal.sizes(),
-            newest.point().form().code(),
-            signal.score(),
-            limit),
+            newest.point().form().code()),
         fact(newest));
   }
 

@@ -7,6 +7,7 @@ import hardproof.core.estate.Feed;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Workload;
+import hardproof.core.facts.BlastRadii;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
@@ -357,6 +358,11 @@ public final class Subject {
 
   public Chain chainOf(RecoveryPoint point) {
     return usability.chainOf(point);
+  }
+
+  /** What would be lost with each point. */
+  public BlastRadii blastRadii() {
+    return new BlastRadii(usability, asAt().toEpochMilli());
   }
 
   public ExposureCurve curve() {

@@ -1,25 +1,36 @@
 package hardproof.core.evidence;
 
+import java.util.regex.Pattern;
+
 /** One cell of a CSV file by RFC 4180, made harmless for spreadsheets. */
 public final class CsvCell {
   private CsvCell() {}
 
   /**
-   * Quotes where RFC 4180 section 2 asks for it. A cell that begins with = + - @, tab or carriage
-   * return gets an apostrophe in front, because a spreadsheet would run it; plain numbers do not.
+   * What a spreadsheet would run: = + - or @ (or their wide forms, which some read as the same) at the begin
+   * of a cell, or after what some spreadsheets take for the end of a cell, whatever the quotes around it say.
+   */
+  private static final Pattern RUN =
+      Pattern.compile("(^|[;|\t\r\n])([\"' ]*[=+\\-@\uFF1D\uFF0B\uFF0D\uFF20])");
+
+  private static final Pattern NUMBER = Pattern.compile("-?\\d+(\\.\\d+)?");
+
+  private static final Pattern TO_QUOTE = Pattern.compile("[\",\r\n]");
+
+  /**
+   * Quotes where RFC 4180 section 2 asks for it. Where a spreadsheet would run what is in a cell, an apostrophe
+   * is put in front; plain numbers get none.
    */
   public static String of(Object value) {
     if (value == null) {
       return "";
     }
     String text = value.toString();
-    if (!text.isEmpty()
-        && "=+-@\t\r".indexOf(text.charAt(0)) >= 0
-        && !text.matches("-?\\d+(\\.\\d+)?")) {
-      text = "'" + text;
+    if (!NUMBER.matcher(text).matches()) {
+      text = RUN.matcher(text).replaceAll("$1'$2");
+      text = text.startsWith("\t") || text.startsWith("\r") ? "'" + text : text;
     }
-    boolean quote = text.matches("(?s).*[\",\r\n].*");
-    return quote ? '"' + text.replace("\"", "\"\"") + '"' : text;
+    return TO_QUOTE.matcher(text).find() ? '"' + text.replace("\"", "\"\"") + '"' : text;
   }
 
   /** Cells with commas and the CRLF of RFC 4180. */

@@ -5,6 +5,7 @@ import hardproof.core.criteria.Outcome;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Exposure;
+import hardproof.core.proof.PointWorth;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.WorkloadResult;
 import java.math.BigDecimal;
@@ -64,6 +65,38 @@ public final class Tables {
           seconds(e.now()),
           seconds(e.worst()),
           e.attainment() == null ? null : number(Measure.share(e.attainment()))));
+    }
+    return csv.toString();
+  }
+
+  /** One row a point: whether it can be restored, and what would be lost with it. */
+  public static String points(List<PointWorth> points) {
+    StringBuilder csv = new StringBuilder();
+    csv.append(CsvCell.row(
+        "resource",
+        "point",
+        "data_time",
+        "form",
+        "usable",
+        "why_not",
+        "chain_length",
+        "blast_radius",
+        "reach_lost_s",
+        "safe_to_delete",
+        "why_keep"));
+    for (PointWorth p : points) {
+      csv.append(CsvCell.row(
+          p.point().resource(),
+          p.point().key(),
+          String.valueOf(p.point().dataTime()),
+          p.point().form().code(),
+          p.usable() ? "yes" : "no",
+          p.whyNot(),
+          String.valueOf(p.chainLength()),
+          String.valueOf(p.blastRadius()),
+          seconds(p.reachLost()),
+          p.whyKeep() == null ? "yes" : "no",
+          p.whyKeep()));
     }
     return csv.toString();
   }

@@ -59,9 +59,9 @@ public final class Findings {
    * Everything that is not met or excepted, of resources that are not left out; feeds that are
    * overdue or name what is not known; exceptions that end soon or ended lately.
    *
-   * @param pending by feed, how many of its facts name others that are not known
+   * @param pending by feed, what names others that are not known
    */
-  public static List<Finding> of(Evaluation evaluation, Estate estate, Map<String, Long> pending) {
+  public static List<Finding> of(Evaluation evaluation, Estate estate, Map<String, Pending> pending) {
     List<Finding> findings = new ArrayList<>();
     for (WorkloadResult workload : evaluation.workloads()) {
       for (ResourceResult member : workload.members()) {
@@ -128,7 +128,7 @@ public final class Findings {
   }
 
   private static void addFeed(
-      List<Finding> findings, Feed feed, Instant asAt, Map<String, Long> pending) {
+      List<Finding> findings, Feed feed, Instant asAt, Map<String, Pending> pending) {
     if (feed.overdueAt(asAt)) {
       Duration silent = Duration.between(feed.lastReceived(), asAt);
       findings.add(other(
@@ -142,7 +142,8 @@ public final class Findings {
           (double) silent.toMillis() / feed.expectedEvery().toMillis(),
           new FactRef("feeds", feed.key())));
     }
-    long open = pending.getOrDefault(feed.key(), 0L);
+    Pending of = pending.getOrDefault(feed.key(), Pending.NOTHING);
+    long open = of.facts();
     if (open > 0) {
       findings.add(other(
           "feed-pending",
@@ -153,12 +154,26 @@ public final class Findings {
               + (open == 1 ? " names" : " name")
               + " another that is not known; "
               + (open == 1 ? "it is kept and joins" : "they are kept and join")
-              + " when the other comes",
+              + " when the other comes" + unknownStores(of.stores()),
           Long.toString(open),
           "0",
           1 + open,
           new FactRef("feeds", feed.key())));
     }
+  }
+
+  private static final int STORES_NAMED = 5;
+
+  private static String unknownStores(List<String> stores) {
+    if (stores.isEmpty()) {
+      return "";
+    }
+    int more = stores.size() - STORES_NAMED;
+    return "; " + (stores.size() == 1 ? "store " : "stores ")
+        + (more > 0
+            ? String.join(", ", stores.subList(0, STORES_NAMED)) + " and " + more + " more"
+            : Wording.list(stores))
+        + (stores.size() == 1 ? " is" : " are") + " not known, so no copy there can be read";
   }
 
   private static void addException(List<Finding> findings, AcceptedException e, Instant asAt) {

@@ -7,12 +7,14 @@ import java.util.Arrays;
  * and Hoaglin (NIST/SEMATECH e-Handbook 1.3.5.17), MAD being the median of the absolute deviations
  * from the median. Where more than half of the sizes are equal MAD is 0; then the mean absolute
  * deviation takes its place, with 1.253314 (the square root of π/2) to make it comparable to a standard
- * deviation, as Iglewicz and Hoaglin advise. Where that is 0 too, all sizes are equal and the score
- * is 0.
+ * deviation, as Iglewicz and Hoaglin advise. Where that is 0 too, all sizes are equal: any other is as
+ * odd as can be.
  *
  * @param score signed; negative when smaller than usual
+ * @param spread what the difference from the median was divided by: MAD ÷ 0.6745 or 1.253314 × the mean
+ *     absolute deviation; 0 where all sizes are equal
  */
-public record SizeSignal(double score, double median, int sizes) {
+public record SizeSignal(double score, double median, double spread, int sizes) {
   /** With fewer sizes than this nothing is said: two of five may be odd by chance. */
   public static final int LEAST = 6;
 
@@ -25,7 +27,7 @@ public record SizeSignal(double score, double median, int sizes) {
   private static final double TO_SIGMA = 0.6745;
   private static final double MEAN_TO_SIGMA = 1.253314;
 
-  /** Where those before are all alike, any other size is as odd as can be. */
+  /** The score of a size that differs from those before it, which are all alike. */
   public static final double ODDEST = 1000;
 
   /**
@@ -36,31 +38,13 @@ public record SizeSignal(double score, double median, int sizes) {
   public static SizeSignal of(double[] before, double judged) {
     double median = median(before);
     double[] deviations = Arrays.stream(before).map(v -> Math.abs(v - median)).toArray();
-    double score = score(judged, median, median(deviations), mean(deviations));
-    return new SizeSignal(Math.max(-ODDEST, Math.min(ODDEST, score)), median, before.length);
-  }
-
-  private static double mean(double[] values) {
-    return Arrays.stream(values).average().orElse(0);
-  }
-
-  private static double score(double value, double median, double mad, double mean) {
-    if (mad > 0) {
-      return TO_SIGMA * (value - median) / mad;
-    }
-    if (mean > 0) {
-      return (value - median) / (MEAN_TO_SIGMA * mean);
-    }
-    return Math.signum(value - median) * ODDEST;
-  }
-
-  /** The score of every value. */
-  public static double[] scores(double[] values) {
-    double median = median(values);
-    double[] deviations = Arrays.stream(values).map(v -> Math.abs(v - median)).toArray();
     double mad = median(deviations);
-    double mean = mean(deviations);
-    return Arrays.stream(values).map(v -> score(v, median, mad, mean)).toArray();
+    double mean = Arrays.stream(deviations).average().orElse(0);
+    double spread = mad > 0 ? mad / TO_SIGMA : MEAN_TO_SIGMA * mean;
+    double score =
+        spread > 0 ? (judged - median) / spread : Math.signum(judged - median) * ODDEST;
+    return new SizeSignal(
+        Math.max(-ODDEST, Math.min(ODDEST, score)), median, spread, before.length);
   }
 
   private static double median(double[] values) {

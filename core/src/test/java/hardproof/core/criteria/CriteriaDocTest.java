@@ -219,6 +219,11 @@ class CriteriaDocTest {
             .orElseThrow();
     String figures = (outcome.measured() == null ? "–" : outcome.measured().words()) + " / "
         + (outcome.demanded() == null ? "–" : outcome.demanded().words());
+    for (Measure figure : new Measure[] {outcome.measured(), outcome.demanded()}) {
+      assertThat(outcome.why())
+          .as("the arithmetic of " + code)
+          .contains(figure == null ? "" : figure.words());
+    }
     String state = Coded.of(OutcomeState.class, words[1]).code();
     assertThat(outcome.state().code() + " " + figures)
         .as(outcome.sentence() + " (" + BundleFile.POINTS.code() + " " + g.points.size() + ")")

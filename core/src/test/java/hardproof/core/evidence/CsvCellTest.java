@@ -20,6 +20,12 @@ class CsvCellTest {
     assertThat(CsvCell.of("b\"bb")).isEqualTo("\"b\"\"bb\"");
     assertThat(CsvCell.of("b\r\nbb")).isEqualTo("\"b\r\nbb\"");
     assertThat(CsvCell.of("=a,b")).isEqualTo("\"'=a,b\"");
+    // Where a list is split at ; or at a line, whatever stands around it (OWASP, "CSV Injection").
+    assertThat(CsvCell.of("a;=1")).isEqualTo("a;'=1");
+    assertThat(CsvCell.of("a; \"@b")).isEqualTo("\"a;' \"\"@b\"");
+    assertThat(CsvCell.of("a\n-b\t+c|=d")).isEqualTo("\"a\n'-b\t'+c|'=d\"");
+    assertThat(CsvCell.of("\uFF1D1")).isEqualTo("'\uFF1D1");
+    assertThat(CsvCell.of("a-b=c; d")).isEqualTo("a-b=c; d");
     assertThat(CsvCell.of(null)).isEmpty();
     assertThat(CsvCell.of(-4)).isEqualTo("-4");
     assertThat(CsvCell.row("a", null, 3)).isEqualTo("a,,3\r\n");

@@ -22,7 +22,8 @@ class SizeSignalTest {
 
   @Test
   void findsTheOutliersOfThePublishedData() {
-    double[] scores = SizeSignal.scores(ROSNER);
+    double[] scores =
+        Arrays.stream(ROSNER).map(v -> SizeSignal.of(ROSNER, v).score()).toArray();
     double[] outliers = java.util.stream.IntStream.range(0, ROSNER.length)
         .filter(i -> Math.abs(scores[i]) > 3.5)
         .mapToDouble(i -> ROSNER[i])
@@ -39,7 +40,8 @@ class SizeSignalTest {
       double median = Median.withDefaults().evaluate(values.clone());
       double mad = Median.withDefaults()
           .evaluate(Arrays.stream(values).map(v -> Math.abs(v - median)).toArray());
-      double[] scores = SizeSignal.scores(values);
+      double[] scores =
+        Arrays.stream(values).map(v -> SizeSignal.of(values, v).score()).toArray();
       for (int i = 0; i < values.length; i++) {
         assertThat(scores[i]).isEqualTo(0.6745 * (values[i] - median) / mad, within(1e-9));
       }

@@ -69,7 +69,9 @@ final class DrillCommand implements Callable<Integer> {
                   resource,
                   point,
                   store,
-                  method == null ? null : Coded.of(Method.class, method),
+                  method == null
+                      ? null
+                      : HardProofCommand.read("--method", method, m -> Coded.of(Method.class, m)),
                   null,
                   reason,
                   Duration.ZERO));

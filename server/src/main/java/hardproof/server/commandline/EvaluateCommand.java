@@ -3,24 +3,28 @@ package hardproof.server.commandline;
 import hardproof.core.criteria.Standard;
 import hardproof.core.evidence.Tables;
 import hardproof.core.facts.Estate;
-import hardproof.core.feeds.Values;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.proof.Exposure;
+import hardproof.core.proof.PointWorth;
 import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.server.evidence.FactsJson;
 import hardproof.server.installation.Installation;
 import hardproof.server.proof.Evaluated;
+import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.Callable;
 import java.util.function.BiFunction;
 import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -30,7 +34,8 @@ import picocli.CommandLine.Option;
 @Command(
     name = "evaluate",
     description =
-        "Prints the verdict of every workload; 1 when one is neither proven nor excluded.",
+        "Prints the verdict of every workload; 1 when one is neither proven nor excluded. Of the data"
+            + " folder, or with --facts of a facts.json alone.",
     mixinStandardHelpOptions = true)
 final class EvaluateCommand implements Callable<Integer> {
   @Mixin
@@ -38,7 +43,9 @@ final class EvaluateCommand implements Callable<Integer> {
 
   @Option(
       names = "--facts",
-      description = "Evaluate a facts.json from a pack instead of the data folder.")
+      paramLabel = "FILE",
+      description = "Evaluate a facts.json from a pack instead of the data folder; neither --data nor"
+          + " --stores goes with it.")
   private Path factsFile;
 
   @Option(
@@ -60,18 +67,33 @@ final class EvaluateCommand implements Callable<Integer> {
               + " the time within its RPO. Nothing else is judged, so it is quick.")
   private boolean exposure;
 
+  @Option(
+      names = "--usable",
+      description = "Print usable.csv: of each point whether it can be restored, or why not, the blast"
+          + " radius (points lost with it), the reach lost with it, and whether deleting it is safe.")
+  private boolean usable;
+
   @CommandLine.Spec
   private CommandLine.Model.CommandSpec spec;
 
   @Override
   public Integer call() throws IOException {
+    refuseWhatDoesNotFit();
     PrintWriter out = spec.commandLine().getOut();
+    if (usable) {
+      out.print(Tables.points(judged(e -> PointWorth.of(e.estate(), e.standard()), PointWorth::of)));
+      out.flush();
+      return HardProofCommand.FINE;
+    }
     if (exposure) {
       out.print(Tables.exposures(judged(e -> Exposure.of(e.estate(), e.standard()), Exposure::of)));
       out.flush();
       return HardProofCommand.FINE;
     }
     Evaluation evaluation = judged(Evaluated::evaluation, Evaluator::evaluate);
+    if (evaluation.workloads().isEmpty()) {
+      throw new Refused("no workload and no resource is known, so nothing was judged.");
+    }
     if (csv) {
       out.print(findings ? Tables.findings(evaluation) : Tables.workloads(evaluation));
       out.flush();
@@ -79,11 +101,30 @@ final class EvaluateCommand implements Callable<Integer> {
       out.println(
           "as at " + evaluation.asAt() + ", standard " + evaluation.standard().title());
       evaluation.workloads().forEach(w -> out.println(line(w)));
-      out.println(evaluation.counts());
+      out.println(evaluation.counts().entrySet().stream()
+          .map(e -> e.getValue() + " " + e.getKey().code())
+          .collect(Collectors.joining(", ")));
     }
     boolean fine = evaluation.workloads().stream()
         .allMatch(w -> w.verdict() == Verdict.PROVEN || w.verdict() == Verdict.EXCLUDED);
     return fine ? HardProofCommand.FINE : HardProofCommand.FINDINGS;
+  }
+
+  private void refuseWhatDoesNotFit() {
+    CommandLine.ParseResult given = spec.commandLine().getParseResult();
+    List<String> tables =
+        Stream.of("--csv", "--exposure", "--usable").filter(given::hasMatchedOption).toList();
+    if (tables.size() > 1) {
+      throw new Refused(String.join(" and ", tables) + " don't go together: each prints a table of its own");
+    }
+    if (findings && !csv) {
+      throw new Refused("--findings says which table --csv prints; give both");
+    }
+    for (String other : List.of("--data", "--stores")) {
+      if (factsFile != null && given.hasMatchedOption(other)) {
+        throw new Refused("--facts and " + other + " don't go together: the facts are all that is judged");
+      }
+    }
   }
 
   private static String line(WorkloadResult w) {
@@ -99,13 +140,16 @@ final class EvaluateCommand implements Callable<Integer> {
   /** What is asked of the data folder, or of the facts of a pack. */
   private <T> T judged(Function<Evaluated, T> folder, BiFunction<Estate, Standard, T> pack)
       throws IOException {
-    Instant at = asAt == null ? null : Values.time(asAt);
+    Instant at = HardProofCommand.time("--as-at", asAt);
     if (factsFile != null) {
+      if (!Files.isRegularFile(factsFile)) {
+        throw new Refused("--facts " + factsFile + ": no such file");
+      }
       FactsJson json = FactsJson.read(Files.readAllBytes(factsFile));
-      Instant instant = at == null ? json.asAt() : at;
-      return pack.apply(new Estate(instant, json.facts()), json.standard());
+      return pack.apply(new Estate(at == null ? json.asAt() : at, json.facts()), json.standard());
     }
     try (Installation installation = data.openExisting()) {
+      HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", at);
       return folder.apply(installation.evaluations().at(at));
     }
   }

@@ -1,6 +1,8 @@
 package hardproof.server.commandline;
 
+import hardproof.core.feeds.Values;
 import hardproof.server.installation.AllowedStores;
+import hardproof.server.installation.Installation;
 import hardproof.server.storage.Database;
 import hardproof.server.storage.NoSpaceLeft;
 import hardproof.server.web.NotFound;
@@ -8,8 +10,17 @@ import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.io.PrintWriter;
+import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.FileSystemException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.function.Function;
 import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.transaction.CannotCreateTransactionException;
 import picocli.CommandLine;
@@ -65,6 +76,40 @@ public final class HardProofCommand implements Runnable {
         .execute(args);
   }
 
+  /**
+   * A time that was given as an option.
+   *
+   * @return null when the option was not given
+   * @throws Refused when it is not a time
+   */
+  static Instant time(String option, String text) {
+    return text == null ? null : read(option, text, Values::time);
+  }
+
+  /**
+   * The value of an option.
+   *
+   * @throws Refused when it can't be read, with the option and the value
+   */
+  static <T> T read(String option, String text, Function<String, T> reader) {
+    try {
+      return reader.apply(text);
+    } catch (IllegalArgumentException e) {
+      throw new Refused(option + " '" + text + "': " + e.getMessage());
+    }
+  }
+
+  /** Of an instant before anything was brought in, nothing can be said. */
+  static void refuseBeforeTheFirstFact(Installation installation, String option, Instant at) {
+    Instant first = installation.feeds().firstReceived().orElse(null);
+    if (at != null && (first == null || at.isBefore(first))) {
+      throw new Refused(option + " " + at + ": nothing was known then; "
+          + (first == null
+              ? "nothing has been brought in yet"
+              : "the first facts came at " + first));
+    }
+  }
+
   /** What the person is told: what happened, and what to do. */
   static String message(Exception e) {
     if (e instanceof UncheckedIOException inside) {
@@ -84,15 +129,41 @@ public final class HardProofCommand implements Runnable {
       return "another process is writing to this data folder, such as an import. Nothing was changed;"
           + " try again when it is done.";
     }
-    if (e instanceof IOException) {
-      boolean full = String.valueOf(e.getMessage()).contains("No space left");
-      return full
-          ? "there is no space left on the disk (" + e.getMessage()
-              + "). What was stored before is not lost; free some space and try again."
-          : e.getMessage() + " (" + e.getClass().getSimpleName() + ")";
+    if (e instanceof IOException inside) {
+      return message(inside);
     }
-    java.io.StringWriter trace = new java.io.StringWriter();
+    return fault(e);
+  }
+
+  private static String message(IOException e) {
+    if (String.valueOf(e.getMessage()).contains("No space left")) {
+      return "there is no space left on the disk (" + e.getMessage()
+          + "). What was stored before is not lost; free some space and try again.";
+    }
+    if (e instanceof FileSystemException of && of.getFile() != null) {
+      String what = e instanceof NoSuchFileException
+          ? " is not there"
+          : e instanceof FileAlreadyExistsException
+              ? " is there already"
+              : e instanceof AccessDeniedException
+                  ? " may not be read or written by this user"
+                  : " can't be read or written"
+                      + (of.getReason() == null ? "" : ": " + of.getReason());
+      return of.getFile() + what;
+    }
+    return e.getMessage() == null ? fault(e) : e.getMessage();
+  }
+
+  /** What we did not think of: the trace is for us, so it is put where it can be sent from. */
+  private static String fault(Exception e) {
+    StringWriter trace = new StringWriter();
     e.printStackTrace(new PrintWriter(trace));
-    return "a fault of ours: " + trace;
+    try {
+      Path file = Files.createTempFile("hard-proof-fault-", ".txt");
+      Files.writeString(file, trace.toString());
+      return "a fault of ours. What we need to find it is in " + file + "; please send it to us.";
+    } catch (IOException unwritable) {
+      return "a fault of ours, and what we need to find it could not be written either.";
+    }
   }
 }

@@ -1,7 +1,6 @@
 package hardproof.server.commandline;
 
 import hardproof.core.estate.Selector;
-import hardproof.core.feeds.Values;
 import hardproof.core.wording.Wording;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.evidence.PackBuilder;
@@ -11,6 +10,7 @@ import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.concurrent.Callable;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -51,11 +51,15 @@ final class PackCommand implements Callable<Integer> {
       throw new Refused(out + " is there already and is not written over; choose another name.");
     }
     try (Installation installation = data.openExisting()) {
-      Selector selector = scope == null ? Selector.EVERYTHING : SelectorJson.read(scope);
+      Selector selector = scope == null
+          ? Selector.EVERYTHING
+          : HardProofCommand.read("--scope", scope, SelectorJson::read);
+      Instant at = HardProofCommand.time("--as-at", asAt);
+      HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", at);
       PackBuilder.Contents contents = installation
           .packBuilder()
           .contents(
-              installation.evaluations().at(asAt == null ? null : Values.time(asAt)),
+              installation.evaluations().at(at),
               title,
               selector,
               DataOption.actor());

@@ -5,6 +5,7 @@ import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.Rejection;
 import hardproof.core.feeds.Values;
+import hardproof.core.findings.Pending;
 import hardproof.core.wording.Coded;
 import hardproof.server.activity.Activity;
 import hardproof.server.estate.FactStore;
@@ -133,7 +134,7 @@ class FeedController {
         f.lastReceived(),
         overdue,
         overdue ? f.overdueSentence(now) : null,
-        feeds.pending(now).getOrDefault(f.key(), 0L),
+        feeds.pending(now).getOrDefault(f.key(), Pending.NOTHING).facts(),
         feeds.fullListings(f.key()).stream().map(BundleFile::code).toList());
   }
 

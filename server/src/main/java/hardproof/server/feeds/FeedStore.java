@@ -3,12 +3,14 @@ package hardproof.server.feeds;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Rejection;
 import hardproof.core.feeds.Values;
+import hardproof.core.findings.Pending;
 import hardproof.core.wording.Coded;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
@@ -20,7 +22,7 @@ import java.util.stream.Collectors;
 /** Feeds, what came by them, and what was rejected. */
 public final class FeedStore {
   private final Database database;
-  private volatile Pending pending;
+  private volatile AfterBatch pending;
 
   public FeedStore(Database database) {
     this.database = database;
@@ -193,30 +195,39 @@ public final class FeedStore {
         .list();
   }
 
+  /** When the first facts came in; empty when nothing has. */
+  public Optional<Instant> firstReceived() {
+    return database
+        .reads()
+        .sql("SELECT min(received_at) FROM import_batch")
+        .query((r, n) -> Optional.ofNullable(Columns.instant(r, 1)))
+        .single();
+  }
+
   /** What was pending after a batch. */
-  private record Pending(long batch, Map<String, Long> byFeed) {}
+  private record AfterBatch(long batch, Map<String, Pending> byFeed) {}
 
   /**
-   * By feed, how many of its facts named others that were not known at an instant; feeds without any
-   * are left out. Such facts are kept and join by themselves when the others come.
+   * By feed, what of it named others that were not known at an instant; feeds without any are left
+   * out. Such facts are kept and join by themselves when the others come.
    */
-  public Map<String, Long> pending(Instant asAt) {
+  public Map<String, Pending> pending(Instant asAt) {
     long batch = database
         .reads()
         .sql("SELECT coalesce(max(id), 0) FROM import_batch WHERE received_at <= :at")
         .param("at", asAt.toEpochMilli())
         .query(Long.class)
         .single();
-    Pending kept = pending;
+    AfterBatch kept = pending;
     if (kept == null || kept.batch() != batch) {
-      kept = new Pending(batch, countPending(asAt));
+      kept = new AfterBatch(batch, countPending(asAt));
       pending = kept;
     }
     return kept.byFeed();
   }
 
-  private Map<String, Long> countPending(Instant asAt) {
-    Map<String, Long> byFeed = new TreeMap<>();
+  private Map<String, Pending> countPending(Instant asAt) {
+    Map<String, Pending> byFeed = new TreeMap<>();
     database.reads().sql("""
             WITH point AS (SELECT key, resource, feed FROM recovery_point
                             WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)),
@@ -233,8 +244,20 @@ public final class FeedStore {
                         WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)))
              GROUP BY feed
             """).param("at", asAt.toEpochMilli()).query(r -> {
-      byFeed.put(r.getString(1), r.getLong(2));
+      byFeed.put(r.getString(1), new Pending(r.getLong(2), List.of()));
     });
+    Map<String, List<String>> stores = new TreeMap<>();
+    database.reads().sql("""
+            SELECT DISTINCT feed, store FROM copy
+             WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)
+               AND store NOT IN (SELECT key FROM store
+                        WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at))
+             ORDER BY feed, store
+            """).param("at", asAt.toEpochMilli()).query(r -> {
+      stores.computeIfAbsent(r.getString(1), f -> new ArrayList<>()).add(r.getString(2));
+    });
+    stores.forEach((feed, keys) ->
+        byFeed.computeIfPresent(feed, (f, p) -> new Pending(p.facts(), List.copyOf(keys))));
     return byFeed;
   }
 }

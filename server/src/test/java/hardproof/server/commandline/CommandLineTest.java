@@ -1,5 +1,10 @@
 package hardproof.server.commandline;
 
+import java.nio.file.FileSystemException;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.NoSuchFileException;
+import java.util.ArrayList;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.server.Estate;
@@ -62,7 +67,10 @@ class CommandLineTest {
     assertThat(run("drill").code()).isEqualTo(HardProofCommand.WRONG_USE);
     assertThat(run("evaluate", "--data", data, "--as-at", "yesterday"))
         .isEqualTo(
-            new Result(2, "", "hard-proof: is not a time; write it as 2026-11-24T03:10:00Z\n"));
+            new Result(
+                2,
+                "",
+                "hard-proof: --as-at 'yesterday': is not a time; write it as 2026-11-24T03:10:00Z\n"));
   }
 
   @ParameterizedTest
@@ -140,6 +148,8 @@ class CommandLineTest {
   void fromFactsToAVerifiedPack() throws IOException {
     Result evaluated = run("evaluate", "--data", data);
     assertThat(evaluated.code()).isEqualTo(1);
+    assertThat(evaluated.out().lines().reduce((a, b) -> b).orElseThrow())
+        .matches("\\d+ [a-z]+(, \\d+ [a-z]+)*");
     assertThat(evaluated.out()).contains("Wages");
 
     Result drill =
@@ -192,6 +202,91 @@ class CommandLineTest {
             "--as-at",
             "2026-11-24T10:00:00Z"))
         .isEqualTo(table);
+  }
+
+  /** Options that contradict each other, and values nobody can read: the option and the value are named. */
+  @ParameterizedTest
+  @CsvSource(delimiter = '|', value = {
+    "--csv --exposure | --csv and --exposure don't go together: each prints a table of its own",
+    "--usable --exposure | --exposure and --usable don't go together",
+    "--findings | --findings says which table --csv prints; give both",
+    "--facts f.json --data d | --facts and --data don't go together",
+    "--facts f.json --stores d | --facts and --stores don't go together",
+    "--facts nowhere.json | --facts nowhere.json: no such file",
+    "--as-at 24.11.2026 | --as-at '24.11.2026': is not a time",
+  })
+  void evaluateRefusesWhatDoesNotFit(String options, String said) {
+    List<String> args = new ArrayList<>(List.of("evaluate"));
+    if (!options.contains("--facts")) {
+      args.addAll(List.of("--data", data));
+    }
+    args.addAll(List.of(options.split(" ")));
+    Result result = run(args.toArray(String[]::new));
+    assertThat(result.code()).isEqualTo(2);
+    assertThat(result.out()).isEmpty();
+    assertThat(result.err()).startsWith("hard-proof: " + said);
+  }
+
+  @Test
+  void otherCommandsNameTheOptionAndItsValueToo() {
+    assertThat(run("pack", "--data", data, "--scope", "{").err())
+        .startsWith("hard-proof: --scope '{': ");
+    assertThat(run("pack", "--data", data, "--as-at", "noon").err())
+        .startsWith("hard-proof: --as-at 'noon': is not a time");
+    assertThat(run("drill", "--data", data, "share", "--reason", "x", "--method", "magic").err())
+        .startsWith("hard-proof: --method 'magic': ");
+  }
+
+  /** Nothing was known: neither a fine result nor findings. */
+  @ParameterizedTest
+  @ValueSource(strings = {"evaluate", "pack"})
+  void beforeTheFirstFactNothingCanBeSaid(String command) throws IOException {
+    Result result = run(command, "--data", data, "--as-at", "2001-01-01T00:00:00Z");
+    assertThat(result.code()).isEqualTo(2);
+    assertThat(result.err())
+        .startsWith("hard-proof: --as-at 2001-01-01T00:00:00Z: nothing was known then; the first"
+            + " facts came at 20");
+    Path empty = folder.resolve("empty");
+    Path file = Files.writeString(folder.resolve("stores.csv"), "key,name,medium\ns,S,disk\n");
+    run("import", "--data", empty.toString(), "--feed", "f", file.toString());
+    Result nothing = run(command, "--data", empty.toString());
+    assertThat(nothing.code()).isEqualTo(2);
+    assertThat(nothing.err()).contains("othing");
+  }
+
+  @Test
+  void everyPointIsListedWithWhatItIsWorth() {
+    Result table = run("evaluate", "--data", data, "--usable", "--as-at", "2026-11-24T10:00:00Z");
+    assertThat(table.code()).isEqualTo(HardProofCommand.FINE);
+    List<String> rows = table.out().lines().toList();
+    assertThat(rows.get(0))
+        .isEqualTo("resource,point,data_time,form,usable,why_not,chain_length,blast_radius,"
+            + "reach_lost_s,safe_to_delete,why_keep");
+    assertThat(rows)
+        .contains(
+            "share,share-1,2026-11-23T04:00:00Z,full,yes,,1,2,108000,no,1 point hangs from it",
+            "share,share-2,2026-11-24T04:00:00Z,incremental,yes,,2,1,0,no,\"without it 30 h would be"
+                + " lost, over the RPO of 24 h\"",
+            "db,db-1,2026-11-24T05:00:00Z,full,yes,,1,1,18000,no,it is the only usable point");
+  }
+
+  /** No name of a class in anything a person reads. */
+  @Test
+  void whatGoesWrongIsSaidInWords() throws IOException {
+    assertThat(HardProofCommand.message(new NoSuchFileException("a"))).isEqualTo("a is not there");
+    assertThat(HardProofCommand.message(new FileAlreadyExistsException("a")))
+        .isEqualTo("a is there already");
+    assertThat(HardProofCommand.message(new AccessDeniedException("a")))
+        .isEqualTo("a may not be read or written by this user");
+    assertThat(HardProofCommand.message(new FileSystemException("a", null, "Too many links")))
+        .isEqualTo("a can't be read or written: Too many links");
+    assertThat(HardProofCommand.message(new IOException("the pipe broke")))
+        .isEqualTo("the pipe broke");
+    String fault = HardProofCommand.message(new IllegalStateException("oh"));
+    assertThat(fault).startsWith("a fault of ours. What we need to find it is in ");
+    Path trace = Path.of(fault.replaceAll(".* is in (.*); please.*", "$1"));
+    assertThat(Files.readString(trace)).contains("IllegalStateException: oh");
+    Files.delete(trace);
   }
 
   @Test

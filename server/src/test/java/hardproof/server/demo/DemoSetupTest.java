@@ -1,5 +1,8 @@
 package hardproof.server.demo;
 
+import org.assertj.core.api.SoftAssertions;
+import java.util.stream.Stream;
+import java.util.Objects;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.criteria.CriterionCode;
@@ -178,6 +181,22 @@ class DemoSetupTest {
     Outcome found = outcome("fuel-ledger", "fuel-db", CriterionCode.COVER_CREDENTIALS);
     assertThat(found.state()).isEqualTo(OutcomeState.NOT_MET);
     assertThat(found.sentence()).contains("14 d before that: the next backup may not get in");
+  }
+
+  /** What an auditor recomputes must stand in the arithmetic, of every outcome there is. */
+  @Test
+  void theArithmeticHoldsTheFigures() {
+    SoftAssertions all = new SoftAssertions();
+    evaluation.workloads().stream()
+        .flatMap(w -> w.members().stream())
+        .flatMap(m -> m.outcomes().stream())
+        .filter(o -> o.state() == OutcomeState.MET || o.state() == OutcomeState.NOT_MET)
+        .forEach(o -> Stream.of(o.measured(), o.demanded())
+            .filter(Objects::nonNull)
+            .forEach(figure -> all.assertThat(o.why())
+                .as(o.criterion().code() + " of " + o.resource())
+                .contains(figure.words())));
+    all.assertAll();
   }
 
   @Test

@@ -1,5 +1,7 @@
 package hardproof.server.feeds;
 
+import hardproof.core.findings.Pending;
+import java.util.List;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.server.RunningServer;
@@ -142,12 +144,12 @@ class FeedRestTest {
         "copies.csv", "point,store,state\nlater,near,present\nshare-1,nowhere,present\n");
     server.estate.take("resources.csv", "key,name,kind,workload\nlost,LOST,volume,none\n");
     var then = server.estate.clock.instant();
-    assertThat(feeds.pending(then)).containsEntry("test", 3L);
+    assertThat(feeds.pending(then)).containsEntry("test", new Pending(3, List.of("nowhere")));
     assertThat(feeds.pending(before)).doesNotContainKey("test");
     server.estate.clock.forward(Duration.ofHours(1));
     server.estate.take("workloads.csv", "key,name\nnone,None\n");
-    assertThat(feeds.pending(server.estate.clock.instant())).containsEntry("test", 2L);
-    assertThat(feeds.pending(then)).as("as it was then").containsEntry("test", 3L);
+    assertThat(feeds.pending(server.estate.clock.instant())).containsEntry("test", new Pending(2, List.of("nowhere")));
+    assertThat(feeds.pending(then)).as("as it was then").containsEntry("test", new Pending(3, List.of("nowhere")));
     assertThat(operator
             .get("/api/findings?search=feed%20names&limit=500")
             .json()
@@ -156,7 +158,7 @@ class FeedRestTest {
             .map(r -> r.path("sentence").asString()))
         .containsExactly(
             "2 facts of feed test name another that is not known; they are kept and join"
-                + " when the other comes");
+                + " when the other comes; store nowhere is not known, so no copy there can be read");
   }
 
   @Test

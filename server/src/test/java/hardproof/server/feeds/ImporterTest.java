@@ -1,5 +1,6 @@
 package hardproof.server.feeds;
 
+import hardproof.core.findings.Pending;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -236,13 +237,15 @@ class ImporterTest {
   void whatNamesUnknownFactsIsKeptAndCountedUntilTheyCome() throws IOException {
     estate.take("copies.csv", "point,store,state\np,s,present\n");
     FeedStore feeds = estate.installation.feeds();
-    assertThat(feeds.pending(estate.clock.instant()).getOrDefault("test", 0L)).isEqualTo(1L);
+    assertThat(feeds.pending(estate.clock.instant()))
+        .containsEntry("test", new Pending(1, List.of("s")));
     estate.take("stores.csv", "key,name,medium\ns,S,disk\n");
     estate.take("points.csv", POINTS + point("p", ""));
-    assertThat(feeds.pending(estate.clock.instant()).getOrDefault("test", 0L))
-        .isEqualTo(1L); // the point's resource
+    // The point's resource.
+    assertThat(feeds.pending(estate.clock.instant()))
+        .containsEntry("test", new Pending(1, List.of()));
     estate.take("resources.csv", "key,name,kind\nr,R,volume\n");
-    assertThat(feeds.pending(estate.clock.instant()).getOrDefault("test", 0L)).isZero();
+    assertThat(feeds.pending(estate.clock.instant())).isEmpty();
   }
 
   private Path zip(String name, String... namesAndContents) throws IOException {
