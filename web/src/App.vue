@@ -50,6 +50,9 @@ watch(
     </template>
     <div v-else class="frame">
       <AppHeader />
+      <p v-for="warning in session.session.warnings" :key="warning" class="own-file" role="alert">
+        {{ warning }}
+      </p>
       <main class="workspace"><router-view /></main>
     </div>
   </v-app>
@@ -63,6 +66,11 @@ watch(
   height: 100dvh;
   display: flex;
   flex-direction: column;
+}
+.own-file {
+  padding: 8px 24px;
+  background: rgb(var(--v-theme-error));
+  color: rgb(var(--v-theme-on-error));
 }
 .workspace {
   flex: 1;

@@ -61,7 +61,8 @@ public final class Findings {
    *
    * @param pending by feed, what names others that are not known
    */
-  public static List<Finding> of(Evaluation evaluation, Estate estate, Map<String, Pending> pending) {
+  public static List<Finding> of(
+      Evaluation evaluation, Estate estate, Map<String, Pending> pending) {
     List<Finding> findings = new ArrayList<>();
     for (WorkloadResult workload : evaluation.workloads()) {
       for (ResourceResult member : workload.members()) {

@@ -41,8 +41,7 @@ public record SizeSignal(double score, double median, double spread, int sizes) 
     double mad = median(deviations);
     double mean = Arrays.stream(deviations).average().orElse(0);
     double spread = mad > 0 ? mad / TO_SIGMA : MEAN_TO_SIGMA * mean;
-    double score =
-        spread > 0 ? (judged - median) / spread : Math.signum(judged - median) * ODDEST;
+    double score = spread > 0 ? (judged - median) / spread : Math.signum(judged - median) * ODDEST;
     return new SizeSignal(
         Math.max(-ODDEST, Math.min(ODDEST, score)), median, spread, before.length);
   }

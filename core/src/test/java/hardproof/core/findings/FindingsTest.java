@@ -88,7 +88,8 @@ class FindingsTest {
   void silentFeedsAndThoseThatNameUnknownThingsAreFindings() {
     Given g = Given.estate().point("a", 5);
     g.feeds.add(new Feed("feed", Duration.ofHours(1), NOW.minus(Duration.ofHours(2))));
-    List<Finding> all = Findings.of(g.evaluate(), g.at(NOW), Map.of("feed", new Pending(3, List.of("a", "b"))));
+    List<Finding> all =
+        Findings.of(g.evaluate(), g.at(NOW), Map.of("feed", new Pending(3, List.of("a", "b"))));
     assertThat(all).extracting(Finding::code).contains("feed-overdue", "feed-pending");
     assertThat(all)
         .filteredOn(f -> f.code().equals("feed-pending"))
@@ -100,9 +101,11 @@ class FindingsTest {
     for (var named : Map.of(
             List.of("a"), "; store a is not known, so",
             List.of("a", "b", "c", "d", "e"), "; stores a, b, c, d and e are not known",
-            List.of("a", "b", "c", "d", "e", "f"), "; stores a, b, c, d, e and 1 more are not known")
+            List.of("a", "b", "c", "d", "e", "f"),
+                "; stores a, b, c, d, e and 1 more are not known")
         .entrySet()) {
-      assertThat(Findings.of(g.evaluate(), g.at(NOW), Map.of("feed", new Pending(3, named.getKey()))))
+      assertThat(
+              Findings.of(g.evaluate(), g.at(NOW), Map.of("feed", new Pending(3, named.getKey()))))
           .extracting(Finding::sentence)
           .anyMatch(s -> s.contains(named.getValue()));
     }

@@ -41,7 +41,7 @@ class SizeSignalTest {
       double mad = Median.withDefaults()
           .evaluate(Arrays.stream(values).map(v -> Math.abs(v - median)).toArray());
       double[] scores =
-        Arrays.stream(values).map(v -> SizeSignal.of(values, v).score()).toArray();
+          Arrays.stream(values).map(v -> SizeSignal.of(values, v).score()).toArray();
       for (int i = 0; i < values.length; i++) {
         assertThat(scores[i]).isEqualTo(0.6745 * (values[i] - median) / mad, within(1e-9));
       }

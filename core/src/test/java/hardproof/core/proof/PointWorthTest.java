@@ -62,7 +62,9 @@ class PointWorthTest {
     assertThat(worth.get("old").whyKeep())
         .isEqualTo("without it the reach would be 10 d, under the 14 d demanded");
     point(g, "older", null, 24 * 21);
-    assertThat(worth(g).get("old").whyKeep()).as("another one reaches far enough").isNull();
+    assertThat(worth(g).get("old").whyKeep())
+        .as("another one reaches far enough")
+        .isNull();
   }
 
   @Test

@@ -8,10 +8,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
+import picocli.CommandLine;
 import picocli.CommandLine.Option;
 
 /** The option that says which data folder is meant. */
 final class DataOption {
+  @CommandLine.Spec(CommandLine.Spec.Target.MIXEE)
+  private CommandLine.Model.CommandSpec spec;
+
   @Option(
       names = "--data",
       paramLabel = "DIR",
@@ -37,7 +41,13 @@ final class DataOption {
   }
 
   Installation open() throws IOException {
-    return Installation.open(folder(), Clock.systemUTC(), stores);
+    Installation installation = Installation.open(folder(), Clock.systemUTC(), stores);
+    installation
+        .database()
+        .health()
+        .warnings()
+        .forEach(w -> spec.commandLine().getErr().println("hard-proof: warning: " + w));
+    return installation;
   }
 
   /**

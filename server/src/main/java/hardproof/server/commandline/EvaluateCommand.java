@@ -44,8 +44,9 @@ final class EvaluateCommand implements Callable<Integer> {
   @Option(
       names = "--facts",
       paramLabel = "FILE",
-      description = "Evaluate a facts.json from a pack instead of the data folder; neither --data nor"
-          + " --stores goes with it.")
+      description =
+          "Evaluate a facts.json from a pack instead of the data folder; neither --data nor"
+              + " --stores goes with it.")
   private Path factsFile;
 
   @Option(
@@ -69,8 +70,9 @@ final class EvaluateCommand implements Callable<Integer> {
 
   @Option(
       names = "--usable",
-      description = "Print usable.csv: of each point whether it can be restored, or why not, the blast"
-          + " radius (points lost with it), the reach lost with it, and whether deleting it is safe.")
+      description =
+          "Print usable.csv: of each point whether it can be restored, or why not, the blast"
+              + " radius (points lost with it), the reach lost with it, and whether deleting it is safe.")
   private boolean usable;
 
   @CommandLine.Spec
@@ -81,7 +83,8 @@ final class EvaluateCommand implements Callable<Integer> {
     refuseWhatDoesNotFit();
     PrintWriter out = spec.commandLine().getOut();
     if (usable) {
-      out.print(Tables.points(judged(e -> PointWorth.of(e.estate(), e.standard()), PointWorth::of)));
+      out.print(
+          Tables.points(judged(e -> PointWorth.of(e.estate(), e.standard()), PointWorth::of)));
       out.flush();
       return HardProofCommand.FINE;
     }
@@ -112,17 +115,20 @@ final class EvaluateCommand implements Callable<Integer> {
 
   private void refuseWhatDoesNotFit() {
     CommandLine.ParseResult given = spec.commandLine().getParseResult();
-    List<String> tables =
-        Stream.of("--csv", "--exposure", "--usable").filter(given::hasMatchedOption).toList();
+    List<String> tables = Stream.of("--csv", "--exposure", "--usable")
+        .filter(given::hasMatchedOption)
+        .toList();
     if (tables.size() > 1) {
-      throw new Refused(String.join(" and ", tables) + " don't go together: each prints a table of its own");
+      throw new Refused(
+          String.join(" and ", tables) + " don't go together: each prints a table of its own");
     }
     if (findings && !csv) {
       throw new Refused("--findings says which table --csv prints; give both");
     }
     for (String other : List.of("--data", "--stores")) {
       if (factsFile != null && given.hasMatchedOption(other)) {
-        throw new Refused("--facts and " + other + " don't go together: the facts are all that is judged");
+        throw new Refused(
+            "--facts and " + other + " don't go together: the facts are all that is judged");
       }
     }
   }

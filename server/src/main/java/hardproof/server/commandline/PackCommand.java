@@ -58,11 +58,7 @@ final class PackCommand implements Callable<Integer> {
       HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", at);
       PackBuilder.Contents contents = installation
           .packBuilder()
-          .contents(
-              installation.evaluations().at(at),
-              title,
-              selector,
-              DataOption.actor());
+          .contents(installation.evaluations().at(at), title, selector, DataOption.actor());
       if (contents.facts().facts().resources().isEmpty()) {
         throw new Refused("Nothing matches this scope: a pack about nothing would prove nothing.");
       }

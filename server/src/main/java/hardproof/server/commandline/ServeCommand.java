@@ -13,7 +13,6 @@ import java.net.ServerSocket;
 import java.net.URI;
 import java.net.URISyntaxException;
 import java.nio.channels.FileLock;
-import java.time.Clock;
 import java.util.List;
 import java.util.concurrent.Callable;
 import org.springframework.boot.SpringApplication;
@@ -86,7 +85,7 @@ final class ServeCommand implements Callable<Integer> {
       DemoSetup.fillIfEmpty(folder, out::println);
       DemoSetup.allowStores(folder);
     }
-    Installation installation = Installation.open(folder, Clock.systemUTC(), data.stores());
+    Installation installation = data.open();
     ConfigurableApplicationContext context = start(installation);
     Housekeeping housekeeping = new Housekeeping(installation);
     // The hook also holds on to the lock: one that nothing refers to is given up at the next

@@ -2,6 +2,8 @@ package hardproof.server.installation;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalTime;
+import java.time.ZonedDateTime;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
@@ -19,11 +21,20 @@ public final class Housekeeping implements AutoCloseable {
   private static final long ENGINES_END_MS = 10_000;
 
   private final Installation installation;
-  private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(r -> {
-    Thread thread = new Thread(r, "housekeeping");
-    thread.setDaemon(true);
-    return thread;
-  });
+  private static final LocalTime NIGHT = LocalTime.of(3, 30);
+
+  private final ScheduledExecutorService clock = thread("housekeeping");
+
+  /** Reading a large file whole takes minutes, which nothing that is due should wait for. */
+  private final ScheduledExecutorService files = thread("own-file");
+
+  private static ScheduledExecutorService thread(String name) {
+    return Executors.newSingleThreadScheduledExecutor(r -> {
+      Thread thread = new Thread(r, name);
+      thread.setDaemon(true);
+      return thread;
+    });
+  }
 
   /** Trying the engines out takes seconds, which nobody who plans a drill should wait for. */
   private final Thread engines;
@@ -46,7 +57,19 @@ public final class Housekeeping implements AutoCloseable {
     });
     every(EVALUATE_SECONDS, "evaluating", () -> installation.evaluations().keepFresh());
     every(INBOX_SECONDS, "taking in the inbox", () -> installation.inbox().takeWhatIsThere());
+    files.execute(() -> installation.database().health().look(false));
+    files.scheduleAtFixedRate(
+        () -> installation.database().health().look(true),
+        untilNight(ZonedDateTime.now(installation.clock())).toSeconds(),
+        Duration.ofDays(1).toSeconds(),
+        TimeUnit.SECONDS);
     every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
+  }
+
+  /** How long it is until our own file is read whole. */
+  static Duration untilNight(ZonedDateTime now) {
+    ZonedDateTime tonight = now.with(NIGHT);
+    return Duration.between(now, tonight.isAfter(now) ? tonight : tonight.plusDays(1));
   }
 
   /** The first evaluations of a process are the slowest; nobody has to wait for these. */
@@ -78,6 +101,7 @@ public final class Housekeeping implements AutoCloseable {
   @Override
   public void close() {
     clock.shutdownNow();
+    files.shutdownNow();
     engines.interrupt();
     try {
       engines.join(ENGINES_END_MS);

@@ -1,6 +1,7 @@
 package hardproof.server.people;
 
 import hardproof.server.activity.Activity;
+import hardproof.server.storage.Database;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
 import jakarta.servlet.http.HttpServletRequest;
@@ -39,6 +40,7 @@ class SessionController {
   private final SignInGuard guard;
   private final FirstAdministrator firstAdministrator;
   private final Activity activity;
+  private final Database database;
 
   SessionController(
       AuthenticationManager authentication,
@@ -47,7 +49,9 @@ class SessionController {
       PeopleStore people,
       SignInGuard guard,
       FirstAdministrator firstAdministrator,
-      Activity activity) {
+      Activity activity,
+      Database database) {
+    this.database = database;
     this.authentication = authentication;
     this.session = session;
     this.contexts = contexts;
@@ -62,9 +66,13 @@ class SessionController {
    *
    * @param person null when nobody is signed in
    * @param demoPeople those of the demo estate; empty without it
+   * @param warnings what is wrong with our own file; nothing is said to who is not signed in
    */
   record Session(
-      @MayBeAbsent SignedIn person, boolean needsFirstAdministrator, List<DemoPerson> demoPeople) {}
+      @MayBeAbsent SignedIn person,
+      boolean needsFirstAdministrator,
+      List<DemoPerson> demoPeople,
+      List<String> warnings) {}
 
   record SignedIn(String name, String fullName, String role) {}
 
@@ -95,7 +103,8 @@ class SessionController {
         all.stream()
             .filter(p -> p.demo() && p.active())
             .map(p -> new DemoPerson(p.name(), p.fullName(), p.role().code()))
-            .toList());
+            .toList(),
+        signedIn == null ? List.of() : database.health().warnings());
   }
 
   @PostMapping("/session")

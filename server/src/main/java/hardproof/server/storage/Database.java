@@ -3,6 +3,7 @@ package hardproof.server.storage;
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import com.zaxxer.hikari.SQLExceptionOverride;
+import com.zaxxer.hikari.pool.HikariPool;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -56,7 +57,12 @@ public final class Database implements AutoCloseable {
   /** Whose turn it is to write: those who come first go first. */
   private final ReentrantLock turn = new ReentrantLock(true);
 
-  private Database(HikariDataSource writer, HikariDataSource reader) {
+  private final Path file;
+  private final FileHealth health;
+
+  private Database(HikariDataSource writer, HikariDataSource reader, Path file, FileHealth health) {
+    this.file = file;
+    this.health = health;
     this.writer = writer;
     this.reader = reader;
     this.writes = JdbcClient.create(template(writer));
@@ -122,11 +128,14 @@ public final class Database implements AutoCloseable {
       Files.createFile(
           file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
     }
+    String lostLog = FileHealth.lostLog(file);
     boolean current = refuseForeign(file) == SCHEMA;
     String url = "jdbc:sqlite:" + file.toAbsolutePath() + "?busy_timeout=" + patience.toMillis()
         + "&foreign_keys=true&cache_size=-65536";
-    HikariDataSource writer =
-        pool("writer", url + "&journal_mode=WAL&synchronous=FULL&transaction_mode=IMMEDIATE", 1);
+    HikariDataSource writer = opened(
+        file,
+        () -> pool(
+            "writer", url + "&journal_mode=WAL&synchronous=FULL&transaction_mode=IMMEDIATE", 1));
     try {
       if (!current) {
         Flyway.configure().dataSource(writer).load().migrate();
@@ -141,8 +150,29 @@ public final class Database implements AutoCloseable {
               + " that wrote it, or another --data folder.",
           e);
     }
-    HikariDataSource reader = pool("reader", url + "&open_mode=1", 4);
-    return new Database(writer, reader);
+    HikariDataSource reader = opened(file, () -> pool("reader", url + "&open_mode=1", 4));
+    Database database = new Database(writer, reader, file, new FileHealth(file, lostLog));
+    // The first read makes the log, if there is none.
+    database.changes();
+    FileHealth.opened(file);
+    return database;
+  }
+
+  /** What a pool says when it can't begin is wrapped in words of its own. */
+  private static HikariDataSource opened(Path file, Supplier<HikariDataSource> pool)
+      throws IOException {
+    try {
+      return pool.get();
+    } catch (HikariPool.PoolInitializationException e) {
+      if (e.getCause() instanceof SQLException sql) {
+        RuntimeException translated = new SqliteErrors().translate("opening", null, sql);
+        if (translated instanceof NoSpaceLeft || SqliteErrors.busy(sql)) {
+          throw translated;
+        }
+        throw new IOException(file + " can't be opened: " + sql.getMessage(), e);
+      }
+      throw e;
+    }
   }
 
   private static void mark(HikariDataSource writer, Path file) throws IOException {
@@ -361,10 +391,16 @@ public final class Database implements AutoCloseable {
     return reads.sql("SELECT value FROM change_counter").query(Long.class).single();
   }
 
+  /** Whether the file is whole. */
+  public FileHealth health() {
+    return health;
+  }
+
   @Override
   public void close() {
     reader.close();
     writer.close();
+    FileHealth.closed(file);
   }
 
   /** The file is not one that this program may write to; the message says what to do. */

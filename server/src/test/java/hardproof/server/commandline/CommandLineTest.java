@@ -1,10 +1,5 @@
 package hardproof.server.commandline;
 
-import java.nio.file.FileSystemException;
-import java.nio.file.AccessDeniedException;
-import java.nio.file.FileAlreadyExistsException;
-import java.nio.file.NoSuchFileException;
-import java.util.ArrayList;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.server.Estate;
@@ -14,8 +9,13 @@ import java.io.PrintStream;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -66,11 +66,10 @@ class CommandLineTest {
     assertThat(run("restore").err()).contains("Unmatched argument at index 0: 'restore'");
     assertThat(run("drill").code()).isEqualTo(HardProofCommand.WRONG_USE);
     assertThat(run("evaluate", "--data", data, "--as-at", "yesterday"))
-        .isEqualTo(
-            new Result(
-                2,
-                "",
-                "hard-proof: --as-at 'yesterday': is not a time; write it as 2026-11-24T03:10:00Z\n"));
+        .isEqualTo(new Result(
+            2,
+            "",
+            "hard-proof: --as-at 'yesterday': is not a time; write it as 2026-11-24T03:10:00Z\n"));
   }
 
   @ParameterizedTest
@@ -206,15 +205,17 @@ class CommandLineTest {
 
   /** Options that contradict each other, and values nobody can read: the option and the value are named. */
   @ParameterizedTest
-  @CsvSource(delimiter = '|', value = {
-    "--csv --exposure | --csv and --exposure don't go together: each prints a table of its own",
-    "--usable --exposure | --exposure and --usable don't go together",
-    "--findings | --findings says which table --csv prints; give both",
-    "--facts f.json --data d | --facts and --data don't go together",
-    "--facts f.json --stores d | --facts and --stores don't go together",
-    "--facts nowhere.json | --facts nowhere.json: no such file",
-    "--as-at 24.11.2026 | --as-at '24.11.2026': is not a time",
-  })
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "--csv --exposure | --csv and --exposure don't go together: each prints a table of its own",
+        "--usable --exposure | --exposure and --usable don't go together",
+        "--findings | --findings says which table --csv prints; give both",
+        "--facts f.json --data d | --facts and --data don't go together",
+        "--facts f.json --stores d | --facts and --stores don't go together",
+        "--facts nowhere.json | --facts nowhere.json: no such file",
+        "--as-at 24.11.2026 | --as-at '24.11.2026': is not a time",
+      })
   void evaluateRefusesWhatDoesNotFit(String options, String said) {
     List<String> args = new ArrayList<>(List.of("evaluate"));
     if (!options.contains("--facts")) {
@@ -233,7 +234,8 @@ class CommandLineTest {
         .startsWith("hard-proof: --scope '{': ");
     assertThat(run("pack", "--data", data, "--as-at", "noon").err())
         .startsWith("hard-proof: --as-at 'noon': is not a time");
-    assertThat(run("drill", "--data", data, "share", "--reason", "x", "--method", "magic").err())
+    assertThat(run("drill", "--data", data, "share", "--reason", "x", "--method", "magic")
+            .err())
         .startsWith("hard-proof: --method 'magic': ");
   }
 

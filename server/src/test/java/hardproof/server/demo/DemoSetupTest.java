@@ -1,8 +1,5 @@
 package hardproof.server.demo;
 
-import org.assertj.core.api.SoftAssertions;
-import java.util.stream.Stream;
-import java.util.Objects;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.criteria.CriterionCode;
@@ -24,6 +21,9 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
+import java.util.stream.Stream;
+import org.assertj.core.api.SoftAssertions;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;

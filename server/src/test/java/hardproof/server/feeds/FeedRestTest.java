@@ -1,9 +1,8 @@
 package hardproof.server.feeds;
 
-import hardproof.core.findings.Pending;
-import java.util.List;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.findings.Pending;
 import hardproof.server.RunningServer;
 import hardproof.server.RunningServer.Answer;
 import hardproof.server.RunningServer.Client;
@@ -12,6 +11,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -148,8 +148,11 @@ class FeedRestTest {
     assertThat(feeds.pending(before)).doesNotContainKey("test");
     server.estate.clock.forward(Duration.ofHours(1));
     server.estate.take("workloads.csv", "key,name\nnone,None\n");
-    assertThat(feeds.pending(server.estate.clock.instant())).containsEntry("test", new Pending(2, List.of("nowhere")));
-    assertThat(feeds.pending(then)).as("as it was then").containsEntry("test", new Pending(3, List.of("nowhere")));
+    assertThat(feeds.pending(server.estate.clock.instant()))
+        .containsEntry("test", new Pending(2, List.of("nowhere")));
+    assertThat(feeds.pending(then))
+        .as("as it was then")
+        .containsEntry("test", new Pending(3, List.of("nowhere")));
     assertThat(operator
             .get("/api/findings?search=feed%20names&limit=500")
             .json()

@@ -1,12 +1,12 @@
 package hardproof.server.feeds;
 
-import hardproof.core.findings.Pending;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.estate.Workload;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Rejection;
+import hardproof.core.findings.Pending;
 import hardproof.server.Estate;
 import hardproof.server.feeds.Importer.WithRejections;
 import hardproof.server.storage.NoSpaceLeft;
