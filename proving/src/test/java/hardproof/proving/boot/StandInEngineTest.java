@@ -81,7 +81,7 @@ class StandInEngineTest {
     machines.put("login, then a panic", new Object[] {
       new BootSector()
           .print(LOGIN)
-          .pause(1500)
+          .pause(700)
           .print("\r\nKernel panic - not syncing")
           .halt()
           .build(),

@@ -143,6 +143,9 @@ public final class Database implements AutoCloseable {
       }
     } catch (FlywayException e) {
       writer.close();
+      if (SqliteErrors.full(e) || Files.getFileStore(file).getUsableSpace() < LEAST_SPACE) {
+        throw new NoSpaceLeft(e);
+      }
       throw new NotOurDatabase(
           file + " can't be brought to this version: "
               + e.getMessage().lines().findFirst().orElse("")
@@ -174,6 +177,9 @@ public final class Database implements AutoCloseable {
       throw e;
     }
   }
+
+  /** With less than this, a step to a newer schema fails for want of space, whatever else it says. */
+  private static final long LEAST_SPACE = 1 << 20;
 
   private static void mark(HikariDataSource writer, Path file) throws IOException {
     try (Connection c = writer.getConnection();
@@ -241,6 +247,9 @@ public final class Database implements AutoCloseable {
       }
       return schema;
     } catch (SQLException e) {
+      if (SqliteErrors.full(e)) {
+        throw new NoSpaceLeft(e);
+      }
       throw new NotOurDatabase(
           file + " can't be read as a database (" + e.getMessage() + "). " + advice, e);
     }

@@ -7,6 +7,7 @@ import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.UncategorizedSQLException;
 import org.springframework.jdbc.support.SQLExceptionTranslator;
+import org.sqlite.SQLiteErrorCode;
 import org.sqlite.SQLiteException;
 
 /** The driver gives no SQL state, so its result codes are read to tell errors apart. */
@@ -20,10 +21,25 @@ final class SqliteErrors implements SQLExceptionTranslator {
         };
   }
 
+  /** Whether an error, or what led to it, is that the disk is full. */
+  static boolean full(Throwable error) {
+    for (Throwable e = error; e != null; e = e.getCause()) {
+      if (e instanceof SQLiteException sqlite
+          && (sqlite.getResultCode() == SQLiteErrorCode.SQLITE_FULL
+              || sqlite.getResultCode() == SQLiteErrorCode.SQLITE_IOERR_SHMSIZE)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   @Override
   public DataAccessException translate(String task, String sql, SQLException e) {
     if (busy(e)) {
       return new CannotAcquireLockException(e.getMessage(), e);
+    }
+    if (full(e)) {
+      return new NoSpaceLeft(e);
     }
     if (e instanceof SQLiteException sqlite) {
       switch (sqlite.getResultCode()) {
@@ -37,9 +53,6 @@ final class SqliteErrors implements SQLExceptionTranslator {
             SQLITE_CONSTRAINT_DATATYPE,
             SQLITE_CONSTRAINT -> {
           return new DataIntegrityViolationException(e.getMessage(), e);
-        }
-        case SQLITE_FULL -> {
-          return new NoSpaceLeft(e);
         }
         default -> {
           // falls through to the general case

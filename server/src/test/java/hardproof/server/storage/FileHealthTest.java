@@ -10,6 +10,8 @@ import java.nio.file.StandardCopyOption;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.sqlite.SQLiteErrorCode;
+import org.sqlite.SQLiteException;
 
 /** A file that is whole is never called damaged, and one that is damaged or has lost its log is. */
 class FileHealthTest {
@@ -116,5 +118,17 @@ class FileHealthTest {
       }
     }
     return copy.resolve("hard-proof.db");
+  }
+
+  /** A full disk shows itself in several codes, also below what a migration makes of them. */
+  @Test
+  void aFullDiskIsKnownByItsCodes() {
+    SQLiteException full = new SQLiteException("full", SQLiteErrorCode.SQLITE_FULL);
+    SQLiteException shared = new SQLiteException("shm", SQLiteErrorCode.SQLITE_IOERR_SHMSIZE);
+    SQLiteException other = new SQLiteException("read", SQLiteErrorCode.SQLITE_IOERR_READ);
+    assertThat(SqliteErrors.full(full)).isTrue();
+    assertThat(SqliteErrors.full(new IllegalStateException("commit", shared))).isTrue();
+    assertThat(SqliteErrors.full(other)).isFalse();
+    assertThat(new SqliteErrors().translate("t", null, shared)).isInstanceOf(NoSpaceLeft.class);
   }
 }
