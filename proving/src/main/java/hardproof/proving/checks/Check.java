@@ -7,7 +7,6 @@ import com.unboundid.ldap.sdk.LDAPException;
 import hardproof.core.feeds.Values;
 import java.math.BigDecimal;
 import java.net.URI;
-import java.nio.file.FileSystems;
 import java.time.Duration;
 import java.util.Locale;
 import java.util.function.Function;
@@ -47,7 +46,9 @@ public record Check(CheckType type, String subject, String expected) {
       case FILE_EQUALS -> read(expected, Values::sha256);
       case ENTRY_EQUALS -> attribute(subject);
       case SCREEN_SHOWS, SCREEN_NEVER_SHOWS, BENIGN_MESSAGE -> pattern(subject);
-      case FILES_AT_LEAST -> glob(subject);
+      // Refused when it is written: a drill that fails by a mistake in its question would blame the
+      // data.
+      case FILES_AT_LEAST -> PathPattern.of(subject);
       case ENTRIES_AT_LEAST, ATTRIBUTES_KEPT -> filter(subject);
       case OUTSIDE -> address(subject);
       default -> {
@@ -111,18 +112,6 @@ public record Check(CheckType type, String subject, String expected) {
     } catch (PatternSyntaxException e) {
       throw new IllegalArgumentException(
           "\"" + text + "\" is no regular expression: " + e.getDescription(), e);
-    }
-  }
-
-  /** Refused when it is written: a drill that fails by a mistake in its question would blame the data. */
-  private static void glob(String text) {
-    try {
-      FileSystems.getDefault().getPathMatcher("glob:" + text);
-    } catch (java.util.regex.PatternSyntaxException e) {
-      throw new IllegalArgumentException(
-          "\"" + text + "\" is no pattern of paths: " + e.getDescription()
-              + "; write it as **/*.csv for example",
-          e);
     }
   }
 

@@ -5,17 +5,16 @@ import hardproof.proving.checks.Answer;
 import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
+import hardproof.proving.checks.PathPattern;
 import hardproof.proving.checks.Restored;
 import hardproof.proving.checksums.Sha256;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.PathMatcher;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Set;
@@ -114,11 +113,11 @@ public final class RestoredFiles implements Restored {
   }
 
   private Answer count(Check check) throws IOException {
-    PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + check.subject());
+    PathPattern pattern = PathPattern.of(check.subject());
     long found;
     try (Stream<Path> walk = Files.walk(root)) {
       found = walk.filter(p -> Files.isRegularFile(p, LinkOption.NOFOLLOW_LINKS))
-          .filter(p -> matcher.matches(root.relativize(p)))
+          .filter(p -> pattern.matches(root.relativize(p)))
           .count();
     }
     return Answer.of(

@@ -11,6 +11,7 @@ import hardproof.proving.drills.DrillResult;
 import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.server.storage.NoSpaceLeft;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
@@ -95,6 +96,11 @@ public final class RunQueue implements AutoCloseable {
     }
   }
 
+  /** Whether what it found was written down before it was cut off: that holds. */
+  private static boolean judged(Run run) {
+    return run.restore().isFinal() && run.checks() != ChecksState.WAITING;
+  }
+
   /** Ends what an earlier process left under way and removes its sandboxes. */
   public void recover() {
     for (Run run : store.underWay()) {
@@ -105,10 +111,9 @@ public final class RunQueue implements AutoCloseable {
       if (run.startedAt() == null) {
         continue;
       }
-      boolean judged = run.restore().isFinal() && run.checks() != ChecksState.WAITING;
       store.interrupt(
           run,
-          judged
+          judged(run)
               ? "the application stopped after the last check, before its sentence was written"
               : "interrupted: the application stopped while it ran; it says nothing about the data",
           clock.instant());
@@ -225,9 +230,10 @@ public final class RunQueue implements AutoCloseable {
       LOG.error("run {} ended by a fault of ours", run.id(), e);
       lost.put(
           run.id(),
-          "interrupted by a fault of the application ("
-              + (e instanceof Error ? e.getClass().getSimpleName() : e.getMessage())
-              + "); it says nothing about the data");
+          e instanceof NoSpaceLeft
+              ? "interrupted: there is no space left for our own database; it says nothing about the data"
+              : "interrupted by a fault of the application, whose log says more; it says nothing about"
+                  + " the data");
       endTheLost();
     }
     changed(run.id());
@@ -248,7 +254,12 @@ public final class RunQueue implements AutoCloseable {
       try {
         Run run = store.find(id).orElseThrow();
         if (!run.ended()) {
-          store.interrupt(run, entry.getValue(), clock.instant());
+          store.interrupt(
+              run,
+              judged(run)
+                  ? "what it found was written down; its end could not be written at once"
+                  : entry.getValue(),
+              clock.instant());
         }
         if (run.method().needsSandbox() && run.cleanup() != CleanupState.DONE) {
           removeSandbox(store.find(id).orElseThrow());

@@ -110,6 +110,52 @@ class RunQueueTest extends WithEstate {
     return estate.installation.evaluations().now().evaluation().workload("w").verdict();
   }
 
+  /** Whatever goes wrong in the middle, a claimed run does not stay under way. */
+  @Test
+  void aRunThatAFaultOfOursEndsIsInterruptedAtOnce() {
+    Installation i = estate.installation;
+    String id = queue(order("share", null, null));
+    RunQueue faulty = new RunQueue(
+        runs(),
+        i.orders(),
+        i.screens(),
+        new BaselineStore(i.database()),
+        i.outside(),
+        i.runner(),
+        i.sandboxes(),
+        () -> {
+          throw new OutOfMemoryError("heap");
+        },
+        i.clock());
+    assertThat(faulty.runOne()).isTrue();
+    Run run = runs().find(id).orElseThrow();
+    assertThat(run.restore()).isEqualTo(RestoreState.INTERRUPTED);
+    assertThat(run.sentence()).contains("fault of the application").doesNotContain("Error");
+    assertThat(sandbox(id)).doesNotExist();
+  }
+
+  /** As when our own database has no room: it is written down as soon as there is. */
+  @Test
+  void aRunWhoseEndCouldNotBeWrittenEndsWhenItCan() {
+    var database = estate.installation.database();
+    String id = queue(order("share", null, null));
+    database.writes().sql("""
+            CREATE TRIGGER no_room BEFORE UPDATE ON drill_run WHEN new.ended_at IS NOT NULL
+            BEGIN SELECT RAISE(ABORT, 'no room'); END
+            """).update();
+    assertThat(estate.installation.queue().runOne()).isTrue();
+    assertThat(runs().find(id).orElseThrow().ended()).isFalse();
+    assertThat(sandbox(id)).as("what was restored makes room first").doesNotExist();
+    database.writes().sql("DROP TRIGGER no_room").update();
+    estate.installation.queue().cleanUp();
+    Run run = runs().find(id).orElseThrow();
+    assertThat(run.ended()).isTrue();
+    assertThat(run.sentence())
+        .isEqualTo("what it found was written down; its end could not be written at once");
+    assertThat(run.cleanup()).isEqualTo(CleanupState.DONE);
+    assertThat(runs().facts(estate.clock.instant())).as("it was found").hasSize(1);
+  }
+
   @Test
   void heldDataStaysUntilItsTimeIsOver() {
     Run run = drill(order("share", null, Duration.ofHours(2)));
