@@ -7,3 +7,4 @@ cd "$(dirname "${BASH_SOURCE[0]}")"
 ./facts.sh
 ./evaluation.sh
 ./screens.sh
+./importing.sh

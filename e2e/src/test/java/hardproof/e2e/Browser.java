@@ -95,6 +95,17 @@ final class Browser implements AutoCloseable {
     return driver.executeAsyncScript(code);
   }
 
+  /** What axe-core finds serious or critical by WCAG 2.2 AA on the view that is shown. */
+  List<?> barriers() throws IOException {
+    script(Files.readString(Path.of(System.getProperty("axe.script"))));
+    return (List<?>) asyncScript("""
+        const done = arguments[arguments.length - 1];
+        axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})
+          .then(r => done(r.violations.filter(v => ['serious', 'critical'].includes(v.impact))
+            .map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + ' ' + n.failureSummary).join(' | '))));
+        """);
+  }
+
   void open(String path) {
     driver.get(address + path);
   }

@@ -97,9 +97,7 @@ class JourneyTest {
                 + manifestSum + "\n"));
   }
 
-  @Test
-  void fromAnEmptyInstallationToAPackThatAnOutsiderCanCheck() throws Exception {
-    // The first administrator.
+  private void firstAdministrator() {
     browser.open("/");
     browser.sees("Make the first administrator");
     browser.type("One-time code", application.oneTimeCode());
@@ -108,6 +106,51 @@ class JourneyTest {
     browser.type("Password, at least 12 characters", PASSWORD);
     browser.click("Make the administrator and sign in");
     browser.sees("Nothing is known yet.");
+  }
+
+  /** A link that works once brings somebody in; ending them signs them out at once. */
+  @Test
+  void somebodyIsAddedByALinkAndEndedAgain() throws IOException {
+    firstAdministrator();
+    browser.open("/people");
+    browser.sees("Nobody sets another’s password");
+    assertThat(browser.barriers()).isEmpty();
+    browser.click("Add somebody");
+    browser.type("Sign-in name", "nils");
+    browser.type("Full name", "Nils Rask");
+    browser.click("Add and make the link");
+    browser.sees("nils sets a password at this address, once, until");
+    String link = browser.find(".link .mono").getText();
+    String path = link.substring(link.indexOf("/set-password"));
+    try (Browser other = new Browser(application.address(), folder.resolve("downloads"))) {
+      other.open(path);
+      other.sees("You sign in as nils");
+      assertThat(other.barriers()).isEmpty();
+      other.type("Password, at least 12 characters", "a longer password still");
+      other.type("Password once more", "a longer password still");
+      other.click("Set it and sign in");
+      other.sees("Nothing is known yet.");
+      try (Browser late = new Browser(application.address(), folder.resolve("downloads"))) {
+        late.open(path);
+        late.sees("This link was used, is too old");
+      }
+      browser.open("/people");
+      browser.script("""
+          [...document.querySelectorAll('tr')].find(r => r.innerText.includes('Nils Rask'))
+            .querySelector('.acts button:last-of-type').click()
+          """);
+      browser.sees("They are signed out at once and come in no more.");
+      browser.click("End");
+      browser.sees("ended ");
+      other.open("/board");
+      other.sees("Sign in");
+      other.noLongerSees("Nothing is known yet.");
+    }
+  }
+
+  @Test
+  void fromAnEmptyInstallationToAPackThatAnOutsiderCanCheck() throws Exception {
+    firstAdministrator();
 
     // Facts in: the preview shows the bad row, and nothing is stored by it.
     browser.click("go to Feeds");
