@@ -22,6 +22,7 @@ TZ=UTC awk -v r="$resources" -v p="$points" -v now="$now" 'function t(s) { retur
   }
 }'
 product import --data data --feed bench stores.csv policies.csv workloads.csv resources.csv points-first.csv > /dev/null
+export HARD_PROOF_JAVA_OPTS="$HARD_PROOF_JAVA_OPTS ${SERVER_OPTS:-}"
 product serve --data data --port 0 > serve.log 2>&1 &
 server=$!
 until grep -q 'Hard Proof is at' serve.log; do sleep 0.2; kill -0 $server; done
@@ -61,6 +62,7 @@ LOOKS = {
 }
 times, refused, wrong = {}, 0, 0
 over = threading.Event()
+start = time.time()
 
 def measured(name, ask, *request):
     global refused, wrong
@@ -72,7 +74,10 @@ def measured(name, ask, *request):
         wrong += e.code != 503
         if e.code != 503:
             print(name, e.code, e.read()[:200])
-    times.setdefault(name, []).append((time.perf_counter() - begun) * 1000)
+    took = (time.perf_counter() - begun) * 1000
+    times.setdefault(name, []).append(took)
+    if took > 1000 and os.environ.get("SLOW"):
+        print(f"  {name}: {took:.0f} ms, {time.time() - start:.1f} s after the beginning")
 
 def user(ask, writes):
     while not over.is_set():
@@ -89,7 +94,7 @@ users = [threading.Thread(target=user, args=(ask, i == 0)) for i, ask in enumera
 [u.start() for u in users]
 inbox = work / "data/inbox/bench"
 inbox.mkdir(parents=True, exist_ok=True)
-begun = time.time()
+begun = start = time.time()
 shutil.copy(work / "points.csv", inbox / ".points.csv")
 os.rename(inbox / ".points.csv", inbox / "points.csv")
 while (inbox / "points.csv").exists() and time.time() - begun < 600:

@@ -7,6 +7,7 @@ import hardproof.core.findings.Pending;
 import hardproof.core.wording.Coded;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
+import hardproof.server.storage.Soon;
 import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,6 +23,10 @@ import java.util.stream.Collectors;
 /** Feeds, what came by them, and what was rejected. */
 public final class FeedStore {
   private final Database database;
+  /** Counting over millions of copies takes longer than an answer may. */
+  private static final Duration SOON = Duration.ofMillis(400);
+
+  private final Soon counting = new Soon("pending-facts", 1);
   private volatile AfterBatch pending;
 
   public FeedStore(Database database) {
@@ -219,11 +224,22 @@ public final class FeedStore {
         .query(Long.class)
         .single();
     AfterBatch kept = pending;
+    if (kept != null && kept.batch() == batch) {
+      return kept.byFeed();
+    }
+    if (kept != null && kept.batch() < batch && Database.impatient()) {
+      return counting.orBefore(() -> counted(batch, asAt), kept, SOON).byFeed();
+    }
+    return counted(batch, asAt).byFeed();
+  }
+
+  private synchronized AfterBatch counted(long batch, Instant asAt) {
+    AfterBatch kept = pending;
     if (kept == null || kept.batch() != batch) {
       kept = new AfterBatch(batch, countPending(asAt));
       pending = kept;
     }
-    return kept.byFeed();
+    return kept;
   }
 
   private Map<String, Pending> countPending(Instant asAt) {

@@ -6,6 +6,7 @@ import hardproof.core.proof.Evaluator;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.Marks;
 import hardproof.server.storage.Database;
+import hardproof.server.storage.Soon;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -15,12 +16,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
 import java.util.function.Consumer;
 import java.util.function.Function;
 
@@ -54,11 +49,11 @@ public final class Evaluations {
   private final List<Consumer<Evaluated>> listeners = new CopyOnWriteArrayList<>();
   private Evaluated now;
   private volatile Evaluated last;
-  private final ExecutorService refresher = Executors.newFixedThreadPool(2, r -> {
-    Thread thread = new Thread(r, "evaluation");
-    thread.setDaemon(true);
-    return thread;
-  });
+
+  /** The one that was the last when much came in; null when nothing has. */
+  private volatile Evaluated behind;
+
+  private final Soon refresher = new Soon("evaluation", 2);
   private Evaluated told;
   private Marks nowMarks;
   private Evaluated whole;
@@ -114,25 +109,19 @@ public final class Evaluations {
     if (before == null) {
       return fresh();
     }
-    boolean much = facts.backlog() > MUCH || before.took().compareTo(costly) > 0;
-    Future<Evaluated> fresh = refresher.submit(() -> {
-      Evaluated made = fresh();
-      made.evaluation();
-      return made;
-    });
-    try {
-      return fresh.get((much ? SOON : PATIENT).toMillis(), TimeUnit.MILLISECONDS);
-    } catch (TimeoutException e) {
-      return before;
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      return before;
-    } catch (ExecutionException e) {
-      if (e.getCause() instanceof RuntimeException inside) {
-        throw inside;
-      }
-      throw new IllegalStateException("the evaluation could not be made", e.getCause());
+    if (facts.backlog() > MUCH) {
+      behind = before;
     }
+    // What came in since stays much until it is worked out, also when its rows are packed already.
+    boolean much = behind == before || before.took().compareTo(costly) > 0;
+    return refresher.orBefore(
+        () -> {
+          Evaluated made = fresh();
+          made.evaluation();
+          return made;
+        },
+        before,
+        much ? SOON : PATIENT);
   }
 
   /** Evaluates in good time, so that nobody who looks has to wait for it. */

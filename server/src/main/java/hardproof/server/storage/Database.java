@@ -103,6 +103,9 @@ public final class Database implements AutoCloseable {
     }
   }
 
+  /** More than work goes on at once behind the answers, so that an answer never waits for a connection. */
+  private static final int READERS = 10;
+
   /** How long another process that writes is waited for. */
   private static final Duration PATIENCE = Duration.ofSeconds(10);
 
@@ -153,7 +156,7 @@ public final class Database implements AutoCloseable {
               + " that wrote it, or another --data folder.",
           e);
     }
-    HikariDataSource reader = opened(file, () -> pool("reader", url + "&open_mode=1", 4));
+    HikariDataSource reader = opened(file, () -> pool("reader", url + "&open_mode=1", READERS));
     Database database = new Database(writer, reader, file, new FileHealth(file, lostLog));
     // The first read makes the log, if there is none.
     database.changes();
