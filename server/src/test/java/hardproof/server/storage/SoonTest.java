@@ -1,0 +1,52 @@
+package hardproof.server.storage;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Duration;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+
+class SoonTest {
+  private static final Duration LONG = Duration.ofMinutes(1);
+
+  private final Soon soon = new Soon("test", 1);
+
+  @Test
+  void whatIsThereInTimeIsTheAnswer() {
+    assertThat(soon.orBefore(() -> "fresh", "before", LONG)).isEqualTo("fresh");
+  }
+
+  @Test
+  void whatTakesLongIsWorkedOutFurtherWhileTheAnswerIsFromBefore() throws InterruptedException {
+    CountDownLatch released = new CountDownLatch(1);
+    CountDownLatch done = new CountDownLatch(1);
+    assertThat(soon.orBefore(
+            () -> {
+              try {
+                released.await();
+              } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+              }
+              done.countDown();
+              return "fresh";
+            },
+            "before",
+            Duration.ofMillis(1)))
+        .isEqualTo("before");
+    released.countDown();
+    assertThat(done.await(1, TimeUnit.MINUTES)).isTrue();
+  }
+
+  @Test
+  void whatFailsFailsTheAnswer() {
+    assertThatThrownBy(() -> soon.orBefore(
+            () -> {
+              throw new IllegalArgumentException("no such thing");
+            },
+            "before",
+            LONG))
+        .hasMessage("no such thing");
+  }
+}
