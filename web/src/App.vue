@@ -68,6 +68,7 @@ watch(
   flex-direction: column;
 }
 .own-file {
+  margin: 0;
   padding: 8px 24px;
   background: rgb(var(--v-theme-error));
   color: rgb(var(--v-theme-on-error));
