@@ -1,5 +1,7 @@
 package hardproof.server.feeds;
 
+import java.nio.ByteOrder;
+import java.nio.ByteBuffer;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -259,6 +261,22 @@ class ImporterTest {
       }
     }
     return file;
+  }
+
+  /** What it says of itself is added up before a byte of it is unpacked (APPNOTE.TXT, 4.3.12). */
+  @Test
+  void aZipThatUnpacksToMoreThanThereIsRoomForIsNotUnpacked() throws IOException {
+    Path zip = zip("big.zip", "stores.csv", "key,name,medium\ns,S,disk\n", "other.csv", "key\n");
+    ByteBuffer bytes = ByteBuffer.wrap(Files.readAllBytes(zip)).order(ByteOrder.LITTLE_ENDIAN);
+    for (int at = 0; at + 28 < bytes.limit(); at++) {
+      if (bytes.getInt(at) == 0x02014b50) {
+        bytes.putInt(at + 24, 0xfffffff0);
+      }
+    }
+    Files.write(zip, bytes.array());
+    FileResult result = estate.take("test", WithRejections.TAKE_GOOD_ROWS, zip).get(0);
+    assertThat(result.fileRejected()).isTrue();
+    assertThat(result.rejections().get(0).reason()).startsWith("unpacks to more than 4.29 GB");
   }
 
   @Test
