@@ -19,9 +19,6 @@ import picocli.CommandLine.Parameters;
     description = "Lists people; adds, ends and resets them, and changes their role.",
     mixinStandardHelpOptions = true)
 final class PeopleCommand implements Runnable {
-  @Mixin
-  private DataOption data;
-
   @CommandLine.Spec
   private CommandLine.Model.CommandSpec spec;
 

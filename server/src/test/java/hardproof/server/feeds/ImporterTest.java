@@ -1,7 +1,5 @@
 package hardproof.server.feeds;
 
-import java.nio.ByteOrder;
-import java.nio.ByteBuffer;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -14,6 +12,8 @@ import hardproof.server.feeds.Importer.WithRejections;
 import hardproof.server.storage.NoSpaceLeft;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -269,6 +269,12 @@ class PeopleTest {
     assertThat(run(0, "people", "reset", "administrator", "--even-the-last"))
         .contains("/set-password#");
     assertThat(run(2, "people", "end", "nobody")).contains("Nobody is called 'nobody'");
-    assertThat(run(2, "people")).contains("Which of list");
+    assertThat(run(2, "people"))
+        .as("never the default folder in place of the one that was named")
+        .contains("Unknown options: '--data'");
+    ByteArrayOutputStream err = new ByteArrayOutputStream();
+    PrintStream print = new PrintStream(err, true, StandardCharsets.UTF_8);
+    assertThat(HardProofCommand.run(new String[] {"people"}, print, print)).isEqualTo(2);
+    assertThat(err.toString(StandardCharsets.UTF_8)).contains("Which of list");
   }
 }
