@@ -23,7 +23,7 @@ TZ=UTC awk -v r="$resources" -v p="$points" -v now="$now" 'function t(s) { retur
 }'
 product import --data data --feed bench stores.csv policies.csv workloads.csv resources.csv points-first.csv > /dev/null
 export HARD_PROOF_JAVA_OPTS="$HARD_PROOF_JAVA_OPTS ${SERVER_OPTS:-}"
-product serve --data data --port 0 > serve.log 2>&1 &
+"$here/hard-proof" serve --data data --port 0 > serve.log 2>&1 &
 server=$!
 until grep -q 'Hard Proof is at' serve.log; do sleep 0.2; kill -0 $server; done
 export ADDRESS CODE WORK=$work
