@@ -91,7 +91,7 @@ class ScreenshotsTest {
       browser.sees("payroll-db");
       shoot("drills-done");
       browser.open("/feeds");
-      browser.sees("3 feeds");
+      browser.sees("4 feeds");
       shoot("feeds");
       browser.type("Feed the files come from", "skerry-journal");
       browser.choose(java.util.List.of(bundle));
