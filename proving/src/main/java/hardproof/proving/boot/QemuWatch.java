@@ -188,7 +188,7 @@ final class QemuWatch {
       begin = (high << 8 | low) * 2;
     } finally {
       if (runs) {
-        monitor.ask("cont", Map.of());
+        goOn();
       }
     }
     byte[] cells = new byte[TextGrid.BYTES];
@@ -196,6 +196,17 @@ final class QemuWatch {
       cells[i] = video[(begin + i) % VIDEO_BYTES];
     }
     return cells;
+  }
+
+  /** A machine that ended itself just before it was stopped can't go on, and its events say how it ended. */
+  private void goOn() throws EngineFailed {
+    try {
+      monitor.ask("cont", Map.of());
+    } catch (EngineFailed e) {
+      if (!monitor.ask("query-status", Map.of()).path("status").asString("").equals("shutdown")) {
+        throw e;
+      }
+    }
   }
 
   private byte[] picture() throws IOException {
