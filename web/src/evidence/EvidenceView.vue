@@ -14,7 +14,7 @@ import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import { bytes, count, relative, time } from '@/wording/format'
 
-const { asAt } = useAsAt()
+const { asAt, when } = useAsAt()
 const { data: packs, problem, refresh } = useServerData<Issued[]>(() => 'packs')
 
 const title = ref('')
@@ -29,9 +29,18 @@ function order(): PackOrder {
   return {
     title: title.value || undefined,
     scope: scope.value || undefined,
-    asAt: asAt.value || undefined,
+    ...when.value,
   }
 }
+
+/** As at when, and by what was known when. */
+const shown = computed(() => {
+  const p = preview.value
+  if (!p || !asAt.value) return 'As at now'
+  const known =
+    p.knownAt === p.asAt ? 'by what was known then' : `in hindsight of ${time(p.knownAt)}`
+  return `As at ${time(p.asAt)}, ${known}`
+})
 
 const sentence = computed(() => {
   const p = preview.value
@@ -49,7 +58,7 @@ const sentence = computed(() => {
 
 let newest = 0
 watch(
-  [scope, asAt],
+  [scope, when],
   async () => {
     const mine = ++newest
     try {
@@ -126,7 +135,7 @@ async function verify(pack: Issued) {
         >
       </form>
       <p v-if="preview">
-        <b>{{ asAt ? `As at ${time(asAt)}` : 'As at now' }}, {{ preview.scope }}:</b> {{ sentence }}
+        <b>{{ shown }}, {{ preview.scope }}:</b> {{ sentence }}
         <template v-if="!preview.resources"> Nothing matches this scope; widen it.</template>
       </p>
       <p v-if="busy" class="small" role="status">Evaluating, writing and packing …</p>
@@ -164,7 +173,14 @@ async function verify(pack: Issued) {
                 <b>{{ p.title }}</b><br /><span class="mono quiet small">{{ p.name }}</span>
               </td>
               <td>{{ p.scope }}</td>
-              <td class="mono nowrap">{{ time(p.asAt) }}</td>
+              <td class="mono nowrap">
+                {{ time(p.asAt)
+                }}<template v-if="p.knownAt !== p.asAt"
+                  ><br /><span class="quiet small"
+                    >in hindsight of {{ time(p.knownAt) }}</span
+                  ></template
+                >
+              </td>
               <td>
                 {{ relative(p.madeAt) }}<br /><span class="quiet small">{{ p.madeBy }}</span>
               </td>

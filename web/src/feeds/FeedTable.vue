@@ -57,6 +57,7 @@ async function save() {
           <th>Feed</th>
           <th>Last came</th>
           <th></th>
+          <th title="what happened after it nobody has told of yet">Has spoken until</th>
           <th>Expected every</th>
           <th title="what a full listing leaves out counts as not seen since">Resources</th>
           <th class="n" title="facts that name others which are not known yet">Pending</th>
@@ -70,6 +71,7 @@ async function save() {
           </td>
           <td class="mono nowrap">{{ f.lastReceived ? time(f.lastReceived) : 'never' }}</td>
           <td class="quiet nowrap">{{ f.lastReceived ? relative(f.lastReceived) : '' }}</td>
+          <td class="mono nowrap">{{ f.horizon ? time(f.horizon) : '–' }}</td>
           <td>
             <form v-if="editing === f.key" class="row" @submit.prevent="save">
               <v-text-field

@@ -55,6 +55,7 @@ async function drop() {
           <th class="n">Changed</th>
           <th class="n">Unchanged</th>
           <th class="n">Rejected</th>
+          <th title="the instant up to which it tells of what happened">Speaks until</th>
         </tr>
       </thead>
       <tbody>
@@ -65,6 +66,7 @@ async function drop() {
           <td class="n">{{ f.changed }}</td>
           <td class="n">{{ f.unchanged }}</td>
           <td class="n" :class="{ wrong: f.rejected }">{{ f.rejected }}</td>
+          <td class="mono nowrap">{{ f.toldUntil ? time(f.toldUntil) : '–' }}</td>
         </tr>
       </tbody>
     </table>

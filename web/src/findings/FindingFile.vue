@@ -16,13 +16,13 @@ import { relative, time, words } from '@/wording/format'
 const props = defineProps<{ finding: FindingRow }>()
 defineEmits<{ close: [] }>()
 
-const { asAt } = useAsAt()
+const { asAt, when, query } = useAsAt()
 const { data: events } = useServerData<FindingEvent[]>(() =>
   withQuery('finding-events', { finding: props.finding.key }),
 )
 const { data: file } = useServerData<CaseView>(() =>
   props.finding.workload
-    ? withQuery(`workloads/${encodeURIComponent(props.finding.workload)}`, { asAt: asAt.value })
+    ? withQuery(`workloads/${encodeURIComponent(props.finding.workload)}`, when.value)
     : '',
 )
 const outcome = computed(() =>
@@ -80,8 +80,7 @@ const opensAsSheet = (f: FactRef) => !['drills', 'feeds'].includes(f.kind)
         policies: {{ finding.policies.join(', ') || 'none' }}
       </p>
       <p v-if="finding.workload" class="small">
-        <router-link
-          :to="{ name: 'board', query: { w: finding.workload, ...(asAt ? { asAt } : {}) } }"
+        <router-link :to="{ name: 'board', query: { w: finding.workload, ...query } }"
           >Case file of {{ finding.workloadName ?? finding.name }}</router-link
         >
       </p>

@@ -36,7 +36,7 @@ const {
   refresh: refreshApart,
 } = useServerData<FindingRow>(() =>
   selected.value && page.value && !listed.value
-    ? withQuery('finding', { key: selected.value, asAt: list.asAt.value })
+    ? withQuery('finding', { key: selected.value, ...list.when.value })
     : '',
 )
 const open = computed(
@@ -143,7 +143,7 @@ function onScroll(event: Event) {
           </template>
           <template v-else>Nothing is open.</template>
         </p>
-        <JobStrip :as-at="list.asAt.value" />
+        <JobStrip :when="list.when.value" />
       </template>
     </div>
     <FindingFilters ref="filters" :list="list" />

@@ -5,8 +5,8 @@ import { useServerData } from '@/api/useServerData'
 import { relative } from '@/wording/format'
 
 /** How the jobs of the last day and two weeks went, in one line; what failed again and again below. */
-const props = defineProps<{ asAt: string }>()
-const { data } = useServerData<JobSummary>(() => withQuery('job-summary', { asAt: props.asAt }))
+const props = defineProps<{ when: { asAt?: string; knownAt?: string } }>()
+const { data } = useServerData<JobSummary>(() => withQuery('job-summary', props.when))
 const shown = ref(false)
 
 function line(counts: JobSummary['lastDay']): string {

@@ -22,7 +22,7 @@ const AT_ONCE = 500
 export function useFindings() {
   const route = useRoute()
   const router = useRouter()
-  const { asAt } = useAsAt()
+  const { when } = useAsAt()
 
   const text = (name: string) => {
     const value = route.query[name]
@@ -44,7 +44,7 @@ export function useFindings() {
 
   function path(after: string | undefined, limit: number) {
     const query = withQuery('findings', {
-      asAt: asAt.value,
+      ...when.value,
       state: state.value,
       group: group.value,
       search: find.value,
@@ -104,7 +104,7 @@ export function useFindings() {
   }
 
   return {
-    asAt,
+    when,
     group,
     inside,
     find,

@@ -15,7 +15,7 @@ const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const theme = useTheme()
-const { lookingBack, query } = useAsAt()
+const { lookingBack, hindsight, query } = useAsAt()
 const keysShown = ref(false)
 const changing = ref(false)
 
@@ -81,7 +81,13 @@ async function signOut() {
     <OwnPasswordForm v-if="changing" @close="changing = false" />
   </header>
   <p v-if="lookingBack" class="band" role="status">
-    Looking back: by what was known then. Nothing can be changed from here.
+    Looking back:
+    {{
+      hindsight
+        ? 'in hindsight, by all that has become known of it since.'
+        : 'by what was known then.'
+    }}
+    Nothing can be changed from here.
   </p>
 </template>
 

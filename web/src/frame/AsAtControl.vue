@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { time } from '@/wording/format'
+import KnownChoice from './KnownChoice.vue'
 import { calendarPeriods } from './periods'
-import { useAsAt } from './useAsAt'
+import { useAsAt, type Known } from './useAsAt'
 
-const { asAt, from, lookingBack, set, setPeriod } = useAsAt()
+const { asAt, from, known, hindsight, lookingBack, set, setPeriod } = useAsAt()
 const open = ref(false)
 const day = ref('')
 const clock = ref('')
+const by = ref<Known>('then')
+const periodBy = ref<Known>('now')
 
 const first = ref('')
 const last = ref('')
@@ -41,19 +44,21 @@ const wrong = computed(() => {
 
 watch(open, (isOpen) => {
   if (!isOpen) return
-  const from = (lookingBack.value ? new Date(asAt.value) : new Date()).toISOString()
-  day.value = from.slice(0, 10)
-  clock.value = from.slice(11, 16)
+  const at = (lookingBack.value ? new Date(asAt.value) : new Date()).toISOString()
+  day.value = at.slice(0, 10)
+  clock.value = at.slice(11, 16)
+  by.value = hindsight.value && !from.value ? 'now' : 'then'
+  periodBy.value = from.value && known.value === 'then' ? 'then' : 'now'
 })
 
 function apply() {
   if (!chosen.value || wrong.value) return
-  set(chosen.value.toISOString().replace('.000Z', 'Z'))
+  set(chosen.value.toISOString().replace('.000Z', 'Z'), by.value)
   open.value = false
 }
 
 function period(begin: string, until: string) {
-  setPeriod(begin, until)
+  setPeriod(begin, until, periodBy.value)
   open.value = false
 }
 
@@ -76,15 +81,18 @@ function now() {
   <v-menu v-model="open" :close-on-content-click="false">
     <template #activator="{ props }">
       <button v-bind="props" class="as-at" :class="{ back: lookingBack }">
-        As at <span class="mono">{{ shown }}</span>
+        As at <span class="mono">{{ shown }}</span><template v-if="hindsight"
+          >, in hindsight</template
+        >
       </button>
     </template>
     <form class="sheet" @submit.prevent="apply">
-      <p class="small quiet">See everything by what was known at an instant (UTC).</p>
+      <p class="small quiet">See everything as at an instant (UTC).</p>
       <div class="row">
         <v-text-field v-model="day" type="date" label="Day" autofocus />
         <v-text-field v-model="clock" type="time" label="Time" />
       </div>
+      <KnownChoice v-model="by" />
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <div class="row">
         <v-btn type="submit" color="primary" variant="flat" :disabled="!day || !!wrong"
@@ -111,6 +119,7 @@ function now() {
         <v-text-field v-model="last" type="date" label="Last day" />
         <v-btn type="submit" :disabled="!first || !!wrongPeriod">Period</v-btn>
       </div>
+      <KnownChoice v-model="periodBy" />
       <p v-if="wrongPeriod" class="wrong" role="alert">{{ wrongPeriod }}</p>
     </form>
   </v-menu>

@@ -10,7 +10,7 @@ import SelectorBuilder from './SelectorBuilder.vue'
 /** Narrows a screen to the resources that a selector chooses; it stands in the address as `which`. */
 const route = useRoute()
 const router = useRouter()
-const { asAt } = useAsAt()
+const { when } = useAsAt()
 const which = useWhich()
 const matches = ref<SelectorMatches>()
 const problem = ref('')
@@ -18,7 +18,7 @@ const open = ref(false)
 const drawn = ref('')
 
 watch(
-  [which, asAt],
+  [which, when],
   async ([selector, at]) => {
     matches.value = undefined
     problem.value = ''
@@ -26,7 +26,7 @@ watch(
     try {
       const answer = await call<SelectorMatches>('POST', 'selector-matches', {
         selector,
-        asAt: at || undefined,
+        ...at,
       })
       if (which.value === selector) matches.value = answer
     } catch (e) {

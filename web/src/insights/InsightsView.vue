@@ -14,7 +14,7 @@ import TrendLine from './TrendLine.vue'
 /** A period on one page that somebody who is not of the trade understands; made to be printed. */
 const route = useRoute()
 const which = useWhich()
-const { asAt, from, setPeriod } = useAsAt()
+const { asAt, from, known, query, setPeriod } = useAsAt()
 const MONTH = 30 * 86_400_000
 const begin = computed(
   () =>
@@ -30,6 +30,7 @@ const { data, problem, fetching } = useServerData<InsightView>(() =>
     ? withQuery('insights', {
         from: begin.value,
         to: asAt.value,
+        knownAt: asAt.value ? known.value : 'now',
         selector: which.value,
       })
     : '',
@@ -104,10 +105,9 @@ const print = () => window.print()
           <h2>What moved</h2>
           <p v-if="!data.differences.moves.length" class="small quiet">No verdict moved.</p>
           <p v-for="m in data.differences.moves" :key="m.workload" class="move">
-            <router-link
-              :to="{ name: 'board', query: { w: m.workload, ...(asAt ? { asAt } : {}) } }"
-              >{{ m.name }}</router-link
-            >
+            <router-link :to="{ name: 'board', query: { w: m.workload, ...query } }">{{
+              m.name
+            }}</router-link>
             <VerdictMark v-if="m.from" :verdict="m.from" /><span v-else class="small quiet"
               >not there</span
             >

@@ -13,9 +13,9 @@ import SweepLine from './SweepLine.vue'
 
 /** Which stores and artifacts were read back, what is damaged, and what depends on it. */
 const session = useSession()
-const { lookingBack, query } = useAsAt()
+const { lookingBack, when } = useAsAt()
 const { data, problem, refresh } = useServerData<IntegrityView>(() =>
-  withQuery('integrity', { asAt: query.value.asAt as string | undefined }),
+  withQuery('integrity', when.value),
 )
 const { data: sweeps, refresh: refreshSweeps } = useServerData<SweepView[]>(() => 'sweeps')
 const planning = ref<StoreRead>()

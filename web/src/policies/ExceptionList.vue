@@ -8,10 +8,10 @@ import { useSession } from '@/people/session'
 import { relative, time, words } from '@/wording/format'
 
 /** Accepted deviations: proposed by one person, decided by another, with an end. */
-const { asAt, lookingBack } = useAsAt()
+const { when, lookingBack } = useAsAt()
 const session = useSession()
 const { data, problem, refresh } = useServerData<ExceptionView[]>(() =>
-  withQuery('exceptions', { asAt: asAt.value }),
+  withQuery('exceptions', when.value),
 )
 useEvents({ facts: () => void refresh() })
 const said = ref('')

@@ -8,10 +8,10 @@ import { count } from '@/wording/format'
 import PolicyForm from './PolicyForm.vue'
 
 /** Every policy with what it can come to. */
-const { asAt, lookingBack } = useAsAt()
+const { asAt, when, lookingBack } = useAsAt()
 const session = useSession()
 const { data, problem, refresh } = useServerData<PolicyView[]>(() =>
-  withQuery('policies', { asAt: asAt.value }),
+  withQuery('policies', when.value),
 )
 const editing = ref<{ fields: Record<string, string>; key?: string; edited?: string }>()
 const mayWork = () => session.mayWork && !lookingBack.value

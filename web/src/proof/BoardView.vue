@@ -21,11 +21,11 @@ import WaterlineChart from './WaterlineChart.vue'
 const ROW = 32
 
 const which = useWhich()
-const { asAt, lookingBack } = useAsAt()
+const { when, lookingBack } = useAsAt()
 const session = useSession()
 const { data, problem, fetching, refresh } = useServerData<BoardView>(() =>
   withQuery('board', {
-    asAt: asAt.value,
+    ...when.value,
     selector: which.value,
   }),
 )

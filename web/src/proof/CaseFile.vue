@@ -25,9 +25,9 @@ const emit = defineEmits<{
   drill: [start: { resource: string; point?: string; method?: string }]
 }>()
 
-const { asAt, lookingBack } = useAsAt()
+const { asAt, when, lookingBack } = useAsAt()
 const { data, problem, refresh } = useServerData<CaseView>(() =>
-  withQuery(`workloads/${encodeURIComponent(props.workload)}`, { asAt: asAt.value }),
+  withQuery(`workloads/${encodeURIComponent(props.workload)}`, when.value),
 )
 const { data: runs, refresh: refreshRuns } = useServerData<DrillRuns>(() => 'drill-runs')
 useEvents({
@@ -54,11 +54,11 @@ const drills = computed(() => {
 })
 
 const { data: verdicts } = useServerData<VerdictEvent[]>(() =>
-  withQuery(`workloads/${encodeURIComponent(props.workload)}/verdicts`, { asAt: asAt.value }),
+  withQuery(`workloads/${encodeURIComponent(props.workload)}/verdicts`, when.value),
 )
 const { data: next } = useServerData<NextToGo>(() =>
   chosen.value
-    ? withQuery(`resources/${encodeURIComponent(chosen.value)}/next-to-go`, { asAt: asAt.value })
+    ? withQuery(`resources/${encodeURIComponent(chosen.value)}/next-to-go`, when.value)
     : '',
 )
 
@@ -170,7 +170,7 @@ defineExpose({ drillThis })
       </section>
 
       <section v-if="member" class="part">
-        <ExposureCurve :key="member.key" :resource="member.key" :as-at="asAt" />
+        <ExposureCurve :key="member.key" :resource="member.key" :when="when" />
       </section>
       <section v-if="member" class="part">
         <CaseOutcomes :member="member" />

@@ -10,7 +10,7 @@ import { drawExposure, HEAD, LANE } from './exposureDrawing'
  * How much would have been lost at each moment, against the RPO, with the copies on each store
  * below. Hover reads exact values; dragging chooses a period and all figures follow.
  */
-const props = defineProps<{ resource: string; asAt: string }>()
+const props = defineProps<{ resource: string; when: { asAt?: string; knownAt?: string } }>()
 
 const DAY = 86_400_000
 const box = ref<HTMLDivElement>()
@@ -21,7 +21,7 @@ const pointer = ref<number>()
 
 const { data, problem, refresh } = useServerData<ExposureView>(() =>
   withQuery(`resources/${encodeURIComponent(props.resource)}/exposure`, {
-    asAt: props.asAt,
+    ...props.when,
     from: period.value && new Date(period.value.from).toISOString(),
     to: period.value && new Date(period.value.to).toISOString(),
   }),
@@ -37,7 +37,8 @@ const read = computed(() => {
   const tooth = data.value.teeth.find((t) => at >= t.from && at < t.to)
   if (!tooth) return `${time(at)}: nothing counted`
   if (tooth.newest === undefined) return `${time(at)}: no usable point, all would be lost`
-  return `${time(at)}: ${duration(at - tooth.newest)} would be lost, back to ${time(tooth.newest)}`
+  const most = at > data.value.horizon ? 'nobody has told; at most ' : ''
+  return `${time(at)}: ${most}${duration(at - tooth.newest)} would be lost, back to ${time(tooth.newest)}`
 })
 
 function offset(event: PointerEvent): number {
@@ -103,6 +104,16 @@ onBeforeUnmount(() => observer?.disconnect())
       <path :d="drawing.lost" class="lost" />
       <path :d="drawing.over" class="over" />
       <path :d="drawing.curve" class="saw" />
+      <rect
+        v-if="drawing.toldX < width"
+        :x="drawing.toldX"
+        y="0"
+        :width="width - drawing.toldX"
+        :height="height"
+        class="untold"
+      >
+        <title>Nobody has told since {{ time(data.horizon) }}</title>
+      </rect>
       <line x1="0" :x2="width" :y1="drawing.rpoY" :y2="drawing.rpoY" class="rpo" />
       <text x="2" :y="drawing.rpoY - 4" class="label">RPO {{ duration(data.rpoMs) }}</text>
       <path v-for="(link, i) in drawing.links" :key="`l${i}`" :d="link" class="link-line" />
@@ -172,6 +183,10 @@ svg {
 .lost {
   fill: var(--exposed);
   opacity: 0.16;
+}
+.untold {
+  fill: var(--paper);
+  opacity: 0.72;
 }
 .rpo {
   stroke: var(--accent);

@@ -7,7 +7,7 @@ import { count, time } from '@/wording/format'
 import VerdictMark from './VerdictMark.vue'
 
 /** Which verdicts moved since yesterday, or since the beginning of the period, and because of what. */
-const { asAt, from, query } = useAsAt()
+const { asAt, from, known, query } = useAsAt()
 const DAY = 86_400_000
 const STEP = 600_000
 const begin = computed(() => {
@@ -16,7 +16,11 @@ const begin = computed(() => {
   return new Date(end - DAY).toISOString().replace('.000Z', 'Z')
 })
 const { data } = useServerData<Differences>(() =>
-  withQuery('differences', { from: begin.value, to: asAt.value }),
+  withQuery('differences', {
+    from: begin.value,
+    to: asAt.value,
+    knownAt: asAt.value ? known.value : 'now',
+  }),
 )
 const shown = ref(false)
 const worse = computed(() => data.value?.moves.filter((m) => m.worse).length ?? 0)

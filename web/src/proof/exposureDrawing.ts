@@ -32,9 +32,12 @@ export function drawExposure(view: ExposureView, width: number) {
     const a = tooth.from - tooth.newest
     const b = tooth.to - tooth.newest
     curve += `${curve ? 'L' : 'M'}${left.toFixed(1)} ${y(a).toFixed(1)}L${right.toFixed(1)} ${y(b).toFixed(1)}`
-    if (b > view.rpoMs) {
-      const start = Math.max(tooth.from, tooth.newest + view.rpoMs)
-      over += `M${x(start)} ${y(Math.max(a, view.rpoMs))}L${right} ${y(b)}V${y(view.rpoMs)}H${x(start)}Z`
+    // What nobody has told of is not shown as over.
+    const told = Math.min(tooth.to, view.horizon)
+    const start = Math.max(tooth.from, tooth.newest + view.rpoMs)
+    if (told > start) {
+      const end = told - tooth.newest
+      over += `M${x(start)} ${y(Math.max(a, view.rpoMs))}L${x(told)} ${y(end)}V${y(view.rpoMs)}H${x(start)}Z`
     }
   }
 
@@ -66,5 +69,6 @@ export function drawExposure(view: ExposureView, width: number) {
     x: x(d.dataTime),
     y: HEAD + 8,
   }))
-  return { x, instant, curve, over, lost, rpoY: y(view.rpoMs), lanes, links, marks }
+  const toldX = Math.min(width, Math.max(0, x(view.horizon)))
+  return { x, instant, toldX, curve, over, lost, rpoY: y(view.rpoMs), lanes, links, marks }
 }

@@ -186,7 +186,8 @@ public final class Given {
         null,
         null,
         null,
-        recordedAt));
+        recordedAt,
+        "feed"));
     return this;
   }
 

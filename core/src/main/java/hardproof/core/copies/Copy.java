@@ -11,6 +11,7 @@ import java.time.Instant;
  * @param manifest SHA-256 of the manifest that lies beside the artifact
  * @param lastReadPassed what its last read-back came to; null when there was none
  * @param recordedAt when this state of the copy became known to us
+ * @param feed the feed that told of it; null where not known
  */
 public record Copy(
     String point,
@@ -25,4 +26,5 @@ public record Copy(
     String manifest,
     Instant lastRead,
     Boolean lastReadPassed,
-    Instant recordedAt) {}
+    Instant recordedAt,
+    String feed) {}

@@ -95,7 +95,7 @@ final class CopyCriteria {
       return List.of();
     }
     return s.points().stream()
-        .filter(j -> !j.usableAt(s.asAt()) && j.span().until() > 0)
+        .filter(j -> !s.usable(j) && j.span().until() > 0)
         .limit(5)
         .map(j -> new FactRef("points", j.point().key()))
         .toList();

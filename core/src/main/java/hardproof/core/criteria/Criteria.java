@@ -2,8 +2,10 @@ package hardproof.core.criteria;
 
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Function;
 
 /** Evaluates every criterion for a resource. Pure. */
 public final class Criteria {
@@ -11,54 +13,106 @@ public final class Criteria {
 
   /** One outcome for each criterion, in the order of {@link CriterionCode}; then one's own. */
   public static List<Outcome> evaluate(Subject subject) {
-    List<Outcome> cover = List.of(
-        CoverCriteria.owner(subject),
-        CoverCriteria.covered(subject),
-        CoverCriteria.seen(subject),
-        CoverCriteria.agent(subject),
-        CoverCriteria.credentials(subject),
-        CoverCriteria.important(subject));
-    List<Outcome> ofPoints = new ArrayList<>(40);
-    ofPoints.add(FreshnessCriteria.exposureNow(subject));
-    ofPoints.add(FreshnessCriteria.worstExposure(subject));
-    ofPoints.add(FreshnessCriteria.attainment(subject));
-    ofPoints.add(ScheduleCriteria.onPaper(subject));
-    ofPoints.add(ScheduleCriteria.window(subject));
-    ofPoints.add(ScheduleCriteria.lastOutcomes(subject));
-    ofPoints.add(HistoryCriteria.reach(subject));
-    ofPoints.add(HistoryCriteria.slots(subject));
-    ofPoints.add(HistoryCriteria.onPaper(subject));
-    ofPoints.add(HistoryCriteria.lifetime(subject));
-    ofPoints.add(HistoryCriteria.goneEarly(subject));
-    ofPoints.addAll(CopyCriteria.count(subject));
-    ofPoints.add(CopyCriteria.deadline(subject));
-    ofPoints.add(CopyCriteria.independent(subject));
-    ofPoints.add(CopyCriteria.residency(subject));
-    ofPoints.add(CopyCriteria.redundancy(subject));
-    ofPoints.add(SafeguardCriteria.encrypted(subject));
-    ofPoints.add(SafeguardCriteria.locked(subject));
-    ofPoints.add(SafeguardCriteria.lockCoversRetention(subject));
-    ofPoints.add(SafeguardCriteria.deletion(subject));
-    ofPoints.add(SoundnessCriteria.complete(subject));
-    ofPoints.add(SoundnessCriteria.skipped(subject));
-    ofPoints.add(SoundnessCriteria.consistency(subject));
-    ofPoints.add(SoundnessCriteria.preStep(subject));
-    ofPoints.add(SoundnessCriteria.sourceRole(subject));
-    ofPoints.add(SoundnessCriteria.size(subject));
-    ofPoints.add(SoundnessCriteria.chain(subject));
-    ofPoints.add(SoundnessCriteria.chainLength(subject));
-    ofPoints.add(SoundnessCriteria.fullAge(subject));
-    List<Outcome> all = new ArrayList<>(overdue(cover, resourceFeed(subject), subject));
+    List<Outcome> all =
+        new ArrayList<>(overdue(Group.COVER.judge(subject), resourceFeed(subject), subject));
     all.add(CoverCriteria.feed(subject));
-    all.addAll(overdue(ofPoints, firstOverdue(subject), subject));
+    all.add(CoverCriteria.pace(subject));
+    Feed overdue = firstOverdue(subject);
+    all.addAll(overdue(Group.POINTS.judge(subject), overdue, subject));
+    all.addAll(overdue(Group.COPIES.judge(subject), overdue, subject));
+    all.addAll(overdue(Group.NEWEST.judge(subject), overdue, subject));
     all.add(ProofCriteria.age(subject));
     all.add(ProofCriteria.lastDrill(subject));
     all.add(ProofCriteria.readBack(subject));
     all.add(ProofCriteria.recoveryTime(subject));
     all.add(ProofCriteria.offSite(subject));
     all.add(ProofCriteria.cleanUp(subject));
-    subject.standard().own().forEach(o -> all.add(o.judge(subject)));
+    all.addAll(Group.OWN.judge(subject));
     return withExceptions(subject, all);
+  }
+
+  /**
+   * Criteria that rest on what the same feeds tell, in the order of their codes. What time alone has turned
+   * since such a feed spoke last is neither met nor failed ({@link Silence}).
+   */
+  private enum Group {
+    COVER(Subject::ownHorizon) {
+      @Override
+      List<Outcome> outcomes(Subject s) {
+        return List.of(
+            CoverCriteria.owner(s),
+            CoverCriteria.covered(s),
+            CoverCriteria.seen(s),
+            CoverCriteria.agent(s),
+            CoverCriteria.credentials(s),
+            CoverCriteria.important(s));
+      }
+    },
+    POINTS(Subject::horizon) {
+      @Override
+      List<Outcome> outcomes(Subject s) {
+        return List.of(
+            FreshnessCriteria.exposureNow(s),
+            FreshnessCriteria.worstExposure(s),
+            FreshnessCriteria.attainment(s),
+            ScheduleCriteria.onPaper(s),
+            ScheduleCriteria.window(s),
+            ScheduleCriteria.lastOutcomes(s),
+            HistoryCriteria.reach(s),
+            HistoryCriteria.slots(s),
+            HistoryCriteria.onPaper(s),
+            HistoryCriteria.lifetime(s),
+            HistoryCriteria.goneEarly(s));
+      }
+    },
+    COPIES(Subject::copiesHorizon) {
+      @Override
+      List<Outcome> outcomes(Subject s) {
+        List<Outcome> outcomes = new ArrayList<>(CopyCriteria.count(s));
+        outcomes.add(CopyCriteria.deadline(s));
+        outcomes.add(CopyCriteria.independent(s));
+        outcomes.add(CopyCriteria.residency(s));
+        outcomes.add(CopyCriteria.redundancy(s));
+        outcomes.add(SafeguardCriteria.encrypted(s));
+        outcomes.add(SafeguardCriteria.locked(s));
+        outcomes.add(SafeguardCriteria.lockCoversRetention(s));
+        outcomes.add(SafeguardCriteria.deletion(s));
+        return outcomes;
+      }
+    },
+    NEWEST(Subject::horizon) {
+      @Override
+      List<Outcome> outcomes(Subject s) {
+        return List.of(
+            SoundnessCriteria.complete(s),
+            SoundnessCriteria.skipped(s),
+            SoundnessCriteria.consistency(s),
+            SoundnessCriteria.preStep(s),
+            SoundnessCriteria.sourceRole(s),
+            SoundnessCriteria.size(s),
+            SoundnessCriteria.chain(s),
+            SoundnessCriteria.chainLength(s),
+            SoundnessCriteria.fullAge(s));
+      }
+    },
+    OWN(Subject::horizon) {
+      @Override
+      List<Outcome> outcomes(Subject s) {
+        return s.standard().own().stream().map(o -> o.judge(s)).toList();
+      }
+    };
+
+    private final Function<Subject, Instant> horizon;
+
+    Group(Function<Subject, Instant> horizon) {
+      this.horizon = horizon;
+    }
+
+    abstract List<Outcome> outcomes(Subject s);
+
+    List<Outcome> judge(Subject s) {
+      return Silence.of(s, outcomes(s), horizon.apply(s), this::outcomes);
+    }
   }
 
   private static Feed resourceFeed(Subject s) {
@@ -67,7 +121,7 @@ public final class Criteria {
   }
 
   /** The first of the feeds that tell of the resource or its points that is silent; null when none. */
-  static Feed firstOverdue(Subject s) {
+  public static Feed firstOverdue(Subject s) {
     return s.feeds().stream().filter(f -> f.overdueAt(s.asAt())).findFirst().orElse(null);
   }
 

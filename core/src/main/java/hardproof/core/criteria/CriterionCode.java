@@ -44,6 +44,12 @@ public enum CriterionCode implements Coded, Criterion {
       "Feed in time",
       "The feeds that tell of it came within their rhythm.",
       refs("NIST CP-9", "CSF PR.DS-11")),
+  COVER_PACE(
+      "Cover",
+      "Feed keeps pace",
+      "The feed that tells of its points comes at least as often as its RPO and copy deadlines ask.",
+      refs("NIST CP-9", "CSF PR.DS-11"),
+      Parameter.RPO),
   FRESH_EXPOSURE_NOW(
       "Freshness",
       "Exposure now",

@@ -87,7 +87,7 @@ final class FreshnessCriteria {
           OutcomeState.NOT_ENOUGH_DATA,
           null,
           Measure.of(rpo),
-          s.resource().name() + " was not there yet in the last " + span,
+          nothingCounted(s),
           "counted time = 0",
           List.of());
     }
@@ -99,7 +99,7 @@ final class FreshnessCriteria {
           OutcomeState.NOT_MET,
           null,
           Measure.of(rpo),
-          "from " + Wording.time(worstAt, s.asAt()) + " on, within the last " + span
+          "from " + Wording.time(worstAt, s.asAt()) + " on, within the last " + span + upTo(s)
               + ", there was no usable point at all",
           "exposure ≤ " + Wording.duration(rpo) + "; it is without limit while no point is usable",
           List.of());
@@ -112,7 +112,8 @@ final class FreshnessCriteria {
         metIf(met),
         Measure.of(worst),
         Measure.of(rpo),
-        "in the last " + span + " at most " + Wording.duration(worst) + " would have been lost (at "
+        "in the last " + span + upTo(s) + " at most " + Wording.duration(worst)
+            + " would have been lost (at "
             + Wording.time(worstAt, s.asAt()) + "), "
             + Wording.duration(worst.minus(rpo).abs())
             + (met ? " inside the " : " over the ") + Wording.duration(rpo) + " objective",
@@ -131,7 +132,7 @@ final class FreshnessCriteria {
           OutcomeState.NOT_ENOUGH_DATA,
           null,
           Measure.share(floor),
-          s.resource().name() + " was not there yet in the last " + Wording.duration(s.period()),
+          nothingCounted(s),
           "counted time = 0",
           List.of());
     }
@@ -144,7 +145,8 @@ final class FreshnessCriteria {
         Measure.share(floor),
         "exposure was within the " + Wording.duration(s.demand().rpo()) + " objective for "
             + Wording.share(attained) + " of the last "
-            + Wording.duration(Duration.ofMillis(summary.counted())) + "; " + Wording.share(floor)
+            + Wording.duration(Duration.ofMillis(summary.counted())) + upTo(s) + "; "
+            + Wording.share(floor)
             + " is demanded",
         Wording.duration(Duration.ofMillis(summary.within())) + " within RPO ÷ "
             + Wording.duration(Duration.ofMillis(summary.counted())) + " counted = "
@@ -153,11 +155,26 @@ final class FreshnessCriteria {
         List.of());
   }
 
+  private static String nothingCounted(Subject s) {
+    String last = Wording.duration(s.period());
+    return s.horizon().isAfter(s.asAt().minus(s.period()))
+        ? s.resource().name() + " was not there yet in the last " + last
+        : "its feed has told of nothing in the last " + last + "; it last spoke "
+            + Wording.time(s.horizon(), s.asAt());
+  }
+
+  /** Said only where the period is not told of to its end. */
+  private static String upTo(Subject s) {
+    return s.horizon().isBefore(s.asAt())
+        ? " as far as its feed has spoken (" + Wording.time(s.horizon(), s.asAt()) + ")"
+        : "";
+  }
+
   private static ExposureCurve.Summary over(Subject s) {
     return s.curve()
         .over(
-            s.periodStart().toEpochMilli(),
-            s.asAt().toEpochMilli(),
+            s.estate().asAt().minus(s.period()).toEpochMilli(),
+            s.horizon().toEpochMilli(),
             s.demand().rpo().toMillis());
   }
 }

@@ -38,6 +38,7 @@ public final class Subject {
   private final Estate estate;
   private final Standard standard;
   private final Resource resource;
+  private final Instant clock;
   private final Resource protector;
   private final TierDemand demand;
   private final PointSet set;
@@ -53,9 +54,14 @@ public final class Subject {
   private List<Copy> readable;
 
   public Subject(Estate estate, Standard standard, Resource resource) {
+    this(estate, standard, resource, estate.asAt());
+  }
+
+  private Subject(Estate estate, Standard standard, Resource resource, Instant clock) {
     this.estate = estate;
     this.standard = standard;
     this.resource = resource;
+    this.clock = clock;
     this.protector = estate.protectorOf(resource);
     this.demand = standard.demandOn(workload());
     this.usability = Usability.of(estate, protector.key(), demand.consistency());
@@ -66,7 +72,7 @@ public final class Subject {
   }
 
   private int findFirstFresh() {
-    long oldest = estate.asAt().minus(demand.copyRule().freshness()).toEpochMilli();
+    long oldest = clock.minus(demand.copyRule().freshness()).toEpochMilli();
     int first = set.size();
     while (first > 0 && set.dataTime(first - 1) >= oldest) {
       first--;
@@ -84,7 +90,7 @@ public final class Subject {
         first = Math.min(first, set.available(row));
       }
     }
-    return first == Long.MAX_VALUE ? estate.asAt().toEpochMilli() : first;
+    return first == Long.MAX_VALUE ? clock.toEpochMilli() : first;
   }
 
   private void countCopies() {
@@ -122,7 +128,7 @@ public final class Subject {
    * together, as their copies lie; of the others the best counts by itself.
    */
   private final class ChainCounts {
-    private final long now = estate.asAt().toEpochMilli();
+    private final long now = clock.toEpochMilli();
     private final Map<Integer, CopyCount> own = new HashMap<>();
     private final Map<Integer, Weakest> weakest = new HashMap<>();
     private final List<List<Copy>> whole =
@@ -183,7 +189,7 @@ public final class Subject {
 
     private CopyCount own(int row) {
       return own.computeIfAbsent(
-          row, r -> CopyCount.of(resource, copies(r), 0, estate::store, estate.asAt()));
+          row, r -> CopyCount.of(resource, copies(r), 0, estate::store, clock));
     }
 
     private List<Copy> copies(int row) {
@@ -216,11 +222,11 @@ public final class Subject {
     }
 
     CopyCount whole(int errors) {
-      CopyCount together = CopyCount.of(resource, all, errors, estate::store, estate.asAt());
+      CopyCount together = CopyCount.of(resource, all, errors, estate::store, clock);
       int[] figures = new int[4];
       String[] held = new String[4];
       for (int f = 0; f < figures.length; f++) {
-        int[] of = figures(CopyCount.of(resource, whole.get(f), 0, estate::store, estate.asAt()));
+        int[] of = figures(CopyCount.of(resource, whole.get(f), 0, estate::store, clock));
         boolean down = heldBy[f] != null && best[f] >= of[f];
         figures[f] = heldBy[f] == null ? of[f] : Math.max(of[f], best[f]);
         held[f] = down ? heldBy[f] : null;
@@ -237,8 +243,61 @@ public final class Subject {
     return standard;
   }
 
+  /** The instant that ages, deadlines and periods are counted to. */
   public Instant asAt() {
-    return estate.asAt();
+    return clock;
+  }
+
+  /**
+   * The same, with the same known and the same points usable, but counted to an earlier instant: what was
+   * kept then and is not now can have failed by time alone.
+   */
+  Subject countedTo(Instant earlier) {
+    return new Subject(estate, standard, resource, earlier);
+  }
+
+  /** The feed that tells of its points: of the newest usable one where there is one. Null when not known. */
+  public Feed speaker() {
+    String key = newestUsable().or(this::newest).map(j -> j.point().feed()).orElse(null);
+    Feed feed = estate.feed(key);
+    return feed != null ? feed : estate.feed(protector.feed());
+  }
+
+  /** Up to when its points have been told of; the as-at instant where nothing says that it is less. */
+  public Instant horizon() {
+    Instant told = horizon(speaker());
+    // Whoever told of a point has spoken at least up to when it was available.
+    return newestUsable()
+        .map(j -> j.point().available())
+        .filter(a -> a.isAfter(told) && !a.isAfter(estate.asAt()))
+        .orElse(told);
+  }
+
+  /** Up to when the resource itself has been told of. */
+  Instant ownHorizon() {
+    return horizon(estate.feed(resource.feed()));
+  }
+
+  /**
+   * Up to when the copies of its newest points have been told of: by several feeds, the one that has been
+   * silent for longest.
+   */
+  Instant copiesHorizon() {
+    Set<String> feeds = new LinkedHashSet<>();
+    for (int row = Math.max(0, set.size() - USUAL_OF); row < set.size(); row++) {
+      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
+        feeds.add(set.copyFeed(place));
+      }
+    }
+    return feeds.stream()
+        .map(f -> horizon(estate.feed(f)))
+        .reduce(horizon(), (a, b) -> a.isBefore(b) ? a : b);
+  }
+
+  private Instant horizon(Feed feed) {
+    return feed == null || feed.horizon() == null || feed.horizon().isAfter(estate.asAt())
+        ? estate.asAt()
+        : feed.horizon();
   }
 
   public Resource resource() {
@@ -265,7 +324,7 @@ public final class Subject {
 
   /** Start of the period that is judged. */
   public Instant periodStart() {
-    return estate.asAt().minus(standard.period());
+    return clock.minus(standard.period());
   }
 
   public Duration period() {
@@ -287,12 +346,13 @@ public final class Subject {
     return exceptions;
   }
 
-  /** The feeds that tell of the resource, of what protects it and of its newest points. */
+  /** The feeds that tell of the resource, of what protects it and of its newest points, usable or not. */
   public List<Feed> feeds() {
     Set<String> keys = new LinkedHashSet<>();
     keys.add(resource.feed());
     keys.add(protector.feed());
     newest().ifPresent(j -> keys.add(j.point().feed()));
+    newestUsable().ifPresent(j -> keys.add(j.point().feed()));
     return keys.stream().map(estate::feed).filter(Objects::nonNull).toList();
   }
 
@@ -331,7 +391,12 @@ public final class Subject {
     return set;
   }
 
-  /** Whether the point of a row is usable now. */
+  /** Whether a point is usable as far as is known at the as-at instant of the estate. */
+  public boolean usable(Judged judged) {
+    return usable(judged.row());
+  }
+
+  /** Whether the point of a row is usable, as {@link #usable(Judged)}. */
   public boolean usable(int row) {
     return usability.usableAt(row, estate.asAt().toEpochMilli());
   }
@@ -362,7 +427,7 @@ public final class Subject {
 
   /** What would be lost with each point. */
   public BlastRadii blastRadii() {
-    return new BlastRadii(usability, asAt().toEpochMilli());
+    return new BlastRadii(usability, estate.asAt().toEpochMilli());
   }
 
   public ExposureCurve curve() {

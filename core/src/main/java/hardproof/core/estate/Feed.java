@@ -8,8 +8,10 @@ import java.time.Instant;
  * Where facts came from.
  *
  * @param expectedEvery how often it should come; null where nobody has said
+ * @param horizon the instant up to which it has spoken: what a delivery says of itself, else the newest
+ *     instant that a row of it speaks of; null where neither is known
  */
-public record Feed(String key, Duration expectedEvery, Instant lastReceived) {
+public record Feed(String key, Duration expectedEvery, Instant lastReceived, Instant horizon) {
 
   /** Over its rhythm: silent for longer than {@code expectedEvery}. At exactly that it is not. */
   public boolean overdueAt(Instant instant) {

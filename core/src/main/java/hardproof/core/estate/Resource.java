@@ -46,6 +46,32 @@ public record Resource(
     importantPaths = List.copyOf(importantPaths);
   }
 
+  /** The same with what was told later of times up to an instant. */
+  public Resource withTimes(
+      Instant otherLastSeen, Instant otherAgentSeen, Instant otherChanged, Instant otherTested) {
+    return new Resource(
+        key,
+        name,
+        kind,
+        workload,
+        parent,
+        needs,
+        site,
+        region,
+        environment,
+        sizeBytes,
+        dailyChangeBytes,
+        firstSeen,
+        otherLastSeen,
+        otherAgentSeen,
+        tags,
+        importantPaths,
+        feed,
+        missingSince,
+        otherChanged,
+        otherTested);
+  }
+
   /** The same, left out by full listings since an instant; null when it is named again. */
   public Resource missing(Instant since) {
     return new Resource(

@@ -17,6 +17,7 @@ enum CopyField {
   MANIFEST,
   LAST_READ,
   LAST_READ_PASSED,
+  FEED,
   RECORDED_AT,
   REPLACED_AT;
 
@@ -37,6 +38,7 @@ enum CopyField {
       case MANIFEST -> PointField.text(c.manifest(), text);
       case LAST_READ -> PointField.time(c.lastRead());
       case LAST_READ_PASSED -> PointField.yesNo(c.lastReadPassed());
+      case FEED -> PointField.text(c.feed(), text);
       case RECORDED_AT, REPLACED_AT -> throw new IllegalArgumentException(name());
     };
   }

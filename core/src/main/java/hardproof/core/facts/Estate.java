@@ -34,6 +34,7 @@ public final class Estate {
   private static final int TOGETHER = 8;
 
   private final Instant asAt;
+  private final Instant knownAt;
   private final Facts facts;
   private final PointSource points;
   private final Map<String, Workload> workloads;
@@ -55,7 +56,25 @@ public final class Estate {
    * @param points where points and copies come from, instead of {@code facts}
    */
   public Estate(Instant asAt, Facts facts, PointSource points) {
+    this(asAt, asAt, facts, points);
+  }
+
+  /** In hindsight: all that {@code facts} and {@code points} say of {@code asAt}, as recorded by then. */
+  public Estate(Instant asAt, Instant knownAt, Facts facts) {
+    this(asAt, knownAt, facts, PointSource.of(facts.points(), facts.copies()));
+  }
+
+  /**
+   * @param asAt the instant that is judged
+   * @param knownAt the instant by which the facts were recorded; not before {@code asAt}
+   */
+  public Estate(Instant asAt, Instant knownAt, Facts facts, PointSource points) {
+    if (knownAt.isBefore(asAt)) {
+      throw new IllegalArgumentException(
+          "what was known at " + knownAt + " can't tell of " + asAt + ", which is later");
+    }
     this.asAt = asAt;
+    this.knownAt = knownAt;
     this.facts = facts;
     this.points = points;
     this.workloads = index(facts.workloads(), Workload::key);
@@ -78,7 +97,7 @@ public final class Estate {
 
   /** The same instant, points and copies with other facts beside them. */
   public Estate with(Facts other) {
-    return new Estate(asAt, other, points);
+    return new Estate(asAt, knownAt, other, points);
   }
 
   private static final Comparator<Job> BY_TIME = Comparator.comparing(
@@ -97,6 +116,15 @@ public final class Estate {
 
   public Instant asAt() {
     return asAt;
+  }
+
+  /** The instant by which what is known had been recorded; {@link #asAt} unless it is hindsight. */
+  public Instant knownAt() {
+    return knownAt;
+  }
+
+  public boolean hindsight() {
+    return knownAt.isAfter(asAt);
   }
 
   public Facts facts() {

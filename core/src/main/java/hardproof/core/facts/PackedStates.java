@@ -208,6 +208,33 @@ public final class PackedStates {
   }
 
   /**
+   * What by {@code known} had been told of the instant {@code judged}, which is not later; both in epoch
+   * milliseconds. A point counts as it is known last if it was available by then; a copy as it was known
+   * then, with what later states tell of its finish and its read-backs up to then.
+   */
+  public PointSet at(long judged, long known) {
+    if (known == judged || newest(points, copies) <= judged) {
+      return at(judged);
+    }
+    int[] rows = new HindsightRows(judged, known).points(points, pointStates);
+    HindsightRows.Copies chosen = new HindsightRows(judged, known).copies(copies, copyStates);
+    Column[] told = select(copies, chosen.rows());
+    told[CopyField.LAST_READ.ordinal()] = Column.of(chosen.lastRead());
+    told[CopyField.LAST_READ_PASSED.ordinal()] = Column.of(chosen.lastReadPassed());
+    return new PointSet(
+        resource, rows.length, select(points, rows), chosen.rows().length, told, texts);
+  }
+
+  /** When the last of all states was recorded. */
+  private long newest(Column[] ofPoints, Column[] ofCopies) {
+    Column p = ofPoints[PointField.RECORDED_AT.ordinal()];
+    Column c = ofCopies[CopyField.RECORDED_AT.ordinal()];
+    return Math.max(
+        IntStream.range(0, pointStates).mapToLong(p::get).max().orElse(Long.MIN_VALUE),
+        IntStream.range(0, copyStates).mapToLong(c::get).max().orElse(Long.MIN_VALUE));
+  }
+
+  /**
    * The same with states that became known since. One that is there already (of the same fact and
    * instant) is taken as it is now; of what a new state replaces, the end is set.
    */
@@ -233,7 +260,7 @@ public final class PackedStates {
   private static <T> List<State<T>> states(
       int rows, IntFunction<T> fact, Column recorded, Column replaced) {
     return IntStream.range(0, rows)
-        .mapToObj(i -> new State<>(fact.apply(i), recorded.get(i), replaced.get(i)))
+        .mapToObj(i -> new State<>(fact.apply(i), null, recorded.get(i), replaced.get(i)))
         .toList();
   }
 
@@ -246,7 +273,7 @@ public final class PackedStates {
       List<State<T>> own = byKey.computeIfAbsent(key.apply(state.fact()), k -> new ArrayList<>(2));
       own.removeIf(s -> s.recordedAt() == state.recordedAt());
       own.replaceAll(s -> s.recordedAt() < state.recordedAt() && s.replacedAt() == Long.MAX_VALUE
-          ? new State<>(s.fact(), s.recordedAt(), state.recordedAt())
+          ? new State<>(s.fact(), s.feed(), s.recordedAt(), state.recordedAt())
           : s);
       own.add(state);
     }

@@ -131,11 +131,13 @@ public final class PointSet {
   public static PointSet of(List<RecoveryPoint> points, Map<String, List<Copy>> copies) {
     List<State<Copy>> own = points.stream()
         .flatMap(p -> copies.getOrDefault(p.key(), List.of()).stream())
-        .map(c -> new State<>(c, PointField.time(c.recordedAt()), Long.MAX_VALUE))
+        .map(c -> new State<>(c, c.feed(), PointField.time(c.recordedAt()), Long.MAX_VALUE))
         .toList();
     return PackedStates.of(
             points.isEmpty() ? "" : points.get(0).resource(),
-            points.stream().map(p -> new State<>(p, NONE, Long.MAX_VALUE)).toList(),
+            points.stream()
+                .map(p -> new State<>(p, p.feed(), NONE, Long.MAX_VALUE))
+                .toList(),
             own)
         .at(Long.MAX_VALUE - 1);
   }
@@ -335,6 +337,11 @@ public final class PointSet {
     return copyPassed.get(copyAt(place));
   }
 
+  /** The feed that told of it; null where not known. */
+  public String copyFeed(int place) {
+    return texts.get(c(CopyField.FEED, copyAt(place)));
+  }
+
   /** A number that stands for the copy's store within this set. */
   public int copyStore(int place) {
     return (int) copyStore.get(copyAt(place));
@@ -387,7 +394,8 @@ public final class PointSet {
         texts.get(c(CopyField.MANIFEST, c)),
         instant(c(CopyField.LAST_READ, c)),
         yesNo(c(CopyField.LAST_READ_PASSED, c)),
-        instant(c(CopyField.RECORDED_AT, c)));
+        instant(c(CopyField.RECORDED_AT, c)),
+        texts.get(c(CopyField.FEED, c)));
   }
 
   private static Instant instant(long value) {

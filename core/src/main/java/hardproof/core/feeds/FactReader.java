@@ -311,7 +311,8 @@ public record FactReader(
             manifest,
             lastRead,
             passed,
-            recordedAt));
+            recordedAt,
+            feed));
   }
 
   public Read<Job> job(String file, RawRow row) {

@@ -29,7 +29,8 @@ import java.util.stream.IntStream;
 /**
  * A period in figures, by what is known at its end. Pure.
  *
- * @param attainment by tier, 1 first; resources left out by an exception are not counted
+ * @param attainment by tier, 1 first, as far as feeds have spoken; resources left out by an exception are
+ *     not counted
  * @param gained proofs that began in the period: a drill reached the demanded rung and the resource
  *     was not proven before it
  * @param lapsed proofs that ended in the period without another one in time
@@ -110,7 +111,8 @@ public record Insights(
       }
       Subject s = new Subject(estate, standard, resource);
       ExposureCurve.Summary summary = s.curve()
-          .over(from.toEpochMilli(), to.toEpochMilli(), s.demand().rpo().toMillis());
+          .over(
+              from.toEpochMilli(), s.horizon().toEpochMilli(), s.demand().rpo().toMillis());
       int tier =
           s.workload() == null || s.workload().tier() == null ? 1 : s.workload().tier();
       summary
@@ -168,11 +170,12 @@ public record Insights(
     double[] course = new double[PARTS];
     long begin = from.toEpochMilli();
     long length = to.toEpochMilli() - begin;
+    long told = s.horizon().toEpochMilli();
     for (int i = 0; i < PARTS; i++) {
       course[i] = s.curve()
           .over(
               begin + length * i / PARTS,
-              begin + length * (i + 1) / PARTS,
+              Math.min(told, begin + length * (i + 1) / PARTS),
               s.demand().rpo().toMillis())
           .attainment()
           .orElse(Double.NaN);

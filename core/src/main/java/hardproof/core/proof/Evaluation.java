@@ -2,6 +2,7 @@ package hardproof.core.proof;
 
 import hardproof.core.criteria.Standard;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
@@ -11,13 +12,15 @@ import java.util.Set;
 /** Everything that came out of the facts at one instant, worst workload first. Immutable. */
 public final class Evaluation {
   private final Instant asAt;
+  private final Instant knownAt;
   private final Standard standard;
   private final List<WorkloadResult> workloads;
   private final Map<String, WorkloadResult> byKey = new HashMap<>();
   private final Map<String, ResourceResult> byResource = new HashMap<>();
 
-  Evaluation(Instant asAt, Standard standard, List<WorkloadResult> workloads) {
+  Evaluation(Instant asAt, Instant knownAt, Standard standard, List<WorkloadResult> workloads) {
     this.asAt = asAt;
+    this.knownAt = knownAt;
     this.standard = standard;
     this.workloads = List.copyOf(workloads);
     for (WorkloadResult workload : workloads) {
@@ -28,6 +31,21 @@ public final class Evaluation {
 
   public Instant asAt() {
     return asAt;
+  }
+
+  /** Facts recorded until then were used; that of {@link #asAt} unless it is looked at in hindsight. */
+  public Instant knownAt() {
+    return knownAt;
+  }
+
+  /** The oldest instant up to which any of the points it rests on have been told of. */
+  public Instant horizon() {
+    return workloads.stream()
+        .flatMap(w -> w.members().stream())
+        .filter(m -> m.verdict() != Verdict.EXCLUDED)
+        .map(ResourceResult::horizon)
+        .min(Comparator.naturalOrder())
+        .orElse(asAt);
   }
 
   public Standard standard() {
@@ -42,6 +60,7 @@ public final class Evaluation {
   public Evaluation about(Set<String> resources) {
     return new Evaluation(
         asAt,
+        knownAt,
         standard,
         workloads.stream()
             .filter(w -> w.members().stream()

@@ -6,12 +6,15 @@ import hardproof.core.estate.Resource;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.ladder.Rung;
+import hardproof.core.wording.Wording;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 
 /** Facts in, verdicts out. Pure: the same facts and instant always give the same result. */
@@ -71,15 +74,21 @@ public final class Evaluator {
             .computeIfAbsent(result.resource().workload(), k -> new ArrayList<>())
             .add(result);
       } else {
-        results.add(workload(standard, alone(result.resource()), List.of(result), true, before));
+        results.add(
+            workload(estate, standard, alone(result.resource()), List.of(result), true, before));
       }
     }
     for (Workload workload : estate.facts().workloads()) {
       results.add(workload(
-          standard, workload, members.getOrDefault(workload.key(), List.of()), false, before));
+          estate,
+          standard,
+          workload,
+          members.getOrDefault(workload.key(), List.of()),
+          false,
+          before));
     }
     results.sort(WORST_FIRST);
-    return new Evaluation(estate.asAt(), standard, results);
+    return new Evaluation(estate.asAt(), estate.knownAt(), standard, results);
   }
 
   private static Workload alone(Resource resource) {
@@ -97,6 +106,7 @@ public final class Evaluator {
   }
 
   private static WorkloadResult workload(
+      Estate estate,
       Standard standard,
       Workload workload,
       List<ResourceResult> members,
@@ -133,7 +143,7 @@ public final class Evaluator {
         workload,
         unassigned,
         verdict,
-        sentence(verdict, causes, counting),
+        sentence(verdict, causes, counting, estate.asAt()),
         List.copyOf(causes),
         lowest(counting, demanded),
         demanded,
@@ -142,6 +152,17 @@ public final class Evaluator {
             .filter(r -> r.verdict() != Verdict.PROVEN)
             .flatMap(r -> r.actions().stream())
             .toList());
+  }
+
+  /** What its verdict rests on is said where some of it has been silent for too long to be judged now. */
+  private static String sentence(
+      Verdict verdict, List<Cause> causes, List<ResourceResult> members, Instant asAt) {
+    return members.stream()
+        .map(ResourceResult::byFactsOf)
+        .filter(Objects::nonNull)
+        .min(Comparator.naturalOrder())
+        .map(h -> sentence(verdict, causes, members) + "; by facts of " + Wording.time(h, asAt))
+        .orElseGet(() -> sentence(verdict, causes, members));
   }
 
   private static String sentence(

@@ -28,8 +28,9 @@ public record Exposure(
   private static Exposure of(Subject s) {
     Duration rpo = s.demand().rpo();
     long asAt = s.asAt().toEpochMilli();
+    long told = s.horizon().toEpochMilli();
     ExposureCurve.Summary summary =
-        s.curve().over(s.periodStart().toEpochMilli(), asAt, rpo.toMillis());
+        s.curve().over(s.periodStart().toEpochMilli(), told, rpo.toMillis());
     boolean counted = summary.counted() > 0;
     OptionalLong now = s.curve().at(asAt);
     return new Exposure(

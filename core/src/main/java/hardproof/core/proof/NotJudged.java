@@ -49,6 +49,8 @@ final class NotJudged {
         new Proof(null, demanded, null, null, null),
         sentence,
         null,
+        estate.asAt(),
+        null,
         List.of(new Cause(Verdict.UNKNOWN, resource.key(), sentence, facts)),
         List.of(
             new Action(Action.Type.REPORT, resource.key(), null, null, "report this fault to us")));

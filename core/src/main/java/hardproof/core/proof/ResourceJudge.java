@@ -15,6 +15,7 @@ import hardproof.core.estate.Feed;
 import hardproof.core.facts.Usability.Judged;
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -31,6 +32,8 @@ final class ResourceJudge {
         s.exceptions().stream().filter(e -> e.criterion() == null).findFirst();
     List<Cause> causes =
         exclusion.isPresent() ? List.of(excluded(s, exclusion.get())) : causes(s, outcomes, proof);
+    boolean silent =
+        exclusion.isEmpty() && exposureIsSilent(s, outcomes) && s.speaker().expectedEvery() != null;
     Verdict worst = causes.get(0).verdict();
     return new ResourceResult(
         s.resource(),
@@ -42,6 +45,8 @@ final class ResourceJudge {
         proof,
         proof.sentence(s),
         Proof.lastDecided(s).orElse(null),
+        s.horizon(),
+        silent ? s.horizon() : null,
         causes,
         actions(s, proof, worst));
   }
@@ -59,14 +64,23 @@ final class ResourceJudge {
   private static List<Cause> causes(Subject s, List<Outcome> outcomes, Proof proof) {
     List<Cause> causes = new ArrayList<>();
     String key = s.resource().key();
-    Feed feed =
-        s.feeds().stream().filter(f -> f.overdueAt(s.asAt())).findFirst().orElse(null);
+    Feed feed = Criteria.firstOverdue(s);
     if (feed != null) {
       causes.add(new Cause(
           Verdict.UNKNOWN,
           key,
           feed.overdueSentence(s.asAt()),
           List.of(new FactRef("feeds", feed.key()))));
+    } else if (exposureIsSilent(s, outcomes) && s.speaker().expectedEvery() == null) {
+      // Nobody has promised the next delivery, so that this silence could go on for ever.
+      causes.add(new Cause(
+          Verdict.UNKNOWN,
+          key,
+          "feed " + s.speaker().key() + " last spoke " + Wording.time(s.horizon(), s.asAt()) + ", "
+              + Wording.duration(Duration.between(s.horizon(), s.asAt()))
+              + " ago, and nobody has said how often it comes: the objective of "
+              + Wording.duration(s.demand().rpo()) + " can't be judged",
+          List.of(new FactRef("feeds", s.speaker().key()))));
     } else if (s.policies().isEmpty() && s.points().isEmpty()) {
       Outcome covered = find(outcomes, CriterionCode.COVER_PROTECTED);
       causes.add(new Cause(Verdict.UNCOVERED, key, covered.sentence(), covered.facts()));
@@ -94,6 +108,13 @@ final class ResourceJudge {
     }
     causes.sort(Comparator.comparing(Cause::verdict));
     return List.copyOf(causes);
+  }
+
+  /** Neither over its objective when its feed last spoke, nor shown to be within it now. */
+  private static boolean exposureIsSilent(Subject s, List<Outcome> outcomes) {
+    return s.horizon().isBefore(s.asAt())
+        && Criteria.firstOverdue(s) == null
+        && find(outcomes, CriterionCode.FRESH_EXPOSURE_NOW).state() == OutcomeState.NOT_ENOUGH_DATA;
   }
 
   private static Outcome find(List<Outcome> outcomes, CriterionCode code) {
@@ -141,8 +162,9 @@ final class ResourceJudge {
           null,
           s.feeds().stream()
               .filter(f -> f.overdueAt(s.asAt()))
-              .map(f -> "bring in a current report of feed " + f.key())
               .findFirst()
+              .or(() -> Optional.ofNullable(s.speaker()))
+              .map(f -> "bring in a current report of feed " + f.key())
               .orElse("bring in a current report")));
     }
     if (s.policies().isEmpty()) {
@@ -191,7 +213,7 @@ final class ResourceJudge {
 
   private static String why(Subject s) {
     return s.newest()
-        .filter(j -> !j.usableAt(s.asAt()))
+        .filter(j -> !s.usable(j))
         .filter(j -> j.whyNot() != null)
         .map(j -> " (of the newest, " + j.whyNot() + ")")
         .orElse("");

@@ -8,6 +8,7 @@ import hardproof.core.criteria.TierDemand;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
+import java.time.Instant;
 import java.util.List;
 
 /**
@@ -16,6 +17,8 @@ import java.util.List;
  * @param protector the resource whose points protect this one; itself unless a parent's image does
  * @param proofSentence the proof in words
  * @param lastDrill the newest drill that says something about the data; null when there is none
+ * @param horizon up to when its points have been told of; never after the as-at instant
+ * @param byFactsOf the same where its verdict is what it was then, because nobody has told since; else null
  * @param causes everything that speaks about it, worst first; never empty
  */
 public record ResourceResult(
@@ -28,6 +31,8 @@ public record ResourceResult(
     Proof proof,
     String proofSentence,
     DrillFact lastDrill,
+    Instant horizon,
+    Instant byFactsOf,
     List<Cause> causes,
     List<Action> actions) {
 

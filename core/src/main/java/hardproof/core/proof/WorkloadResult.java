@@ -3,8 +3,10 @@ package hardproof.core.proof;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Workload;
 import hardproof.core.ladder.Rung;
+import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
 
 /**
  * What came out for one workload.
@@ -34,6 +36,18 @@ public record WorkloadResult(
         .filter(d -> d != null && d.failed())
         .map(DrillFact::reaches)
         .max(Comparator.naturalOrder())
+        .orElse(null);
+  }
+
+  /**
+   * The oldest instant that its verdict rests on, of the members of which nobody has told since as often as
+   * their objectives ask; null when there is none.
+   */
+  public Instant byFactsOf() {
+    return members.stream()
+        .map(ResourceResult::byFactsOf)
+        .filter(Objects::nonNull)
+        .min(Comparator.naturalOrder())
         .orElse(null);
   }
 

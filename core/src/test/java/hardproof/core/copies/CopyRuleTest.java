@@ -70,7 +70,8 @@ class CopyRuleTest {
           null,
           null,
           null,
-          NOW));
+          NOW,
+          "feed"));
       assertThat(g.outcome(CriterionCode.COPIES_OFFLINE_OR_LOCKED).measured().value())
           .isEqualTo(seconds);
     }

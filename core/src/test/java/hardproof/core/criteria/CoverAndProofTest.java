@@ -175,9 +175,9 @@ class CoverAndProofTest {
   void theFeedOfThePointsCountsToo() {
     Given g = Given.estate().point("a", 5);
     assertThat(g.outcome(CriterionCode.COVER_FEED).state()).isEqualTo(OutcomeState.NOT_APPLICABLE);
-    g.feeds.add(new Feed("feed", Duration.ofHours(24), NOW.minus(Duration.ofHours(24))));
+    g.feeds.add(new Feed("feed", Duration.ofHours(24), NOW.minus(Duration.ofHours(24)), null));
     assertThat(g.outcome(CriterionCode.COVER_FEED).state()).isEqualTo(OutcomeState.MET);
-    g.feeds.set(0, new Feed("feed", Duration.ofHours(24), NOW.minus(Duration.ofHours(25))));
+    g.feeds.set(0, new Feed("feed", Duration.ofHours(24), NOW.minus(Duration.ofHours(25)), null));
     assertThat(g.outcome(CriterionCode.COVER_FEED).state()).isEqualTo(OutcomeState.NOT_MET);
     assertThat(g.outcome(CriterionCode.FRESH_EXPOSURE_NOW).state())
         .as("what depends on it can't be judged")
@@ -234,7 +234,8 @@ class CoverAndProofTest {
             null,
             NOW.minus(Duration.ofDays(180)),
             true,
-            NOW));
+            NOW,
+            "feed"));
     assertThat(g.outcome(CriterionCode.PROOF_READ_BACK).state()).isEqualTo(OutcomeState.MET);
     g.copies.set(
         0,
@@ -251,7 +252,8 @@ class CoverAndProofTest {
             null,
             NOW.minus(Duration.ofDays(181)),
             true,
-            NOW));
+            NOW,
+            "feed"));
     assertThat(g.outcome(CriterionCode.PROOF_READ_BACK).state()).isEqualTo(OutcomeState.NOT_MET);
     g.drill("a", Method.READ_THROUGH, true, 1);
     assertThat(g.outcome(CriterionCode.PROOF_READ_BACK).state()).isEqualTo(OutcomeState.MET);

@@ -25,6 +25,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -146,17 +147,24 @@ class CriteriaDocTest {
             Values.duration(words[4].substring(1)).toMinutes() / 1440.0,
             words[3].equals("passed") ? null : words[1],
             words[3].equals("passed") ? null : words[5]);
-      case "feed" ->
-        g.feeds.add(new Feed(
-            "feed", Values.duration(words[1]), NOW.minus(Values.duration(words[2].substring(1)))));
+      case "feed" -> feed(words);
       default -> throw new IllegalArgumentException("the document says '" + line + "'");
     }
+  }
+
+  /** Its rhythm, when it came, and up to when it has spoken where the document says so. */
+  private void feed(String[] words) {
+    Duration every = words[1].equals("no-rhythm") ? null : Values.duration(words[1]);
+    Instant horizon = words.length < 4 ? null : Instant.parse(fields(words, 3).get("spoke"));
+    g.feeds.clear();
+    g.feeds.add(
+        new Feed("feed", every, NOW.minus(Values.duration(words[2].substring(1))), horizon));
   }
 
   private void resource(Map<String, String> fields) {
     String since = fields.remove("missing_since");
     Resource r = read(reader.resource("doc", changed(writer.row(g.resources.get(0)), fields)));
-    g.resources.set(0, since == null ? r : r.missing(java.time.Instant.parse(since)));
+    g.resources.set(0, since == null ? r : r.missing(Instant.parse(since)));
   }
 
   private void store(String key, Map<String, String> fields) {

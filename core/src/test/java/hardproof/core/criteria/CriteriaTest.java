@@ -51,7 +51,8 @@ class CriteriaTest {
             null,
             null,
             null,
-            NOW));
+            NOW,
+            "feed"));
     Outcome late = g.outcome(CriterionCode.COPIES_DEADLINE);
     assertThat(late.state()).isEqualTo(OutcomeState.NOT_MET);
     assertThat(late.sentence())

@@ -283,7 +283,8 @@ class HistoryAndScheduleTest {
         null,
         null,
         null,
-        recordedAt));
+        recordedAt,
+        "feed"));
   }
 
   @Test

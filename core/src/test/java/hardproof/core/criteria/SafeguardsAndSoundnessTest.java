@@ -90,7 +90,8 @@ class SafeguardsAndSoundnessTest {
         null,
         null,
         null,
-        NOW));
+        NOW,
+        "feed"));
   }
 
   @Test

@@ -77,7 +77,8 @@ class PackedStatesTest {
         null,
         near(NOW, random),
         random.nextBoolean() ? null : random.nextBoolean(),
-        Instant.ofEpochMilli(recorded));
+        Instant.ofEpochMilli(recorded),
+        "feed");
   }
 
   private <T> State<T> put(
@@ -85,9 +86,9 @@ class PackedStatesTest {
     List<State<T>> own = states.computeIfAbsent(key, k -> new ArrayList<>());
     if (!own.isEmpty()) {
       State<T> last = own.remove(own.size() - 1);
-      own.add(new State<>(last.fact(), last.recordedAt(), recordedAt));
+      own.add(new State<>(last.fact(), "feed", last.recordedAt(), recordedAt));
     }
-    State<T> state = new State<>(fact, recordedAt, Long.MAX_VALUE);
+    State<T> state = new State<>(fact, "feed", recordedAt, Long.MAX_VALUE);
     own.add(state);
     return state;
   }
@@ -209,7 +210,8 @@ class PackedStatesTest {
                 null,
                 null,
                 null,
-                Instant.ofEpochMilli(NOW)),
+                Instant.ofEpochMilli(NOW),
+                "feed"),
             NOW);
       }
     }

@@ -87,7 +87,7 @@ class FindingsTest {
   @Test
   void silentFeedsAndThoseThatNameUnknownThingsAreFindings() {
     Given g = Given.estate().point("a", 5);
-    g.feeds.add(new Feed("feed", Duration.ofHours(1), NOW.minus(Duration.ofHours(2))));
+    g.feeds.add(new Feed("feed", Duration.ofHours(1), NOW.minus(Duration.ofHours(2)), null));
     List<Finding> all =
         Findings.of(g.evaluate(), g.at(NOW), Map.of("feed", new Pending(3, List.of("a", "b"))));
     assertThat(all).extracting(Finding::code).contains("feed-overdue", "feed-pending");

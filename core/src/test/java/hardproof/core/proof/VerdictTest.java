@@ -136,7 +136,8 @@ class VerdictTest {
             null,
             NOW.minusSeconds(60),
             false,
-            NOW));
+            NOW,
+            "feed"));
     assertThat(g.result().verdict()).isEqualTo(Verdict.DISPROVEN);
     assertThat(g.result().sentence())
         .startsWith("the read-back of a from FAR at 24 Nov 09:59 failed");
@@ -160,7 +161,8 @@ class VerdictTest {
             null,
             NOW.minusSeconds(60),
             true,
-            NOW));
+            NOW,
+            "feed"));
     assertThat(g.result().rung()).isEqualTo(Rung.CLAIMED);
   }
 
@@ -169,7 +171,10 @@ class VerdictTest {
     for (int seconds = -1; seconds <= 1; seconds++) {
       Given g = Given.estate().point("a", 5).drill("a", Method.FULL_RESTORE, true, 1);
       g.feeds.add(new Feed(
-          "feed", Duration.ofHours(24), NOW.minus(Duration.ofHours(24)).minusSeconds(seconds)));
+          "feed",
+          Duration.ofHours(24),
+          NOW.minus(Duration.ofHours(24)).minusSeconds(seconds),
+          null));
       assertThat(g.result().verdict()).isEqualTo(seconds > 0 ? Verdict.UNKNOWN : Verdict.PROVEN);
       assertThat(g.outcome(CriterionCode.FRESH_EXPOSURE_NOW).state())
           .isEqualTo(seconds > 0 ? OutcomeState.NOT_ENOUGH_DATA : OutcomeState.MET);

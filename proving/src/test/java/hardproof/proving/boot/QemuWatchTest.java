@@ -28,8 +28,9 @@ class QemuWatchTest {
   private static final String DONE = "{\"return\": {}}";
   private static final String REFUSED =
       "{\"error\": {\"class\": \"GenericError\", \"desc\": \"Resetting the Virtual Machine is required\"}}";
-  private static final String ENDED = "{\"event\": \"SHUTDOWN\", \"data\": {\"guest\": true, \"reason\": "
-      + "\"guest-reset\"}}\n{\"event\": \"STOP\"}\n";
+  private static final String ENDED =
+      "{\"event\": \"SHUTDOWN\", \"data\": {\"guest\": true, \"reason\": "
+          + "\"guest-reset\"}}\n{\"event\": \"STOP\"}\n";
 
   @TempDir
   Path temp;

@@ -11,6 +11,7 @@ import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.server.evidence.FactsJson;
 import hardproof.server.installation.Installation;
+import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.web.Refused;
 import java.io.IOException;
@@ -54,6 +55,14 @@ final class EvaluateCommand implements Callable<Integer> {
       paramLabel = "TIME",
       description = "By what was known at that time (2026-11-24T03:10:00Z); now if not given.")
   private String asAt;
+
+  @Option(
+      names = "--known-at",
+      paramLabel = "TIME",
+      description =
+          "With --as-at: by what was known when, which is then (if not given), now (in hindsight) or a"
+              + " time.")
+  private String knownAt;
 
   @Option(names = "--csv", description = "Print workloads.csv (or findings.csv with --findings).")
   private boolean csv;
@@ -101,8 +110,8 @@ final class EvaluateCommand implements Callable<Integer> {
       out.print(findings ? Tables.findings(evaluation) : Tables.workloads(evaluation));
       out.flush();
     } else {
-      out.println(
-          "as at " + evaluation.asAt() + ", standard " + evaluation.standard().title());
+      out.println("as at " + evaluation.asAt() + known(evaluation) + ", standard "
+          + evaluation.standard().title());
       evaluation.workloads().forEach(w -> out.println(line(w)));
       out.println(evaluation.counts().entrySet().stream()
           .map(e -> e.getValue() + " " + e.getKey().code())
@@ -111,6 +120,12 @@ final class EvaluateCommand implements Callable<Integer> {
     boolean fine = evaluation.workloads().stream()
         .allMatch(w -> w.verdict() == Verdict.PROVEN || w.verdict() == Verdict.EXCLUDED);
     return fine ? HardProofCommand.FINE : HardProofCommand.FINDINGS;
+  }
+
+  private static String known(Evaluation evaluation) {
+    return evaluation.knownAt().isAfter(evaluation.asAt())
+        ? ", in hindsight by facts recorded until " + evaluation.knownAt()
+        : "";
   }
 
   private void refuseWhatDoesNotFit() {
@@ -125,7 +140,7 @@ final class EvaluateCommand implements Callable<Integer> {
     if (findings && !csv) {
       throw new Refused("--findings says which table --csv prints; give both");
     }
-    for (String other : List.of("--data", "--stores")) {
+    for (String other : List.of("--data", "--stores", "--known-at")) {
       if (factsFile != null && given.hasMatchedOption(other)) {
         throw new Refused(
             "--facts and " + other + " don't go together: the facts are all that is judged");
@@ -152,11 +167,14 @@ final class EvaluateCommand implements Callable<Integer> {
         throw new Refused("--facts " + factsFile + ": no such file");
       }
       FactsJson json = FactsJson.read(Files.readAllBytes(factsFile));
-      return pack.apply(new Estate(at == null ? json.asAt() : at, json.facts()), json.standard());
+      Instant judged = at == null ? json.asAt() : at;
+      Instant known = judged.isAfter(json.knownAt()) ? judged : json.knownAt();
+      return pack.apply(new Estate(judged, known, json.facts()), json.standard());
     }
     try (Installation installation = data.openExisting()) {
-      HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", at);
-      return folder.apply(installation.evaluations().at(at));
+      AsAt when = HardProofCommand.knownWhen(at, knownAt);
+      HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", when);
+      return folder.apply(installation.evaluations().at(when));
     }
   }
 }

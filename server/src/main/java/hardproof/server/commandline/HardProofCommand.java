@@ -3,6 +3,7 @@ package hardproof.server.commandline;
 import hardproof.core.feeds.Values;
 import hardproof.server.installation.AllowedStores;
 import hardproof.server.installation.Installation;
+import hardproof.server.proof.AsAt;
 import hardproof.server.storage.Database;
 import hardproof.server.storage.NoSpaceLeft;
 import hardproof.server.web.NotFound;
@@ -99,10 +100,31 @@ public final class HardProofCommand implements Runnable {
     }
   }
 
-  /** Of an instant before anything was brought in, nothing can be said. */
-  static void refuseBeforeTheFirstFact(Installation installation, String option, Instant at) {
+  /**
+   * What {@code --as-at} and {@code --known-at} ask together.
+   *
+   * @param at null for now
+   * @param knownAt null for what was known then
+   */
+  static AsAt knownWhen(Instant at, String knownAt) {
+    if (at == null && knownAt != null) {
+      throw new Refused(
+          "--known-at says by what was known when of the instant of --as-at; give both");
+    }
+    boolean word = knownAt == null || knownAt.equals(AsAt.THEN) || knownAt.equals(AsAt.NOW);
+    return new AsAt(at, word ? knownAt : time("--known-at", knownAt).toString());
+  }
+
+  /** Of an instant before anything was brought in, nothing was known then. */
+  static void refuseBeforeTheFirstFact(Installation installation, String option, AsAt when) {
     Instant first = installation.feeds().firstReceived().orElse(null);
-    if (at != null && (first == null || at.isBefore(first))) {
+    Instant at = when.asAt();
+    boolean known = first != null
+        && (at == null
+            || !at.isBefore(first)
+            || when.knownNow()
+            || !when.knownThen() && !when.knownInstant().isBefore(first));
+    if (at != null && !known) {
       throw new Refused(option + " " + at + ": nothing was known then; "
           + (first == null
               ? "nothing has been brought in yet"

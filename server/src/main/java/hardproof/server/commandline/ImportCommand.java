@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine;
@@ -44,6 +45,13 @@ final class ImportCommand implements Callable<Integer> {
       description = "Saved mapping for files that are not named after a file of the bundle.")
   private String mapping;
 
+  @Option(
+      names = "--covers-until",
+      paramLabel = "INSTANT",
+      description =
+          "Up to when whoever made it has looked; else the newest instant a row speaks of.")
+  private String coversUntil;
+
   @Option(names = "--preview", description = "Only show what would change.")
   private boolean preview;
 
@@ -60,6 +68,7 @@ final class ImportCommand implements Callable<Integer> {
         throw new IOException(path + " is not there");
       }
     }
+    Instant until = HardProofCommand.time("--covers-until", coversUntil);
     PrintWriter out = spec.commandLine().getOut();
     Path work = Files.createTempDirectory("hard-proof-import-");
     try (Installation installation = data.open()) {
@@ -69,7 +78,7 @@ final class ImportCommand implements Callable<Integer> {
               .mappings()
               .find(mapping)
               .orElseThrow(() -> new IOException("there is no mapping '" + mapping + "'"));
-      Bundle bundle = Bundle.of(paths, work, with);
+      Bundle bundle = Bundle.of(paths, work, with).covering(until);
       Importer importer = installation.importer();
       var now = installation.clock().instant();
       List<FileResult> results = preview
@@ -102,7 +111,8 @@ final class ImportCommand implements Callable<Integer> {
     }
     out.println(r.file() + ": " + Wording.count(r.read(), "row", "rows") + " read = " + r.added()
         + " new + " + r.changed() + " changed + " + r.unchanged() + " unchanged + " + r.rejected()
-        + " rejected" + (preview ? "" : r.taken() ? "; taken" : "; nothing of it was taken"));
+        + " rejected" + (preview ? "" : r.taken() ? "; taken" : "; nothing of it was taken")
+        + (r.toldUntil() == null ? "" : "; it speaks until " + r.toldUntil()));
     for (Rejection rejection :
         r.rejections().subList(0, Math.min(REJECTIONS_SHOWN, r.rejections().size()))) {
       out.println("  " + rejection.sentence());

@@ -6,6 +6,7 @@ import hardproof.server.estate.SelectorJson;
 import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.installation.Installation;
+import hardproof.server.proof.AsAt;
 import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -42,6 +43,12 @@ final class PackCommand implements Callable<Integer> {
   @Option(names = "--as-at", paramLabel = "TIME", description = "By what was known at that time.")
   private String asAt;
 
+  @Option(
+      names = "--known-at",
+      paramLabel = "TIME",
+      description = "By what was known when: then, now or a time; then if not given.")
+  private String knownAt;
+
   @CommandLine.Spec
   private CommandLine.Model.CommandSpec spec;
 
@@ -55,10 +62,11 @@ final class PackCommand implements Callable<Integer> {
           ? Selector.EVERYTHING
           : HardProofCommand.read("--scope", scope, SelectorJson::read);
       Instant at = HardProofCommand.time("--as-at", asAt);
-      HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", at);
+      AsAt when = HardProofCommand.knownWhen(at, knownAt);
+      HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", when);
       PackBuilder.Contents contents = installation
           .packBuilder()
-          .contents(installation.evaluations().at(at), title, selector, DataOption.actor());
+          .contents(installation.evaluations().at(when), title, selector, DataOption.actor());
       if (contents.facts().facts().resources().isEmpty()) {
         throw new Refused("Nothing matches this scope: a pack about nothing would prove nothing.");
       }

@@ -233,7 +233,7 @@ public final class CelCriterion {
     put(v, "policies", s.policies().stream().map(Policy::key).toList());
     put(v, "points", (long) s.points().size());
     List<Judged> usable = new ArrayList<>();
-    s.points().stream().filter(j -> j.usableAt(s.asAt())).forEach(usable::add);
+    s.points().stream().filter(s::usable).forEach(usable::add);
     put(v, "usable_points", (long) usable.size());
     s.newest().ifPresent(j -> {
       put(v, "newest_form", j.point().form().code());

@@ -5,6 +5,7 @@ import hardproof.core.estate.Feed;
 import hardproof.core.estate.Policy;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
+import hardproof.core.facts.Hindsight;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactWriter;
 import hardproof.server.storage.Columns;
@@ -14,7 +15,9 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 
 /** Reads facts as they were known at an instant. */
 public final class FactStore {
@@ -57,8 +60,16 @@ public final class FactStore {
    * are over do not change, so that it comes out the same whenever they are.
    */
   public Estate estate(Instant asAt) {
+    return estate(asAt, asAt);
+  }
+
+  /**
+   * The estate at {@code asAt} by what had been recorded by {@code knownAt}; in hindsight where that is later.
+   * What was decided and done here is as it was at {@code asAt}: nothing is decided backwards.
+   */
+  public Estate estate(Instant asAt, Instant knownAt) {
     points.bringUpToDate();
-    return new Estate(asAt, facts(asAt), points.at(asAt));
+    return new Estate(asAt, knownAt, facts(asAt, knownAt), points.at(asAt, knownAt));
   }
 
   /** Rows of points and copies that the next estate has to work through first. */
@@ -66,12 +77,19 @@ public final class FactStore {
     return points.backlog();
   }
 
-  /** All facts but points and copies as known at {@code asAt}, read from one state of the database. */
-  private Facts facts(Instant asAt) {
+  /** All facts but points and copies, read from one state of the database. */
+  private Facts facts(Instant asAt, Instant knownAt) {
     return database.read(() -> {
-      Facts imported = history.at(asAt);
+      List<Feed> feeds = feeds(asAt, knownAt);
+      Facts imported;
+      if (knownAt.equals(asAt)) {
+        imported = history.at(asAt);
+      } else {
+        Set<String> spoken = feeds(asAt).stream().map(Feed::key).collect(Collectors.toSet());
+        imported = history.at(new Hindsight(asAt, knownAt, f -> !spoken.contains(f)));
+      }
       return new Facts(
-          feeds(asAt),
+          feeds,
           imported.workloads(),
           imported.resources(),
           imported.stores(),
@@ -86,20 +104,32 @@ public final class FactStore {
 
   /** Every feed that had come by {@code asAt}, with what was said of it then and when it last came. */
   public List<Feed> feeds(Instant asAt) {
+    return feeds(asAt, asAt);
+  }
+
+  /**
+   * Every feed that had come by {@code knownAt}, with when it last came and up to when it had spoken; with
+   * what was said of it at {@code asAt}, or first where nothing had been said by then.
+   */
+  private List<Feed> feeds(Instant asAt, Instant knownAt) {
     return database
         .reads()
         .sql("""
-            SELECT key, expected_every_ms, last_received FROM (
-              SELECT key, (SELECT max(received_at) FROM import_batch
-                            WHERE feed = feed.key AND received_at <= :as_at) AS last_received
-                FROM feed)
-              LEFT JOIN feed_setting s ON s.feed = key AND s.recorded_at <= :as_at
-               AND (s.replaced_at IS NULL OR s.replaced_at > :as_at)
-             WHERE last_received IS NOT NULL ORDER BY key
+            SELECT key, expected_every_ms, last_received, told_until FROM (
+              SELECT b.feed AS key, max(b.received_at) AS last_received, max(b.told_until) AS told_until,
+                     max(:as_at, (SELECT min(recorded_at) FROM feed_setting WHERE feed = b.feed)) AS said
+                FROM import_batch b WHERE b.received_at <= :known_at GROUP BY b.feed)
+              LEFT JOIN feed_setting s ON s.feed = key AND s.recorded_at <= said
+               AND s.recorded_at <= :known_at AND (s.replaced_at IS NULL OR s.replaced_at > said)
+             ORDER BY key
             """)
         .param("as_at", asAt.toEpochMilli())
-        .query((rows, n) ->
-            new Feed(rows.getString(1), Columns.duration(rows, 2), Columns.instant(rows, 3)))
+        .param("known_at", knownAt.toEpochMilli())
+        .query((rows, n) -> new Feed(
+            rows.getString(1),
+            Columns.duration(rows, 2),
+            Columns.instant(rows, 3),
+            Columns.instant(rows, 4)))
         .list();
   }
 

@@ -139,9 +139,10 @@ public final class FactTable<T> {
       try (ResultSet rows = select.executeQuery()) {
         while (rows.next()) {
           T fact = reader.read(new FactRow(rows, index));
+          String feed = rows.getString(1);
           long recorded = rows.getLong(2);
           long replaced = rows.getLong(columns.size() + 3);
-          states.add(new State<>(fact, recorded, rows.wasNull() ? Long.MAX_VALUE : replaced));
+          states.add(new State<>(fact, feed, recorded, rows.wasNull() ? Long.MAX_VALUE : replaced));
         }
       }
     }

@@ -251,7 +251,8 @@ public final class FactTables {
           r.text("manifest"),
           r.instant("last_read"),
           r.yesNo("last_read_passed"),
-          r.instant("recorded_at")));
+          r.instant("recorded_at"),
+          r.text("feed")));
 
   public static final FactTable<Job> JOBS = new FactTable<>(
       "job",

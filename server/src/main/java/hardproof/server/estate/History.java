@@ -1,6 +1,10 @@
 package hardproof.server.estate;
 
+import hardproof.core.estate.Policy;
+import hardproof.core.estate.Store;
+import hardproof.core.estate.Workload;
 import hardproof.core.facts.Facts;
+import hardproof.core.facts.Hindsight;
 import hardproof.core.facts.State;
 import hardproof.server.storage.Database;
 import java.sql.Connection;
@@ -40,6 +44,22 @@ final class History {
         List.of(),
         known(FactTables.JOBS, c, instant),
         known(FactTables.EXCEPTIONS, c, instant),
+        List.of()));
+  }
+
+  /** What by the instant of knowing had been told of the earlier one that is judged; exceptions as then. */
+  Facts at(Hindsight hindsight) {
+    long judged = hindsight.judged().toEpochMilli();
+    return database.onReader(c -> new Facts(
+        List.of(),
+        hindsight.timeless(states(FactTables.WORKLOADS, c), Workload::key),
+        hindsight.resources(states(FactTables.RESOURCES, c)),
+        hindsight.timeless(states(FactTables.STORES, c), Store::key),
+        hindsight.timeless(states(FactTables.POLICIES, c), Policy::key),
+        List.of(),
+        List.of(),
+        hindsight.jobs(states(FactTables.JOBS, c)),
+        known(FactTables.EXCEPTIONS, c, judged),
         List.of()));
   }
 

@@ -307,16 +307,17 @@ final class PackedPoints {
     });
   }
 
-  /** What was known at an instant, read when it is asked for. */
-  PointSource at(Instant asAt) {
-    return new Known(asAt.toEpochMilli());
+  /** What by an instant of knowing had been told of one that is judged, read when it is asked for. */
+  PointSource at(Instant judged, Instant known) {
+    return new Known(judged.toEpochMilli(), known.toEpochMilli());
   }
 
   /** Some resources are kept, because the criteria ask for one several times in a row. */
   private final class Known implements PointSource {
     private static final int KEPT = 16 * Runtime.getRuntime().availableProcessors();
 
-    private final long instant;
+    private final long judged;
+    private final long known;
     private final Map<String, PointSet> kept = new LinkedHashMap<>(KEPT, 0.75f, true) {
       private static final long serialVersionUID = 1L;
 
@@ -326,8 +327,9 @@ final class PackedPoints {
       }
     };
 
-    Known(long instant) {
-      this.instant = instant;
+    Known(long judged, long known) {
+      this.judged = judged;
+      this.known = known;
     }
 
     @Override
@@ -338,9 +340,9 @@ final class PackedPoints {
     @Override
     public PointSet of(String resource) {
       synchronized (kept) {
-        PointSet known = kept.get(resource);
-        if (known != null) {
-          return known;
+        PointSet before = kept.get(resource);
+        if (before != null) {
+          return before;
         }
       }
       return read(List.of(resource)).get(resource);
@@ -361,7 +363,7 @@ final class PackedPoints {
       resources.forEach(r -> read.put(
           r,
           bodies.containsKey(r)
-              ? PackedStates.read(r, bodies.get(r)).at(instant)
+              ? PackedStates.read(r, bodies.get(r)).at(judged, known)
               : PointSet.EMPTY));
       synchronized (kept) {
         kept.putAll(read);

@@ -33,6 +33,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.StreamReadFeature;
@@ -45,16 +46,19 @@ import tools.jackson.databind.json.JsonMapper;
  * from, in the fields of the import bundle, with the standard and the instant; the title and the scope
  * that were asked for; and what is told of each drill.
  *
+ * @param asAt the instant that is judged
+ * @param knownAt the instant by which the facts were recorded; later than {@code asAt} in hindsight
  * @param runs of the drills that are among the facts, in the order of these; read-backs of sweeps have none
  */
 public record FactsJson(
     Instant asAt,
+    Instant knownAt,
     Standard standard,
     String title,
     Selector scope,
     Facts facts,
     List<RunDetail> runs) {
-  private static final int VERSION = 3;
+  private static final int VERSION = 4;
   // A name that is there twice could be read in two ways.
   private static final JsonMapper JSON = JsonMapper.builder()
       .enable(SerializationFeature.INDENT_OUTPUT)
@@ -67,6 +71,7 @@ public record FactsJson(
     Map<String, Object> root = new LinkedHashMap<>();
     root.put("hard_proof_facts", VERSION);
     root.put("as_at", asAt.toString());
+    root.put("known_at", knownAt.toString());
     root.put("title", title);
     root.put("scope", SelectorJson.write(scope));
     root.put("standard", StandardJson.tree(standard));
@@ -152,6 +157,7 @@ public record FactsJson(
         put(row, "claimed_approver", exception.claimedApprover());
       } else if (fact instanceof Copy copy) {
         row.put("recorded_at", copy.recordedAt().toString());
+        put(row, "feed", copy.feed());
       }
       rows.add(row);
     }
@@ -163,6 +169,7 @@ public record FactsJson(
     row.put("key", feed.key());
     put(row, "expected_every", feed.expectedEvery());
     put(row, "last_received", feed.lastReceived());
+    put(row, "horizon", feed.horizon());
     return row;
   }
 
@@ -205,28 +212,34 @@ public record FactsJson(
         throw new IOException("facts.json is not of a version that this program reads");
       }
       Instant asAt = Instant.parse(root.path("as_at").asString());
+      Instant knownAt = Instant.parse(root.path("known_at").asString());
+      if (knownAt.isBefore(asAt)) {
+        throw new IOException("facts.json says what was known before the instant that it tells of");
+      }
       List<RunDetail> runs = new ArrayList<>();
       root.path("runs").forEach(r -> runs.add(RunDetail.read(r)));
       return new FactsJson(
           asAt,
+          knownAt,
           StandardJson.read(root.path("standard")),
           root.path("title").asString(),
           SelectorJson.read(root.path("scope").asString()),
-          facts(root, asAt),
+          facts(root, knownAt),
           runs);
     } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
       throw new IOException("facts.json can't be read: " + e.getMessage(), e);
     }
   }
 
-  private static Facts facts(JsonNode root, Instant asAt) throws IOException {
+  private static Facts facts(JsonNode root, Instant knownAt) throws IOException {
     List<Feed> feeds = new ArrayList<>();
     for (JsonNode f : root.path("feeds")) {
       Map<String, String> row = row(f);
       feeds.add(new Feed(
           row.get("key"),
           row.get("expected_every") == null ? null : Duration.parse(row.get("expected_every")),
-          row.get("last_received") == null ? null : Instant.parse(row.get("last_received"))));
+          instant(row.get("last_received")),
+          instant(row.get("horizon"))));
     }
     List<DrillFact> drills = new ArrayList<>();
     for (JsonNode d : root.path("drills")) {
@@ -234,19 +247,23 @@ public record FactsJson(
     }
     return new Facts(
         feeds,
-        facts(root, BundleFile.WORKLOADS, asAt),
-        facts(root, BundleFile.RESOURCES, asAt),
-        facts(root, BundleFile.STORES, asAt),
-        facts(root, BundleFile.POLICIES, asAt),
-        facts(root, BundleFile.POINTS, asAt),
-        facts(root, BundleFile.COPIES, asAt),
-        facts(root, BundleFile.JOBS, asAt),
-        facts(root, BundleFile.EXCEPTIONS, asAt),
+        facts(root, BundleFile.WORKLOADS, knownAt),
+        facts(root, BundleFile.RESOURCES, knownAt),
+        facts(root, BundleFile.STORES, knownAt),
+        facts(root, BundleFile.POLICIES, knownAt),
+        facts(root, BundleFile.POINTS, knownAt),
+        facts(root, BundleFile.COPIES, knownAt),
+        facts(root, BundleFile.JOBS, knownAt),
+        facts(root, BundleFile.EXCEPTIONS, knownAt),
         drills);
   }
 
+  private static Instant instant(String text) {
+    return text == null ? null : Instant.parse(text);
+  }
+
   @SuppressWarnings("unchecked")
-  private static <T> List<T> facts(JsonNode root, BundleFile type, Instant asAt)
+  private static <T> List<T> facts(JsonNode root, BundleFile type, Instant knownAt)
       throws IOException {
     List<T> facts = new ArrayList<>();
     List<Rejection> rejections = new ArrayList<>();
@@ -262,10 +279,11 @@ public record FactsJson(
       if (claimed != null) {
         values.put("approved_by", claimed);
       }
-      FactReader reader = new FactReader(feed, asAt, SelectorJson::read, Schedules::read);
+      FactReader reader = new FactReader(feed, knownAt, SelectorJson::read, Schedules::read);
       RawRow raw = new RawRow(++number, values);
       FactReader.Read<?> read = type == BundleFile.COPIES
-          ? reader.copy("facts.json", raw, Instant.parse(recordedAt))
+          ? reader.copy(
+              "facts.json", raw, Instant.parse(Objects.requireNonNullElse(recordedAt, "")))
           : reader.read(type, "facts.json", raw);
       Object fact = read.fact();
       if (fact instanceof Resource resource && missingSince != null) {
@@ -292,21 +310,29 @@ public record FactsJson(
 
   private static DrillFact drill(Map<String, String> r) {
     return new DrillFact(
-        r.get("run"),
-        r.get("resource"),
-        r.get("point"),
-        r.get("store"),
-        Coded.of(Method.class, r.get("method")),
-        Coded.of(Rung.class, r.get("reaches")),
-        Coded.of(RestoreState.class, r.get("restore")),
-        Coded.of(ChecksState.class, r.get("checks")),
-        Coded.of(CleanupState.class, r.get("clean_up")),
-        Instant.parse(r.get("started")),
-        Instant.parse(r.getOrDefault("worked", r.get("ended"))),
-        Instant.parse(r.get("ended")),
-        Long.parseLong(r.get("bytes")),
+        need(r, "run"),
+        need(r, "resource"),
+        need(r, "point"),
+        need(r, "store"),
+        Coded.of(Method.class, need(r, "method")),
+        Coded.of(Rung.class, need(r, "reaches")),
+        Coded.of(RestoreState.class, need(r, "restore")),
+        Coded.of(ChecksState.class, need(r, "checks")),
+        Coded.of(CleanupState.class, need(r, "clean_up")),
+        Instant.parse(need(r, "started")),
+        Instant.parse(r.getOrDefault("worked", need(r, "ended"))),
+        Instant.parse(need(r, "ended")),
+        Long.parseLong(need(r, "bytes")),
         r.get("blamed_point"),
         r.get("blamed_store"),
-        r.get("sentence"));
+        need(r, "sentence"));
+  }
+
+  private static String need(Map<String, String> row, String field) {
+    String value = row.get(field);
+    if (value == null) {
+      throw new IllegalArgumentException("there is no " + field);
+    }
+    return value;
   }
 }

@@ -67,6 +67,7 @@ public final class PackBuilder {
         .toList();
     FactsJson json = new FactsJson(
         evaluated.evaluation().asAt(),
+        evaluated.evaluation().knownAt(),
         evaluated.evaluation().standard(),
         title,
         scope,
@@ -76,7 +77,8 @@ public final class PackBuilder {
   }
 
   static Evaluation evaluate(FactsJson facts) {
-    return Evaluator.evaluate(new Estate(facts.asAt(), facts.facts()), facts.standard());
+    return Evaluator.evaluate(
+        new Estate(facts.asAt(), facts.knownAt(), facts.facts()), facts.standard());
   }
 
   /** The report as it stands in the pack: one page, no script, nothing from outside. */
@@ -107,6 +109,7 @@ public final class PackBuilder {
     info.put("Bagging-Date", facts.asAt().toString().substring(0, 10));
     info.put("Bag-Software-Agent", "Hard Proof");
     info.put("Hard-Proof-As-At", facts.asAt().toString());
+    info.put("Hard-Proof-Known-At", facts.knownAt().toString());
     info.put("Hard-Proof-Standard", facts.standard().title());
     info.put("Hard-Proof-Scope", facts.scope().words());
     bag.info(info);

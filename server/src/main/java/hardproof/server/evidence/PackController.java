@@ -5,6 +5,7 @@ import hardproof.core.proof.Verdict;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.people.Person;
+import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
@@ -58,17 +59,20 @@ class PackController {
    *
    * @param scope a selector as JSON; empty for everything
    * @param asAt null for now
+   * @param knownAt then, now or an instant; null for what was known then
    */
   record PackOrder(
       @MayBeAbsent String title,
       @MayBeAbsent String scope,
-      @MayBeAbsent Instant asAt) {}
+      @MayBeAbsent Instant asAt,
+      @MayBeAbsent String knownAt) {}
 
   /** What it would hold. */
   record PackPreview(
       String title,
       String scope,
       Instant asAt,
+      Instant knownAt,
       int workloads,
       int proven,
       int resources,
@@ -90,6 +94,7 @@ class PackController {
         c.title(),
         c.scope().words(),
         c.facts().asAt(),
+        c.facts().knownAt(),
         c.evaluation().workloads().size(),
         c.evaluation().counts().getOrDefault(Verdict.PROVEN, 0),
         c.facts().facts().resources().size(),
@@ -118,7 +123,8 @@ class PackController {
         ? "Recoverability"
         : order.title().strip();
     String madeBy = people.find(person.getName()).map(Person::fullName).orElse(person.getName());
-    return builder.contents(evaluations.at(order.asAt()), title, scope, madeBy);
+    return builder.contents(
+        evaluations.at(new AsAt(order.asAt(), order.knownAt())), title, scope, madeBy);
   }
 
   @GetMapping("/packs/{id}/file")

@@ -38,6 +38,7 @@ public final class PackStore {
       String title,
       String scope,
       Instant asAt,
+      Instant knownAt,
       Instant madeAt,
       String madeBy,
       long bytes,
@@ -98,14 +99,16 @@ public final class PackStore {
     return database.write(() -> database
         .writes()
         .sql("""
-            INSERT INTO pack (name, title, scope, as_at, made_at, made_by, bytes, sha256, workloads, proven)
-            VALUES (:name, :title, :scope, :as_at, :made_at, :made_by, :bytes, :sha256, :workloads, :proven)
+            INSERT INTO pack (name, title, scope, as_at, known_at, made_at, made_by, bytes, sha256, workloads,
+                              proven)
+            VALUES (:name, :title, :scope, :as_at, :known_at, :made_at, :made_by, :bytes, :sha256, :workloads, :proven)
             RETURNING id
             """)
         .param("name", name)
         .param("title", contents.title())
         .param("scope", SelectorJson.write(scope))
         .param("as_at", contents.facts().asAt().toEpochMilli())
+        .param("known_at", contents.facts().knownAt().toEpochMilli())
         .param("made_at", now.toEpochMilli())
         .param("made_by", contents.madeBy())
         .param("bytes", bytes)
@@ -134,7 +137,8 @@ public final class PackStore {
 
   private JdbcClient.StatementSpec select(String rest) {
     return database.reads().sql("""
-            SELECT id, name, title, scope, as_at, made_at, made_by, bytes, sha256, workloads, proven
+            SELECT id, name, title, scope, as_at, known_at, made_at, made_by, bytes, sha256, workloads,
+                   proven
               FROM pack
             """ + rest);
   }
@@ -146,6 +150,7 @@ public final class PackStore {
         r.getString("title"),
         SelectorJson.read(r.getString("scope")).words(),
         Instant.ofEpochMilli(r.getLong("as_at")),
+        Instant.ofEpochMilli(r.getLong("known_at")),
         Instant.ofEpochMilli(r.getLong("made_at")),
         r.getString("made_by"),
         r.getLong("bytes"),

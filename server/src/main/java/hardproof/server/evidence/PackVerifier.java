@@ -93,7 +93,8 @@ public final class PackVerifier {
         "Facts",
         canonical,
         canonical
-            ? "as at " + read.asAt() + ", standard " + read.standard().title() + ": "
+            ? "as at " + read.asAt() + ", known at " + read.knownAt() + ", standard "
+                + read.standard().title() + ": "
                 + Wording.count(read.facts().resources().size(), "resource", "resources") + ", "
                 + Wording.count(read.facts().points().size(), "point", "points") + ", "
                 + Wording.count(read.facts().copies().size(), "copy", "copies") + ", "

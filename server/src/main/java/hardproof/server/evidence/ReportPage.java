@@ -46,6 +46,7 @@ final class ReportPage {
     context.setVariable("title", contents.title());
     context.setVariable("scope", contents.scope().words());
     context.setVariable("asAt", TIME.format(evaluation.asAt()));
+    context.setVariable("known", known(evaluation));
     context.setVariable("standard", evaluation.standard().title());
     context.setVariable("summary", summary(evaluation));
     context.setVariable("waterline", WaterlineSvg.of(evaluation));
@@ -65,6 +66,12 @@ final class ReportPage {
     context.setVariable("notTested", notTested(contents));
     context.setVariable("exceptions", exceptions(contents));
     return engine.process("report", context);
+  }
+
+  private static String known(Evaluation evaluation) {
+    return evaluation.knownAt().isAfter(evaluation.asAt())
+        ? "in hindsight, by facts recorded until " + TIME.format(evaluation.knownAt())
+        : "by what was known then";
   }
 
   private static String summary(Evaluation evaluation) {

@@ -11,6 +11,7 @@ import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -29,8 +30,9 @@ import java.util.zip.ZipInputStream;
  * The files that were handed in together, zips unpacked, in the order they are taken.
  *
  * @param unknown what was handed in and is no file of a bundle, with why
+ * @param coversUntil up to when whoever made it has looked; null where nobody says so
  */
-public record Bundle(List<Member> files, List<Rejection> unknown) {
+public record Bundle(List<Member> files, List<Rejection> unknown, Instant coversUntil) {
   private static final long ZIP_MAX_BYTES = 4L << 30;
   private static final int ZIP_MAX_FILES = 1000;
   private static final Pattern TABLE = Pattern.compile("(?i).*\\.(csv|tsv|json|jsonl|ndjson)");
@@ -49,6 +51,34 @@ public record Bundle(List<Member> files, List<Rejection> unknown) {
     unknown = List.copyOf(unknown);
   }
 
+  /** The same, covering up to an instant; what it says of itself where that is null. */
+  public Bundle covering(Instant until) {
+    return until == null ? this : new Bundle(files, unknown, until);
+  }
+
+  /** What was found so far. */
+  private static final class Found {
+    private final List<Member> files = new ArrayList<>();
+    private final List<Rejection> unknown = new ArrayList<>();
+    private Instant coversUntil;
+
+    /** Of several notes the least is meant: nobody has looked further for all of it. */
+    void note(Path path, String name) throws IOException {
+      Instant until = DeliveryNote.read(path, name).coversUntil();
+      coversUntil = coversUntil == null || until.isBefore(coversUntil) ? until : coversUntil;
+    }
+
+    void add(Found more) {
+      files.addAll(more.files);
+      unknown.addAll(more.unknown);
+      if (more.coversUntil != null) {
+        coversUntil = coversUntil == null || more.coversUntil.isBefore(coversUntil)
+            ? more.coversUntil
+            : coversUntil;
+      }
+    }
+  }
+
   /** Files by themselves, a folder's files, or zips of them; zips are unpacked below {@code work}. */
   public static Bundle of(List<Path> paths, Path work) throws IOException {
     return of(paths, work, null);
@@ -59,43 +89,44 @@ public record Bundle(List<Member> files, List<Rejection> unknown) {
    *     none
    */
   public static Bundle of(List<Path> paths, Path work, Mapping mapping) throws IOException {
-    List<Member> files = new ArrayList<>();
-    List<Rejection> unknown = new ArrayList<>();
+    Found found = new Found();
     for (Path path : paths) {
       if (Files.isDirectory(path)) {
         try (Stream<Path> children = Files.list(path)) {
           for (Path child : children.sorted().toList()) {
             if (Files.isRegularFile(child)) {
-              add(child, child.getFileName().toString(), work, mapping, files, unknown);
+              add(child, child.getFileName().toString(), work, mapping, found);
             }
           }
         }
       } else {
-        add(path, path.getFileName().toString(), work, mapping, files, unknown);
+        add(path, path.getFileName().toString(), work, mapping, found);
       }
     }
-    return new Bundle(files, unknown);
+    return new Bundle(found.files, found.unknown, found.coversUntil);
   }
 
-  private static void add(
-      Path path,
-      String name,
-      Path work,
-      Mapping mapping,
-      List<Member> files,
-      List<Rejection> unknown)
+  private static void add(Path path, String name, Path work, Mapping mapping, Found found)
       throws IOException {
     if (name.toLowerCase(Locale.ROOT).endsWith(".zip")) {
-      unzip(path, name, work, mapping, files, unknown);
+      unzip(path, name, work, mapping, found);
+      return;
+    }
+    if (name.equals(DeliveryNote.FILE)) {
+      try {
+        found.note(path, name);
+      } catch (UnreadableFile e) {
+        found.unknown.add(e.rejection());
+      }
       return;
     }
     Optional<BundleFile> type = BundleFile.named(name);
     if (type.isPresent()) {
-      files.add(new Member(name, path, type.get(), null));
+      found.files.add(new Member(name, path, type.get(), null));
     } else if (mapping != null && TABLE.matcher(name).matches()) {
-      files.add(new Member(name, path, mapping.file(), mapping));
+      found.files.add(new Member(name, path, mapping.file(), mapping));
     } else {
-      unknown.add(new Rejection(
+      found.unknown.add(new Rejection(
           name,
           0,
           null,
@@ -107,23 +138,16 @@ public record Bundle(List<Member> files, List<Rejection> unknown) {
   }
 
   /** A zip with one bad name is refused whole: what it means to do can't be known. */
-  private static void unzip(
-      Path zip,
-      String name,
-      Path work,
-      Mapping mapping,
-      List<Member> files,
-      List<Rejection> unknown)
+  private static void unzip(Path zip, String name, Path work, Mapping mapping, Found all)
       throws IOException {
     Files.createDirectories(work);
     String noRoom = noRoom(zip, work);
     if (noRoom != null) {
-      unknown.add(new Rejection(name, 0, null, null, noRoom));
+      all.unknown.add(new Rejection(name, 0, null, null, noRoom));
       return;
     }
     Path folder = Files.createTempDirectory(work, "zip-");
-    List<Member> found = new ArrayList<>();
-    List<Rejection> others = new ArrayList<>();
+    Found found = new Found();
     try (ZipInputStream in =
         new ZipInputStream(Files.newInputStream(zip), StandardCharsets.UTF_8)) {
       Set<String> seen = new HashSet<>();
@@ -144,25 +168,26 @@ public record Bundle(List<Member> files, List<Rejection> unknown) {
         bytes += copy(in, target, name, ZIP_MAX_BYTES - bytes);
         String inZip = name + "/" + entry.getName();
         Optional<BundleFile> type = BundleFile.named(entry.getName());
-        if (type.isPresent()) {
-          found.add(new Member(inZip, target, type.get(), null));
+        if (entry.getName().equals(DeliveryNote.FILE)) {
+          found.note(target, inZip);
+        } else if (type.isPresent()) {
+          found.files.add(new Member(inZip, target, type.get(), null));
         } else if (mapping != null && TABLE.matcher(entry.getName()).matches()) {
-          found.add(new Member(inZip, target, mapping.file(), mapping));
+          found.files.add(new Member(inZip, target, mapping.file(), mapping));
         } else {
-          others.add(new Rejection(inZip, 0, null, null, "is no file of a bundle"));
+          found.unknown.add(new Rejection(inZip, 0, null, null, "is no file of a bundle"));
         }
       }
       if (seen.isEmpty()) {
         throw new UnreadableFile(name, 0, null, "is not a zip, or an empty one");
       }
-      files.addAll(found);
-      unknown.addAll(others);
+      all.add(found);
     } catch (UnreadableFile e) {
       Sandboxes.removeTree(folder);
-      unknown.add(e.rejection());
+      all.unknown.add(e.rejection());
     } catch (ZipException | IllegalArgumentException | java.io.EOFException e) {
       Sandboxes.removeTree(folder);
-      unknown.add(new Rejection(name, 0, null, null, "can't be unzipped: " + e.getMessage()));
+      all.unknown.add(new Rejection(name, 0, null, null, "can't be unzipped: " + e.getMessage()));
     }
   }
 

@@ -87,11 +87,12 @@ class FeedController {
       Map<String, Long> known,
       List<FileForm> files) {}
 
-  /** A feed; {@code pending} facts name others that are not known yet. */
+  /** A feed; {@code pending} facts name others that are not known yet, {@code horizon} is up to when it has spoken. */
   record FeedView(
       String key,
       @MayBeAbsent Long expectedEveryMs,
       @MayBeAbsent Instant lastReceived,
+      @MayBeAbsent Instant horizon,
       boolean overdue,
       @MayBeAbsent String sentence,
       long pending,
@@ -132,6 +133,7 @@ class FeedController {
         f.key(),
         f.expectedEvery() == null ? null : f.expectedEvery().toMillis(),
         f.lastReceived(),
+        f.horizon(),
         overdue,
         overdue ? f.overdueSentence(now) : null,
         feeds.pending(now).getOrDefault(f.key(), Pending.NOTHING).facts(),
@@ -184,6 +186,7 @@ class FeedController {
   ImportPreview handIn(
       @RequestParam String feed,
       @RequestParam(required = false) String mapping,
+      @RequestParam(required = false) Instant coversUntil,
       @RequestPart List<MultipartFile> files)
       throws IOException {
     Mapping with = mapping == null || mapping.isBlank()
@@ -201,7 +204,7 @@ class FeedController {
           file.getOriginalFilename() == null ? "unnamed" : file.getOriginalFilename(),
           file::getInputStream));
     }
-    String id = uploads.keep(name, incoming, with);
+    String id = uploads.keep(name, incoming, with, coversUntil);
     try {
       return preview(id);
     } catch (IOException | RuntimeException e) {

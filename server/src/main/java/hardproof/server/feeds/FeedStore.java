@@ -121,8 +121,10 @@ public final class FeedStore {
         .writes()
         .sql("""
             INSERT INTO import_batch
-              (feed, file, type, received_at, received_by, rows_read, rows_taken, rows_unchanged, rows_rejected)
-            VALUES (:feed, :file, :type, :at, :by, :read, :taken, :unchanged, :rejected) RETURNING id
+              (feed, file, type, received_at, received_by, rows_read, rows_taken, rows_unchanged,
+               rows_rejected, told_until)
+            VALUES (:feed, :file, :type, :at, :by, :read, :taken, :unchanged, :rejected, :told)
+            RETURNING id
             """)
         .param("feed", feed)
         .param("file", result.file())
@@ -133,6 +135,7 @@ public final class FeedStore {
         .param("taken", result.added() + result.changed())
         .param("unchanged", result.unchanged())
         .param("rejected", result.rejected())
+        .param("told", result.toldUntil() == null ? null : result.toldUntil().toEpochMilli())
         .query(Long.class)
         .single();
     for (Rejection r : result.rejections()) {

@@ -2,6 +2,7 @@ package hardproof.server.feeds;
 
 import hardproof.core.feeds.Rejection;
 import hardproof.server.web.MayBeAbsent;
+import java.time.Instant;
 import java.util.List;
 
 /**
@@ -12,6 +13,7 @@ import java.util.List;
  * @param fileRejected true when nothing of the file can be taken
  * @param taken whether it was stored
  * @param notSeen facts that a full listing does not name any more
+ * @param toldUntil the instant up to which it speaks; absent where neither the delivery nor a row says one
  */
 public record FileResult(
     String file,
@@ -24,11 +26,12 @@ public record FileResult(
     List<Rejection> rejections,
     boolean fileRejected,
     boolean taken,
-    long notSeen) {
+    long notSeen,
+    @MayBeAbsent Instant toldUntil) {
   static final int REJECTIONS_KEPT = 1000;
 
   static FileResult none(Rejection why, String type) {
-    return new FileResult(why.file(), type, 0, 0, 0, 0, 0, List.of(why), true, false, 0);
+    return new FileResult(why.file(), type, 0, 0, 0, 0, 0, List.of(why), true, false, 0, null);
   }
 
   FileResult leftOut() {
@@ -43,6 +46,7 @@ public record FileResult(
         rejections,
         fileRejected,
         false,
-        notSeen);
+        notSeen,
+        toldUntil);
   }
 }

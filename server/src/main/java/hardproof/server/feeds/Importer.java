@@ -1,5 +1,7 @@
 package hardproof.server.feeds;
 
+import hardproof.core.copies.Copy;
+import hardproof.core.estate.Job;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Workload;
 import hardproof.core.feeds.BundleFile;
@@ -56,6 +58,25 @@ public final class Importer {
     }
   }
 
+  /** Nobody can have looked at what is still to come, so that nothing of such a delivery is believed. */
+  private static List<FileResult> toCome(Bundle bundle, Instant now) {
+    Instant until = bundle.coversUntil();
+    if (until == null || !until.isAfter(now)) {
+      return List.of();
+    }
+    return bundle.files().stream()
+        .map(f -> FileResult.none(
+            new Rejection(
+                f.name(),
+                0,
+                DeliveryNote.COVERS_UNTIL,
+                until.toString(),
+                "is still to come, it is " + now + ": give the instant up to which whoever made the"
+                    + " delivery had looked; nothing of it was taken"),
+            f.type().code()))
+        .toList();
+  }
+
   /** What the bundle would change. Stores nothing. */
   public List<FileResult> preview(Bundle bundle, String feed, Instant now) {
     return preview(bundle, feed, now, ImportProgress.UNWATCHED);
@@ -66,11 +87,14 @@ public final class Importer {
       Bundle bundle, String feed, Instant now, ImportProgress progress) {
     refuseName(feed);
     List<FileResult> results = unknown(bundle);
+    if (results.addAll(toCome(bundle, now))) {
+      return results;
+    }
     Set<BundleFile> listings = new FeedStore(database).fullListings(feed);
     for (Bundle.Member file : bundle.files()) {
       boolean listing = listings.contains(file.type());
-      results.add(database.read(
-          () -> database.onReader(c -> pass(c, file, feed, now, false, listing, progress))));
+      results.add(database.read(() -> database.onReader(
+          c -> pass(c, file, feed, now, bundle.coversUntil(), false, listing, progress))));
     }
     return results;
   }
@@ -96,6 +120,9 @@ public final class Importer {
     refuseName(feed);
     Instant now = database.notBefore(clock);
     List<FileResult> results = unknown(bundle);
+    if (results.addAll(toCome(bundle, now))) {
+      return results;
+    }
     FeedStore feeds = new FeedStore(database);
     Set<BundleFile> listings = feeds.fullListings(feed);
     for (Bundle.Member file : bundle.files()) {
@@ -103,8 +130,15 @@ public final class Importer {
       try {
         results.add(database.change(() -> {
           feeds.ensure(feed);
-          FileResult taken = database.onWriter(
-              c -> pass(c, file, feed, now, true, listings.contains(file.type()), progress));
+          FileResult taken = database.onWriter(c -> pass(
+              c,
+              file,
+              feed,
+              now,
+              bundle.coversUntil(),
+              true,
+              listings.contains(file.type()),
+              progress));
           boolean store = !taken.fileRejected()
               && (taken.rejected() == 0 || choice == WithRejections.TAKE_GOOD_ROWS);
           if (!store) {
@@ -141,6 +175,7 @@ public final class Importer {
       Bundle.Member file,
       String feed,
       Instant now,
+      Instant coversUntil,
       boolean store,
       boolean listing,
       ImportProgress progress)
@@ -158,7 +193,7 @@ public final class Importer {
       if (listing && pass.rejected == 0) {
         pass.markWhatIsNotSeen(table.keysOf(connection, feed));
       }
-      return pass.result();
+      return pass.result(coversUntil);
     } catch (UnreadableFile e) {
       return FileResult.none(e.rejection(), file.type().code());
     } catch (IOException e) {
@@ -189,6 +224,8 @@ public final class Importer {
     private long unchanged;
     private long rejected;
     private long notSeen;
+    /** The newest instant that a row speaks of; null while none does. */
+    private Instant newest;
 
     Pass(
         Bundle.Member file,
@@ -322,6 +359,7 @@ public final class Importer {
         reject(row, "needs itself: what it needs leads back to it");
         return;
       }
+      speaksOf(fact);
       if (known != null && table.same(known.fact(), fact)) {
         unchanged++;
         return;
@@ -334,6 +372,25 @@ public final class Importer {
       if (store) {
         session.put(ready, feed, now, known != null);
       }
+    }
+
+    private void speaksOf(Object fact) {
+      Instant of = fact instanceof RecoveryPoint point
+          ? point.available()
+          : fact instanceof Copy copy
+              ? copy.finished()
+              : fact instanceof Job job
+                  ? job.ended()
+                  : fact instanceof Resource resource ? resource.lastSeen() : null;
+      newest = of == null || newest != null && newest.isAfter(of) ? newest : of;
+    }
+
+    /** What the delivery says of itself, but what its rows tell it has told; nobody tells of what is to come. */
+    private Instant toldUntil(Instant coversUntil) {
+      Instant told = newest == null || coversUntil != null && coversUntil.isAfter(newest)
+          ? coversUntil
+          : newest;
+      return told != null && told.isAfter(now) ? now : told;
     }
 
     private boolean circular(String key, String above) {
@@ -366,7 +423,7 @@ public final class Importer {
       more.stream().limit(FileResult.REJECTIONS_KEPT - rejections.size()).forEach(rejections::add);
     }
 
-    FileResult result() {
+    FileResult result(Instant coversUntil) {
       return new FileResult(
           file.name(),
           file.type().code(),
@@ -378,7 +435,8 @@ public final class Importer {
           List.copyOf(rejections),
           false,
           store,
-          notSeen);
+          notSeen,
+          toldUntil(coversUntil));
     }
   }
 }

@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -18,7 +19,7 @@ public final class Uploads {
   private final Path root;
   private final Map<String, Upload> uploads = new ConcurrentHashMap<>();
 
-  private record Upload(String feed, Mapping mapping) {}
+  private record Upload(String feed, Mapping mapping, Instant coversUntil) {}
 
   /** Whatever an earlier process left is removed: nobody can accept it any more. */
   public Uploads(Path root) throws IOException {
@@ -35,17 +36,19 @@ public final class Uploads {
     InputStream open() throws IOException;
   }
 
-  /** As {@link #keep(String, List, Mapping)}, without a mapping. */
+  /** As {@link #keep(String, List, Mapping, Instant)}, without these. */
   public String keep(String feed, List<Incoming> files) throws IOException {
-    return keep(feed, files, null);
+    return keep(feed, files, null, null);
   }
 
   /**
    * Keeps the files until they are accepted or dropped.
    *
    * @param mapping for files that are not named after a file of the bundle; null for none
+   * @param coversUntil up to when whoever made them has looked; null where that is not said apart
    */
-  public String keep(String feed, List<Incoming> files, Mapping mapping) throws IOException {
+  public String keep(String feed, List<Incoming> files, Mapping mapping, Instant coversUntil)
+      throws IOException {
     String id = UUID.randomUUID().toString();
     try {
       write(files, root.resolve(id).resolve("files"));
@@ -54,7 +57,7 @@ public final class Uploads {
       Sandboxes.removeTree(root.resolve(id));
       throw e;
     }
-    uploads.put(id, new Upload(feed, mapping));
+    uploads.put(id, new Upload(feed, mapping, coversUntil));
     return id;
   }
 
@@ -90,7 +93,9 @@ public final class Uploads {
       all.filter(Files::isRegularFile).sorted().forEach(files::add);
     }
     Upload upload = uploads.get(id);
-    return Bundle.of(files, work, upload == null ? null : upload.mapping());
+    return upload == null
+        ? Bundle.of(files, work, null)
+        : Bundle.of(files, work, upload.mapping()).covering(upload.coversUntil());
   }
 
   /** Forgets an upload and removes its files. */

@@ -3,10 +3,12 @@ package hardproof.server.findings;
 import hardproof.core.criteria.FactRef;
 import hardproof.core.proof.Difference;
 import hardproof.core.proof.Evaluation;
+import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
 import java.time.Instant;
 import java.util.List;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -94,9 +96,13 @@ public class DifferenceController {
   }
 
   @GetMapping("/differences")
-  Differences differences(@RequestParam Instant from, @RequestParam(required = false) Instant to) {
-    Evaluation before = evaluations.at(from).evaluation();
-    Evaluation after = evaluations.at(to).evaluation();
+  Differences differences(
+      @RequestParam Instant from,
+      @RequestParam(required = false) Instant to,
+      @RequestParam(required = false) String knownAt) {
+    AsAt when = new AsAt(to, knownAt).usuallyHindsight();
+    Evaluation before = evaluations.at(when.at(from)).evaluation();
+    Evaluation after = evaluations.at(when).evaluation();
     if (after.asAt().isBefore(before.asAt())) {
       throw new IllegalArgumentException("the period ends before it begins: choose from before to");
     }
@@ -105,8 +111,7 @@ public class DifferenceController {
 
   /** How the verdict of a workload moved, oldest first. */
   @GetMapping("/workloads/{key}/verdicts")
-  List<FindingLog.VerdictEvent> verdicts(
-      @PathVariable String key, @RequestParam(required = false) Instant asAt) {
+  List<FindingLog.VerdictEvent> verdicts(@PathVariable String key, @ParameterObject AsAt asAt) {
     Instant until = evaluations.at(asAt).estate().asAt();
     return log.verdicts(key, Instant.EPOCH, until);
   }

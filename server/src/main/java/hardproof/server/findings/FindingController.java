@@ -8,6 +8,7 @@ import hardproof.core.wording.Wording;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.findings.FindingDesk.Grouping;
+import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
@@ -24,6 +25,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -105,7 +107,7 @@ class FindingController {
 
   @GetMapping("/findings")
   FindingsPage findings(
-      @RequestParam(required = false) Instant asAt,
+      @ParameterObject AsAt asAt,
       @RequestParam(required = false) String state,
       @RequestParam(required = false) String group,
       @RequestParam(required = false) String in,
@@ -127,7 +129,7 @@ class FindingController {
             which.equals(Selector.EVERYTHING) ? null : evaluated.estate().matching(which),
             after,
             Math.max(1, Math.min(limit, PAGE_MOST)),
-            asAt != null));
+            asAt.asAt() != null));
     return new FindingsPage(
         evaluated.estate().asAt(),
         page.open(),
@@ -142,13 +144,13 @@ class FindingController {
 
   /** One finding, wherever in the list it stands. */
   @GetMapping("/finding")
-  FindingRow finding(@RequestParam String key, @RequestParam(required = false) Instant asAt) {
+  FindingRow finding(@RequestParam String key, @ParameterObject AsAt asAt) {
     Evaluated evaluated = evaluations.at(asAt);
     return desk.withKeys(evaluated, List.of(key)).stream()
         .findFirst()
-        .map(f -> row(f, desk.written(evaluated, asAt != null)))
+        .map(f -> row(f, desk.written(evaluated, asAt.asAt() != null)))
         .orElseThrow(() -> new NotFound(
-            "There is no such finding " + (asAt == null ? "any more" : "as at this instant")
+            "There is no such finding " + (asAt.asAt() == null ? "any more" : "as at this instant")
                 + ": what it said is as it should be, or what it was about is not there."));
   }
 

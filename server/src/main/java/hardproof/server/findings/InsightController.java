@@ -9,6 +9,7 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.Wording;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.findings.DifferenceController.Differences;
+import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
@@ -19,6 +20,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -93,8 +95,10 @@ class InsightController {
   InsightView insights(
       @RequestParam Instant from,
       @RequestParam(required = false) Instant to,
+      @RequestParam(required = false) String knownAt,
       @RequestParam(required = false) String selector) {
-    Evaluated end = evaluations.at(to);
+    AsAt when = new AsAt(to, knownAt).usuallyHindsight();
+    Evaluated end = evaluations.at(when);
     Instant until = end.estate().asAt();
     if (!from.isBefore(until)) {
       throw new IllegalArgumentException("the period ends before it begins: choose from before to");
@@ -102,7 +106,7 @@ class InsightController {
     Selector which = SelectorJson.asked(selector);
     boolean all = which.equals(Selector.EVERYTHING);
     Set<String> chosen = end.estate().matching(which);
-    Evaluation before = evaluations.at(from).evaluation();
+    Evaluation before = evaluations.at(when.at(from)).evaluation();
     List<Stretch> stretches = log.stretches(from, until).stream()
         .filter(s -> all || chosen.contains(s.subject()))
         .toList();
@@ -167,7 +171,7 @@ class InsightController {
   record JobCounts(String type, Map<String, Integer> outcomes) {}
 
   @GetMapping("/job-summary")
-  JobSummary jobs(@RequestParam(required = false) Instant asAt) {
+  JobSummary jobs(@ParameterObject AsAt asAt) {
     Estate estate = evaluations.at(asAt).estate();
     Instant now = estate.asAt();
     List<FailureView> repeated =

@@ -3,6 +3,7 @@ package hardproof.server.integrity;
 import hardproof.core.facts.Estate;
 import hardproof.proving.stores.StoreRoots;
 import hardproof.server.drills.DrillOrders;
+import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
@@ -14,6 +15,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -22,7 +24,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -48,8 +49,8 @@ class IntegrityController {
   }
 
   @GetMapping("/integrity")
-  IntegrityView integrity(@RequestParam(required = false) Instant asAt) {
-    if (asAt != null) {
+  IntegrityView integrity(@ParameterObject AsAt asAt) {
+    if (asAt.asAt() != null) {
       return IntegrityView.of(evaluations.at(asAt).estate(), roots);
     }
     Estate now = evaluations.now().estate();

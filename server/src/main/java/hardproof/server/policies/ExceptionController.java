@@ -11,6 +11,7 @@ import hardproof.core.wording.Coded;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.OwnFacts;
 import hardproof.server.estate.SelectorJson;
+import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
@@ -28,6 +29,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -35,7 +37,6 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -92,7 +93,7 @@ class ExceptionController {
       Instant edited) {}
 
   @GetMapping
-  List<ExceptionView> exceptions(@RequestParam(required = false) Instant asAt, Principal person) {
+  List<ExceptionView> exceptions(@ParameterObject AsAt asAt, Principal person) {
     Estate estate = evaluations.at(asAt).estate();
     return estate.facts().exceptions().stream()
         .map(e -> view(e, estate, person.getName()))

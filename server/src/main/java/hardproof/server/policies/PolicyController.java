@@ -14,6 +14,7 @@ import hardproof.server.activity.Activity;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.OwnFacts;
 import hardproof.server.estate.SelectorJson;
+import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.NotFound;
@@ -29,6 +30,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -39,7 +41,6 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -90,7 +91,7 @@ class PolicyController {
       Instant edited) {}
 
   @GetMapping("/policies")
-  List<PolicyView> policies(@RequestParam(required = false) Instant asAt) {
+  List<PolicyView> policies(@ParameterObject AsAt asAt) {
     Evaluated evaluated = evaluations.at(asAt);
     return evaluated.estate().facts().policies().stream()
         .map(p -> view(p, evaluated))

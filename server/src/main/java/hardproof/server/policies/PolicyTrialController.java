@@ -9,6 +9,7 @@ import hardproof.core.policies.Promises;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.server.findings.DifferenceController.Differences;
+import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
@@ -20,12 +21,12 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** What would be if: a policy changed, resources put under one, or time going on. Changes nothing. */
@@ -113,7 +114,7 @@ class PolicyTrialController {
   record ReachOn(Instant day, @MayBeAbsent Long reachMs) {}
 
   @GetMapping("/resources/{key}/next-to-go")
-  NextToGoView nextToGo(@PathVariable String key, @RequestParam(required = false) Instant asAt) {
+  NextToGoView nextToGo(@PathVariable String key, @ParameterObject AsAt asAt) {
     Estate estate = evaluations.at(asAt).estate();
     Resource resource = estate.resource(key);
     if (resource == null) {

@@ -7,6 +7,7 @@ import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.wording.Coded;
 import hardproof.server.estate.SelectorJson;
+import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
 import jakarta.validation.Valid;
@@ -81,7 +82,10 @@ class SelectorController {
   }
 
   /** A selector as JSON; empty for every resource. */
-  record SelectorText(@NotNull String selector, @MayBeAbsent Instant asAt) {}
+  record SelectorText(
+      @NotNull String selector,
+      @MayBeAbsent Instant asAt,
+      @MayBeAbsent String knownAt) {}
 
   /**
    * What a selector matches.
@@ -105,7 +109,8 @@ class SelectorController {
   @PostMapping("/selector-matches")
   SelectorMatches matches(@Valid @RequestBody SelectorText text) {
     Selector selector = SelectorJson.asked(text.selector());
-    return matches(selector, evaluations.at(text.asAt()).estate());
+    return matches(
+        selector, evaluations.at(new AsAt(text.asAt(), text.knownAt())).estate());
   }
 
   static SelectorMatches matches(Selector selector, Estate estate) {

@@ -22,11 +22,15 @@ import java.util.stream.Stream;
 /**
  * The Board.
  *
+ * @param knownAt the instant by which its facts were recorded; later than {@code asAt} in hindsight
+ * @param horizon the oldest instant up to which any of the points it rests on have been told of
  * @param counts workloads by verdict, those that occur, worst first
  * @param lapsingWithinWeek proven workloads whose proof lapses in the next seven days
  */
 public record BoardView(
     Instant asAt,
+    Instant knownAt,
+    Instant horizon,
     String standard,
     Map<String, Integer> counts,
     int lapsingWithinWeek,
@@ -34,7 +38,9 @@ public record BoardView(
   /**
    * One workload. Durations in milliseconds.
    *
-   * @param exposureMs of the worst member; null when a member has no usable point
+   * @param exposureMs of the worst member, as far as its feed has spoken; null when a member has no usable
+   *     point
+   * @param byFactsOf the instant its verdict rests on, where nobody has told of it since; else null
    * @param rpoMs of that member
    * @param copies the five figures of the copy rule of the weakest member; null without members
    */
@@ -49,6 +55,7 @@ public record BoardView(
       @MayBeAbsent Long exposureMs,
       @MayBeAbsent Long rpoMs,
       @MayBeAbsent List<CopyFigure> copies,
+      @MayBeAbsent Instant byFactsOf,
       List<String> sites,
       List<String> environments,
       int members,
@@ -90,6 +97,8 @@ public record BoardView(
         .count();
     return new BoardView(
         evaluation.asAt(),
+        evaluation.knownAt(),
+        evaluation.horizon(),
         evaluation.standard().title(),
         counts,
         (int) lapsing,
@@ -120,6 +129,7 @@ public record BoardView(
                 .thenComparingInt(m -> m.copies().copies()))
             .map(BoardView::figures)
             .orElse(null),
+        w.byFactsOf(),
         distinct(members.stream().map(m -> m.resource().site())),
         distinct(members.stream().map(m -> m.resource().environment())),
         w.members().size(),

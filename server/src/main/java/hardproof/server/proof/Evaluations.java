@@ -58,7 +58,7 @@ public final class Evaluations {
   private Marks nowMarks;
   private Evaluated whole;
   private long nowAtChange = -1;
-  private final Map<Instant, Evaluated> past = new LinkedHashMap<>();
+  private final Map<AsAt, Evaluated> past = new LinkedHashMap<>();
   private long pastAtChange = -1;
 
   /**
@@ -160,7 +160,7 @@ public final class Evaluations {
       Set<String> touched =
           wholeStillHolds(instant) ? marks.touchedSince(nowMarks, database) : null;
       if (touched == null) {
-        now = evaluate(instant);
+        now = evaluate(instant, instant);
         whole = now;
       } else if (nowAtChange != changes) {
         Estate estate = facts.estate(instant);
@@ -173,37 +173,59 @@ public final class Evaluations {
     return now;
   }
 
-  /**
-   * By what was known at {@code asAt}; null means now.
-   *
-   * @throws IllegalArgumentException when that is still to come
-   */
+  /** By what was known at {@code asAt}; null means now. Otherwise as {@link #at(AsAt)}. */
   public Evaluated at(Instant asAt) {
-    return asAt == null ? now() : then(asAt);
+    return at(AsAt.then(asAt));
   }
 
-  private Evaluated then(Instant asAt) {
-    if (asAt.isAfter(database.notBefore(clock.instant()))) {
+  /**
+   * As at an instant by what was known when it says; where it says nothing, by what was known then.
+   *
+   * @throws IllegalArgumentException when one of the two is still to come, or can't be
+   */
+  public Evaluated at(AsAt when) {
+    if (when.asAt() == null) {
+      if (!when.knownThen() && !when.knownNow()) {
+        throw new IllegalArgumentException(
+            "by what was known when is asked of an instant that has been: say as at which");
+      }
+      return now();
+    }
+    return past(when);
+  }
+
+  private Evaluated past(AsAt when) {
+    Instant asAt = when.asAt();
+    Instant present = database.notBefore(clock.instant());
+    if (asAt.isAfter(present)) {
       throw new IllegalArgumentException(
           "as at " + asAt + " is still to come; choose an instant that has been");
     }
     if (asAt.isBefore(Instant.EPOCH)) {
       throw new IllegalArgumentException("as at an instant before 1970 nothing can be known");
     }
+    Instant knownAt = when.knownThen() ? asAt : when.knownNow() ? present : when.knownInstant();
+    if (knownAt.isAfter(present) || knownAt.isBefore(asAt)) {
+      throw new IllegalArgumentException("what was known at " + knownAt + " can't tell of " + asAt
+          + (knownAt.isBefore(asAt) ? ", which is later" : ": it is still to come")
+          + "; choose an instant in between, then or now");
+    }
+    // What is known now stays the same until something else becomes known.
+    AsAt key = new AsAt(asAt, when.knownNow() ? AsAt.NOW : knownAt.toString());
     long changes = database.changes();
     synchronized (past) {
       if (pastAtChange != changes) {
         past.clear();
         pastAtChange = changes;
       }
-      if (past.size() >= KEPT && !past.containsKey(asAt)) {
+      if (past.size() >= KEPT && !past.containsKey(key)) {
         past.remove(past.keySet().iterator().next());
       }
-      return past.computeIfAbsent(asAt, this::evaluate);
+      return past.computeIfAbsent(key, k -> evaluate(asAt, knownAt));
     }
   }
 
-  private Evaluated evaluate(Instant asAt) {
-    return new Evaluated(facts.estate(asAt), standards.apply(asAt));
+  private Evaluated evaluate(Instant asAt, Instant knownAt) {
+    return new Evaluated(facts.estate(asAt, knownAt), standards.apply(asAt));
   }
 }

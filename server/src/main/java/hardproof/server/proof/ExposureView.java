@@ -20,6 +20,9 @@ import java.util.OptionalLong;
  * The exposure curve of a resource over a period, with its lanes. Instants are epoch milliseconds,
  * because they are drawn; durations too.
  *
+ * @param horizon up to when its points have been told of; what is drawn after it may be better than that,
+ *     and no figure counts it
+ * @param exposureNowMs at most so much now, by what has been told
  * @param worstMs null when at some moment nothing was usable, or nothing was counted
  * @param attainment share from 0 to 1; null when nothing was counted
  * @param sentence the figures in words
@@ -29,6 +32,7 @@ public record ExposureView(
     long from,
     long to,
     long asAt,
+    long horizon,
     long rpoMs,
     @MayBeAbsent Long exposureNowMs,
     @MayBeAbsent Long worstMs,
@@ -68,7 +72,9 @@ public record ExposureView(
 
   static ExposureView of(Subject s, long from, long to) {
     long rpo = s.demand().rpo().toMillis();
-    ExposureCurve.Summary summary = s.curve().over(from, to, rpo);
+    long horizon = s.horizon().toEpochMilli();
+    long told = Math.min(to, horizon);
+    ExposureCurve.Summary summary = s.curve().over(from, told, rpo);
     OptionalLong now = s.curve().at(s.asAt().toEpochMilli());
     boolean counted = summary.counted() > 0;
     return new ExposureView(
@@ -76,12 +82,13 @@ public record ExposureView(
         from,
         to,
         s.asAt().toEpochMilli(),
+        horizon,
         rpo,
         now.isPresent() ? now.getAsLong() : null,
         counted && summary.worst().isPresent() ? summary.worst().getAsLong() : null,
         counted ? summary.worstAt() : null,
         summary.attainment().isPresent() ? summary.attainment().getAsDouble() : null,
-        sentence(summary, from, to),
+        sentence(s, summary, from, to),
         s.curve().teeth(from, to).stream()
             .map(t -> new Tooth(t.from(), t.to(), t.newestDataTime()))
             .toList(),
@@ -89,10 +96,14 @@ public record ExposureView(
         drills(s, from, to));
   }
 
-  private static String sentence(ExposureCurve.Summary summary, long from, long to) {
-    String span = Wording.duration(Duration.ofMillis(to - from));
+  private static String sentence(Subject s, ExposureCurve.Summary summary, long from, long to) {
+    boolean silent = s.horizon().toEpochMilli() < to;
+    String span = Wording.duration(Duration.ofMillis(to - from))
+        + (silent ? ", told of until " + Wording.time(s.horizon(), s.asAt()) : "");
     if (summary.attainment().isEmpty()) {
-      return span + " · the resource was not there yet";
+      return silent && s.horizon().toEpochMilli() <= from
+          ? span + " · its feed has told of nothing since"
+          : span + " · the resource was not there yet";
     }
     String worst = summary.worst().isPresent()
         ? "worst " + Wording.duration(Duration.ofMillis(summary.worst().getAsLong()))

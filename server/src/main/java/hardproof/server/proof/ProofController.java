@@ -19,6 +19,7 @@ import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -49,7 +50,7 @@ class ProofController {
       responseCode = "200",
       content = @Content(schema = @Schema(implementation = BoardView.class)))
   ResponseEntity<Object> board(
-      @RequestParam(required = false) Instant asAt,
+      @ParameterObject AsAt asAt,
       @RequestParam(required = false) String selector,
       @Parameter(hidden = true) @RequestHeader(name = HttpHeaders.ACCEPT_ENCODING, required = false)
           String encodings) {
@@ -70,12 +71,12 @@ class ProofController {
   }
 
   @GetMapping("/workloads/{key}")
-  CaseView workload(@PathVariable String key, @RequestParam(required = false) Instant asAt) {
+  CaseView workload(@PathVariable String key, @ParameterObject AsAt asAt) {
     Evaluated evaluated = evaluations.at(asAt);
     WorkloadResult workload = evaluated.evaluation().workload(key);
     if (workload == null) {
-      throw new NotFound(
-          "No workload '" + key + "' is known" + (asAt == null ? "." : " as at " + asAt + "."));
+      throw new NotFound("No workload '" + key + "' is known"
+          + (asAt.asAt() == null ? "." : " as at " + asAt.asAt() + "."));
     }
     return CaseView.of(evaluated, workload);
   }
@@ -86,7 +87,7 @@ class ProofController {
 
   /** Every resource, by name. */
   @GetMapping("/resources")
-  List<ResourceLine> resources(@RequestParam(required = false) Instant asAt) {
+  List<ResourceLine> resources(@ParameterObject AsAt asAt) {
     Estate estate = evaluations.at(asAt).estate();
     return estate.facts().resources().stream()
         .map(r -> {
@@ -103,7 +104,7 @@ class ProofController {
       @PathVariable String key,
       @RequestParam(required = false) Instant from,
       @RequestParam(required = false) Instant to,
-      @RequestParam(required = false) Instant asAt) {
+      @ParameterObject AsAt asAt) {
     Evaluated evaluated = evaluations.at(asAt);
     Resource resource = evaluated.estate().resource(key);
     if (resource == null) {

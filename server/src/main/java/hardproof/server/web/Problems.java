@@ -18,6 +18,7 @@ import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
 import org.springframework.security.authentication.BadCredentialsException;
+import org.springframework.validation.FieldError;
 import org.springframework.web.bind.MethodArgumentNotValidException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
@@ -123,10 +124,14 @@ class Problems extends ResponseEntityExceptionHandler {
 
   @ExceptionHandler
   ProblemDetail wrongType(MethodArgumentTypeMismatchException e) {
+    return wrongType(e.getName(), e.getValue());
+  }
+
+  private static ProblemDetail wrongType(String name, Object value) {
     return problem(
         HttpStatus.BAD_REQUEST,
         "wrong-value",
-        "'" + e.getValue() + "' can't be used for " + e.getName() + "; times are written as"
+        "'" + value + "' can't be used for " + name + "; times are written as"
             + " 2026-11-24T03:10:00Z.");
   }
 
@@ -141,6 +146,11 @@ class Problems extends ResponseEntityExceptionHandler {
       HttpHeaders headers,
       HttpStatusCode status,
       WebRequest request) {
+    for (FieldError f : e.getBindingResult().getFieldErrors()) {
+      if (f.isBindingFailure()) {
+        return ResponseEntity.badRequest().body(wrongType(f.getField(), f.getRejectedValue()));
+      }
+    }
     String fields = e.getBindingResult().getFieldErrors().stream()
         .map(f -> f.getField() + " " + f.getDefaultMessage())
         .sorted()

@@ -271,7 +271,7 @@ class ExceptionsTest extends WithFindings {
     assertThatThrownBy(() -> installation()
             .importer()
             .take(
-                new Bundle(List.of(), List.of()),
+                new Bundle(List.of(), List.of(), null),
                 "Written here",
                 installation().clock().instant(),
                 "x",

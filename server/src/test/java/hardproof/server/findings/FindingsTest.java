@@ -198,7 +198,11 @@ class FindingsTest extends WithFindings {
   void aDifferenceNamesWhatMovedAndInsightsSumItUp() throws IOException {
     pass(Duration.ofSeconds(1));
     Instant before = server.estate.clock.instant();
-    pass(Duration.ofHours(30));
+    server.estate.clock.forward(Duration.ofHours(30));
+    server.estate.take(
+        "jobs.csv",
+        "key,type,resource,started,ended,outcome\nlate,copy,share,2026-11-25T15:00:00Z,2026-11-25T15:30:00Z,failed\n");
+    pass(Duration.ofSeconds(1));
     JsonNode difference = auditor.get("/api/differences?from=" + before).json();
     assertThat(difference.path("turned").asInt())
         .isEqualTo(difference.path("turns").size());

@@ -74,7 +74,7 @@ class EvaluationsTest extends WithEstate {
     estate.take(
         "points.csv",
         "key,resource,form,data_time,available,outcome\n"
-            + "db-2,db,full,2026-11-24T09:00:00Z,2026-11-24T09:30:00Z,failed\n");
+            + "db-2,db,full,2026-11-24T05:10:00Z,2026-11-24T05:30:00Z,failed\n");
     Evaluated after = costly.now();
     assertThat(after).isNotSameAs(before);
     assertThat(after.evaluation().resource("share")).as("not touched").isSameAs(share);

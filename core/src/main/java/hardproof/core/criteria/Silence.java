@@ -1,0 +1,61 @@
+package hardproof.core.criteria;
+
+import hardproof.core.wording.Wording;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
+
+/**
+ * Silence between two deliveries is neither a pass nor a failure. What is met now is met, whatever nobody has
+ * told yet; what was not met already when its feed last spoke is not met; what was kept then, and by the
+ * same facts is not any more, has been turned by time alone, and nobody can say.
+ */
+final class Silence {
+  private Silence() {}
+
+  /**
+   * @param now the outcomes at the as-at instant
+   * @param horizon up to when the facts have been told that they rest on
+   * @param judge gives the same outcomes for another instant
+   */
+  static List<Outcome> of(
+      Subject s, List<Outcome> now, Instant horizon, Function<Subject, List<Outcome>> judge) {
+    if (!horizon.isBefore(s.asAt()) || now.stream().noneMatch(Silence::fails)) {
+      return now;
+    }
+    List<Outcome> then = judge.apply(s.countedTo(horizon));
+    List<Outcome> outcomes = new ArrayList<>(now.size());
+    for (int i = 0; i < now.size(); i++) {
+      boolean byTimeAlone = fails(now.get(i)) && !fails(then.get(i));
+      outcomes.add(byTimeAlone ? silent(s, then.get(i), now.get(i), horizon) : now.get(i));
+    }
+    return outcomes;
+  }
+
+  private static boolean fails(Outcome outcome) {
+    return outcome.state() == OutcomeState.NOT_MET;
+  }
+
+  private static Outcome silent(Subject s, Outcome then, Outcome now, Instant horizon) {
+    String at = Wording.time(horizon, s.asAt());
+    boolean exposure =
+        now.criterion() == CriterionCode.FRESH_EXPOSURE_NOW && then.measured() != null;
+    String sentence = exposure
+        ? "kept when its feed last spoke (" + at + ": " + then.measured().words()
+            + "); nobody has told since; at most " + now.measured().words() + " now"
+        : "when its feed last spoke (" + at + "): " + then.sentence()
+            + "; nobody has told since, and by time alone it would not be so any more";
+    return new Outcome(
+        now.criterion(),
+        now.resource(),
+        OutcomeState.NOT_ENOUGH_DATA,
+        then.measured(),
+        then.demanded(),
+        sentence,
+        "at " + at + ": " + then.why() + "; by the same facts at "
+            + Wording.time(s.asAt(), s.asAt()) + " it would not hold: " + now.why(),
+        now.facts(),
+        null);
+  }
+}
