@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { call, type FileResult, type ImportPreview } from '@/api/client'
 import { useAttempt } from '@/api/useAttempt'
-import { count } from '@/wording/format'
+import { count, time } from '@/wording/format'
 import ReadingLine from './ReadingLine.vue'
 
 /** What an upload would change, before anything is stored. */

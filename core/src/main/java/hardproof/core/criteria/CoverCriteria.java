@@ -283,7 +283,7 @@ final class CoverCriteria {
           "nobody has said how often the feed " + feed.key() + " comes; to show that "
               + Wording.duration(smallest) + " are kept it has to come at least as often",
           "rhythm of feed " + feed.key() + " is not known; " + asked + Wording.duration(smallest),
-          List.of());
+          List.of(new FactRef("feeds", feed.key())));
     }
     boolean met = feed.expectedEvery().compareTo(smallest) <= 0;
     return outcome(
@@ -297,7 +297,7 @@ final class CoverCriteria {
             + (byDeadline ? ", the deadline of a copy" : ""),
         "rhythm of feed " + feed.key() + " " + Wording.duration(feed.expectedEvery()) + " ≤ "
             + asked + Wording.duration(smallest),
-        List.of());
+        List.of(new FactRef("feeds", feed.key())));
   }
 
   static Outcome feed(Subject s) {

@@ -27,8 +27,13 @@ final class Silence {
     List<Outcome> then = judge.apply(s.countedTo(horizon));
     List<Outcome> outcomes = new ArrayList<>(now.size());
     for (int i = 0; i < now.size(); i++) {
-      boolean byTimeAlone = fails(now.get(i)) && !fails(then.get(i));
-      outcomes.add(byTimeAlone ? silent(s, then.get(i), now.get(i), horizon) : now.get(i));
+      if (!fails(now.get(i))) {
+        outcomes.add(now.get(i));
+      } else if (!fails(then.get(i))) {
+        outcomes.add(silent(s, then.get(i), now.get(i), horizon));
+      } else {
+        outcomes.add(isExposure(then.get(i)) ? over(then.get(i)) : now.get(i));
+      }
     }
     return outcomes;
   }
@@ -37,11 +42,27 @@ final class Silence {
     return outcome.state() == OutcomeState.NOT_MET;
   }
 
+  private static boolean isExposure(Outcome outcome) {
+    return outcome.criterion() == CriterionCode.FRESH_EXPOSURE_NOW && outcome.measured() != null;
+  }
+
+  /** What would be lost is told of up to then: later it may be less, and it was over the objective already. */
+  private static Outcome over(Outcome then) {
+    return new Outcome(
+        then.criterion(),
+        then.resource(),
+        then.state(),
+        then.measured(),
+        then.demanded(),
+        then.sentence() + "; nobody has told since",
+        then.why(),
+        then.facts(),
+        null);
+  }
+
   private static Outcome silent(Subject s, Outcome then, Outcome now, Instant horizon) {
     String at = Wording.time(horizon, s.asAt());
-    boolean exposure =
-        now.criterion() == CriterionCode.FRESH_EXPOSURE_NOW && then.measured() != null;
-    String sentence = exposure
+    String sentence = isExposure(then)
         ? "kept when its feed last spoke (" + at + ": " + then.measured().words()
             + "); nobody has told since; at most " + now.measured().words() + " now"
         : "when its feed last spoke (" + at + "): " + then.sentence()

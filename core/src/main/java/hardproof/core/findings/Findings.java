@@ -18,6 +18,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -57,13 +58,14 @@ public final class Findings {
 
   /**
    * Everything that is not met or excepted, of resources that are not left out; feeds that are
-   * overdue or name what is not known; exceptions that end soon or ended lately.
+   * overdue, do not keep pace or name what is not known; exceptions that end soon or ended lately.
    *
    * @param pending by feed, what names others that are not known
    */
   public static List<Finding> of(
       Evaluation evaluation, Estate estate, Map<String, Pending> pending) {
     List<Finding> findings = new ArrayList<>();
+    Map<String, List<Outcome>> outOfPace = new HashMap<>();
     for (WorkloadResult workload : evaluation.workloads()) {
       for (ResourceResult member : workload.members()) {
         if (member.verdict() == Verdict.EXCLUDED) {
@@ -71,13 +73,21 @@ public final class Findings {
         }
         List<String> policies = member.policies().stream().map(Policy::name).toList();
         for (Outcome outcome : member.outcomes()) {
-          if (outcome.state() == OutcomeState.NOT_MET || outcome.state() == OutcomeState.EXCEPTED) {
+          if (outcome.criterion() == CriterionCode.COVER_PACE
+              && outcome.state() == OutcomeState.NOT_MET) {
+            // The one thing to change is the feed's rhythm, however many resources it tells of.
+            outOfPace
+                .computeIfAbsent(outcome.facts().get(0).key(), k -> new ArrayList<>())
+                .add(outcome);
+          } else if (outcome.state() == OutcomeState.NOT_MET
+              || outcome.state() == OutcomeState.EXCEPTED) {
             findings.add(finding(workload, member, policies, outcome));
           }
         }
       }
     }
     estate.facts().feeds().forEach(f -> addFeed(findings, f, estate.asAt(), pending));
+    outOfPace.forEach((feed, outcomes) -> findings.add(pace(feed, outcomes)));
     estate.facts().exceptions().forEach(e -> addException(findings, e, estate.asAt()));
     findings.sort(IN_ORDER);
     return findings;
@@ -126,6 +136,25 @@ public final class Findings {
     return larger > 0 && measured.value() > demanded.value()
         ? 1 + larger
         : Double.POSITIVE_INFINITY;
+  }
+
+  /** By the resource that asks for most: of several with the same, the first. */
+  private static Finding pace(String feed, List<Outcome> outcomes) {
+    Outcome most = outcomes.stream()
+        .min(Comparator.comparingDouble(o -> o.demanded().value()))
+        .orElseThrow();
+    return other(
+        "feed-pace",
+        "Feed does not keep pace",
+        SubjectType.FEED,
+        feed,
+        most.sentence() + "; feed " + feed + " tells of "
+            + Wording.count(outcomes.size(), "resource", "resources")
+            + " with an objective or a copy deadline that is shorter than its rhythm",
+        most.measured().words(),
+        most.demanded().words(),
+        over(most),
+        new FactRef("feeds", feed));
   }
 
   private static void addFeed(

@@ -196,7 +196,8 @@ public final class Evaluations {
 
   private Evaluated past(AsAt when) {
     Instant asAt = when.asAt();
-    Instant present = database.notBefore(clock.instant());
+    // Whole milliseconds, as everything that is stored: a pack must carry the very instant.
+    Instant present = database.notBefore(clock.instant().truncatedTo(ChronoUnit.MILLIS));
     if (asAt.isAfter(present)) {
       throw new IllegalArgumentException(
           "as at " + asAt + " is still to come; choose an instant that has been");
