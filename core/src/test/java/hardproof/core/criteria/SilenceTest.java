@@ -112,8 +112,7 @@ class SilenceTest {
   void aCopyThatAnotherFeedTellsOfIsMissingOnlyWhenThatHasSpoken() {
     Given g = Given.estate();
     g.policies.clear();
-    g.policies.add(
-        Given.policy("p", RPO, new Policy.CopyTarget("far", Duration.ofHours(2))));
+    g.policies.add(Given.policy("p", RPO, new Policy.CopyTarget("far", Duration.ofHours(2))));
     g.point("old", 20);
     g.point("a", "r", Form.FULL, null, 5, PointOutcome.COMPLETE).copy("a", "near");
     g.copies.replaceAll(c -> c.store().equals("far") ? by("vault", c) : c);

@@ -42,7 +42,8 @@ class HindsightTest {
   }
 
   private static Instant any(Random random, Instant from, Instant to) {
-    return from.plusMillis((long) (random.nextDouble() * Duration.between(from, to).toMillis()));
+    return from.plusMillis(
+        (long) (random.nextDouble() * Duration.between(from, to).toMillis()));
   }
 
   /** With nothing told late there is no hindsight: both questions have one answer. */
@@ -89,10 +90,7 @@ class HindsightTest {
 
   private static <T> State<T> state(T fact, Instant from, Instant until) {
     return new State<>(
-        fact,
-        "feed",
-        from.toEpochMilli(),
-        until == null ? Long.MAX_VALUE : until.toEpochMilli());
+        fact, "feed", from.toEpochMilli(), until == null ? Long.MAX_VALUE : until.toEpochMilli());
   }
 
   private static Hindsight hindsight(String... silent) {
@@ -104,8 +102,8 @@ class HindsightTest {
     Instant before = NOON.minusSeconds(1);
     Workload tier1 = Given.workload("w", 1);
     Workload tier4 = Given.workload("w", 4);
-    List<State<Workload>> told = List.of(
-        state(tier4, before, NOON.plusSeconds(1)), state(tier1, NOON.plusSeconds(1), null));
+    List<State<Workload>> told =
+        List.of(state(tier4, before, NOON.plusSeconds(1)), state(tier1, NOON.plusSeconds(1), null));
     assertThat(hindsight().timeless(told, Workload::key)).containsExactly(tier4);
     List<State<Workload>> later = List.of(state(tier1, NOON.plusSeconds(1), null));
     assertThat(hindsight().timeless(later, Workload::key))
@@ -175,8 +173,8 @@ class HindsightTest {
 
   @Test
   void aJobThatRanIsToldOfByItsEnd() {
-    Job running = new Job(
-        "j", Job.Type.BACKUP, "r", null, null, NOON, null, Job.Result.RUNNING, null, null);
+    Job running =
+        new Job("j", Job.Type.BACKUP, "r", null, null, NOON, null, Job.Result.RUNNING, null, null);
     Job ended =
         new Job("j", Job.Type.BACKUP, "r", null, null, NOON, NOON, Job.Result.FAILED, null, null);
     Job later = new Job(
@@ -198,7 +196,8 @@ class HindsightTest {
 
   private static Copy copy(Instant finished, CopyState state, Instant read, Boolean passed) {
     return new Copy(
-        "a", "near", finished, state, null, null, null, null, null, null, read, passed, NOW, "feed");
+        "a", "near", finished, state, null, null, null, null, null, null, read, passed, NOW,
+        "feed");
   }
 
   private static List<Copy> copies(List<State<Copy>> told) {

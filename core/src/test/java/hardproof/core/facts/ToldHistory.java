@@ -42,8 +42,7 @@ final class ToldHistory {
         String key = resource + n;
         boolean full = base == null || random.nextInt(4) == 0;
         Instant available = at.plus(minutes(random, 300));
-        PointOutcome outcome =
-            random.nextInt(6) == 0 ? PointOutcome.FAILED : PointOutcome.COMPLETE;
+        PointOutcome outcome = random.nextInt(6) == 0 ? PointOutcome.FAILED : PointOutcome.COMPLETE;
         points.add(new RecoveryPoint(
             key,
             resource,
@@ -132,8 +131,7 @@ final class ToldHistory {
         }
         if (before != null) {
           states.remove(before);
-          states.add(
-              new State<>(before.fact(), "feed", before.recordedAt(), at.toEpochMilli()));
+          states.add(new State<>(before.fact(), "feed", before.recordedAt(), at.toEpochMilli()));
         }
         State<T> state = new State<>(fact, "feed", at.toEpochMilli(), Long.MAX_VALUE);
         newest.put(key.apply(fact), state);
@@ -215,8 +213,7 @@ final class ToldHistory {
           PackedStates.read(resource, PackedStates.pack(own, ofOwn))
               .at(judged.toEpochMilli(), known.toEpochMilli()));
     }
-    Hindsight hindsight = new Hindsight(
-        judged, known, f -> deliveries.get(0).isAfter(judged));
+    Hindsight hindsight = new Hindsight(judged, known, f -> deliveries.get(0).isAfter(judged));
     Given g = Given.estate();
     g.resources.clear();
     g.resources.addAll(hindsight.resources(told(deliveries, i -> resourcesAt(), Resource::key)));

@@ -105,6 +105,67 @@ class CommandLineTest {
   }
 
   @Test
+  void evaluatingSaysByWhatWasKnownWhen() {
+    Result then = run("evaluate", "--data", data, "--as-at", "2026-11-24T10:00:00Z");
+    assertThat(then.out()).startsWith("as at 2026-11-24T10:00:00Z, standard ");
+    Result hindsight =
+        run("evaluate", "--data", data, "--as-at", "2026-11-24T09:00:00Z", "--known-at", "now");
+    assertThat(hindsight.out())
+        .startsWith("as at 2026-11-24T09:00:00Z, in hindsight by facts recorded until ")
+        .contains("Wages");
+    assertThat(
+            run("evaluate", "--data", data, "--as-at", "2026-11-24T09:00:00Z").err())
+        .as("nothing was known then")
+        .contains("nothing was known then");
+    assertThat(run("evaluate", "--data", data, "--known-at", "now"))
+        .isEqualTo(new Result(
+            2,
+            "",
+            "hard-proof: --known-at says by what was known when of the instant of --as-at; give"
+                + " both\n"));
+    assertThat(
+            run("evaluate", "--data", data, "--as-at", "2026-11-24T10:00:00Z", "--known-at", "soon")
+                .err())
+        .isEqualTo("hard-proof: --known-at 'soon': is not a time; write it as"
+            + " 2026-11-24T03:10:00Z\n");
+    assertThat(run("evaluate", "--facts", "x.json", "--known-at", "now").err())
+        .contains("--facts and --known-at don't go together");
+  }
+
+  @Test
+  void anImportMaySayHowFarItHasLooked() throws IOException {
+    Path file = folder.resolve("workloads.csv");
+    Files.writeString(file, "key,name,tier\nu,U,1\n");
+    Result taken = run(
+        "import",
+        "--data",
+        data,
+        "--feed",
+        "journal",
+        "--covers-until",
+        "2026-11-24T09:30:00Z",
+        file.toString());
+    assertThat(taken.out()).contains("; taken; it speaks until 2026-11-24T09:30:00Z");
+    Result wrong = run(
+        "import", "--data", data, "--feed", "journal", "--covers-until", "noon", file.toString());
+    assertThat(wrong.code()).isEqualTo(2);
+    assertThat(wrong.err()).startsWith("hard-proof: --covers-until 'noon': is not a time");
+    Result toCome = run(
+        "import",
+        "--data",
+        data,
+        "--feed",
+        "journal",
+        "--covers-until",
+        "2100-01-01T00:00:00Z",
+        file.toString());
+    assertThat(toCome.out())
+        .contains("is still to come")
+        .contains("nothing of this file was taken");
+    assertThat(toCome.code()).isEqualTo(1);
+  }
+
+  @Test
   void importTellsWhatItTookAndEndsWithOneWhenARowWasRejected() throws IOException {
     Path file = folder.resolve("workloads.csv");
     Files.writeString(file, "key,name,tier\nv,V,1\n");

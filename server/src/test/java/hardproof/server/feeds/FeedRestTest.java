@@ -38,6 +38,32 @@ class FeedRestTest {
     server.close();
   }
 
+  @Test
+  void whoHandsInMaySayHowFarItHasLooked() {
+    byte[] rows = "key,name\nfar,Far\n".getBytes(StandardCharsets.UTF_8);
+    JsonNode preview = operator
+        .multipart(
+            "/api/imports",
+            "files",
+            "workloads.csv",
+            rows,
+            Map.of("feed", "looked", "coversUntil", "2026-11-24T09:30:00Z"))
+        .json();
+    assertThat(preview.path("files").path(0).path("toldUntil").asString())
+        .isEqualTo("2026-11-24T09:30:00Z");
+    operator.post(
+        "/api/imports/" + preview.path("id").asString() + "/acceptance", "{\"takeGoodRows\":true}");
+    JsonNode feed = operator
+        .get("/api/feeds")
+        .json()
+        .path("feeds")
+        .valueStream()
+        .filter(f -> f.path("key").asString().equals("looked"))
+        .findFirst()
+        .orElseThrow();
+    assertThat(feed.path("horizon").asString()).isEqualTo("2026-11-24T09:30:00Z");
+  }
+
   private static final String MAPPING = """
       {"name":"theirs","file":"points","columns":{"key":"ID","resource":"Client","data_time":"Start",
        "outcome":"Status"},"constants":{"form":"full"},"values":{"outcome":{"ok":"complete"}},
