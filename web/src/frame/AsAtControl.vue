@@ -102,8 +102,9 @@ function now() {
       </div>
     </form>
     <form class="sheet period" @submit.prevent="applyPeriod">
-      <p class="small quiet">
-        Or over a period: what moved in it, seen from its end.
+      <p class="small quiet">Or over a period: what moved in it, seen from its end.</p>
+      <KnownChoice v-model="periodBy" />
+      <p class="small">
         <button
           v-for="p in periods"
           :key="p.title"
@@ -119,7 +120,6 @@ function now() {
         <v-text-field v-model="last" type="date" label="Last day" />
         <v-btn type="submit" :disabled="!first || !!wrongPeriod">Period</v-btn>
       </div>
-      <KnownChoice v-model="periodBy" />
       <p v-if="wrongPeriod" class="wrong" role="alert">{{ wrongPeriod }}</p>
     </form>
   </v-menu>
@@ -151,7 +151,7 @@ function now() {
   border-top: 0;
 }
 .period .link {
-  margin-left: 8px;
+  margin-right: 8px;
 }
 .sheet p {
   margin: 0;

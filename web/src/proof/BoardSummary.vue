@@ -51,6 +51,10 @@ const lapsing = computed(() => props.board.lapsingWithinWeek)
 .lead {
   margin: 0 0 10px;
 }
+.rests {
+  display: block;
+  margin-top: 2px;
+}
 .verdict {
   font: inherit;
   font-weight: 600;

@@ -15,7 +15,10 @@ export function drawExposure(view: ExposureView, width: number) {
   const instant = (px: number) =>
     Math.round(view.from + (Math.min(width, Math.max(0, px)) / width) * span)
 
-  const peaks = view.teeth.map((t) => (t.newest === undefined ? 0 : t.to - t.newest))
+  // The scale is that of what was told.
+  const peaks = view.teeth.map((t) =>
+    t.newest === undefined ? 0 : Math.min(t.to, view.horizon) - t.newest,
+  )
   const highest = Math.max(view.rpoMs * 1.25, ...peaks) * 1.04
   const y = (exposure: number) => HEAD - (exposure / highest) * (HEAD - TOP)
 

@@ -149,6 +149,28 @@ class DemoTest {
     assertThat(browser.url()).contains("asAt=");
   }
 
+  /** The feeds of the demo come once a day, and its tier 1 may lose four hours. */
+  @Test
+  void silenceBetweenDeliveriesIsNoLossAndHindsightShowsWhatWasTrue() {
+    Instant then = Instant.now().minus(7, ChronoUnit.HOURS).truncatedTo(ChronoUnit.MINUTES);
+    board("?asAt=" + then + "&w=fleet-positions");
+    browser.sees("; by facts of ");
+    browser.sees("nobody has told since; at most ");
+    browser.find("button.as-at").click();
+    browser.find("form.sheet:not(.period) input[value='now']").click();
+    browser.click("Look back");
+    browser.sees("Looking back: in hindsight, by all that has become known of it since.");
+    assertThat(browser.find("button.as-at").getText()).endsWith(", in hindsight");
+    assertThat(browser.url()).contains("knownAt=now");
+    browser.until(
+        "nobody was silent", d -> !browser.find("aside").getText().contains("by facts of"));
+    browser.click("Findings");
+    browser.sees("findings are open");
+    assertThat(browser.url()).contains("knownAt=now");
+    browser.open("/feeds");
+    browser.sees("Has spoken until");
+  }
+
   @Test
   void aDrillRunsInSightAndIsInTheListOfDone() {
     browser.open("/drills");

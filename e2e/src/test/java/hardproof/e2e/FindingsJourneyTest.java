@@ -305,7 +305,7 @@ class FindingsJourneyTest {
     browser.click(month);
     browser.until(
         "the month is what is seen",
-        d -> browser.find("button.as-at").getText().equals("As at " + month));
+        d -> browser.find("button.as-at").getText().equals("As at " + month + ", in hindsight"));
     assertThat(browser.url()).contains("from=").contains("asAt=");
     browser.find("button.as-at").click();
     browser.click("Now");
