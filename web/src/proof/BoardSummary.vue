@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { BoardView } from '@/api/client'
-import { time } from '@/wording/format'
 
 /** The Board in one sentence; each verdict in it is a filter. */
 const props = defineProps<{ board: BoardView; chosen: ReadonlySet<string> }>()
@@ -10,8 +9,6 @@ defineEmits<{ toggle: [verdict: string] }>()
 const total = computed(() => props.board.workloads.length)
 const proven = computed(() => props.board.counts.proven ?? 0)
 const others = computed(() => Object.entries(props.board.counts).filter(([v]) => v !== 'proven'))
-/** How long the most silent feed it rests on has told of nothing. */
-const silentMs = computed(() => Date.parse(props.board.asAt) - Date.parse(props.board.horizon))
 const lapsing = computed(() => props.board.lapsingWithinWeek)
 </script>
 
@@ -40,20 +37,12 @@ const lapsing = computed(() => props.board.lapsingWithinWeek)
     <template v-if="lapsing">
       {{ lapsing === 1 ? 'One more proof lapses' : `${lapsing} more proofs lapse` }} this week.
     </template>
-    <span v-if="silentMs >= 60_000" class="small quiet rests">
-      By facts until <span class="mono">{{ time(board.horizon) }}</span>, when the most silent feed
-      last spoke.
-    </span>
   </p>
 </template>
 
 <style scoped>
 .lead {
   margin: 0 0 10px;
-}
-.rests {
-  display: block;
-  margin-top: 2px;
 }
 .verdict {
   font: inherit;

@@ -16,6 +16,7 @@ import BoardSummary from './BoardSummary.vue'
 import CaseFile from './CaseFile.vue'
 import MovesLine from './MovesLine.vue'
 import { useBoardList, type Sort } from './useBoardList'
+import RestsOn from './RestsOn.vue'
 import WaterlineChart from './WaterlineChart.vue'
 
 const ROW = 32
@@ -114,7 +115,8 @@ function choose(keys: string[]) {
           :chosen="list.verdicts.value"
           @toggle="list.toggle('verdict', $event)"
         />
-        <MovesLine v-if="rows.length && !list.which.value" />
+        <MovesLine v-if="rows.length && !list.which.value"><RestsOn :board="data" /></MovesLine>
+        <RestsOn v-else :board="data" class="small" />
         <WaterlineChart
           v-if="rows.length"
           :rows="rows"

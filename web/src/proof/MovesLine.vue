@@ -37,6 +37,7 @@ const worse = computed(() => data.value?.moves.filter((m) => m.worse).length ?? 
     <template v-else>no verdict moved</template>,
     {{ count(data.turned, 'outcome', 'outcomes') }} turned.
     <router-link :to="{ name: 'insights', query }">What a period amounts to</router-link>
+    <slot />
     <ul v-if="shown">
       <li v-for="m in data.moves" :key="m.workload">
         <b>{{ m.name }}</b>

@@ -155,9 +155,8 @@ class DemoTest {
     Instant then = Instant.now().minus(7, ChronoUnit.HOURS).truncatedTo(ChronoUnit.MINUTES);
     board("?asAt=" + then + "&w=fleet-positions");
     browser.sees("; by facts of ");
-    browser.sees("nobody has told since; at most ");
     browser.find("button.as-at").click();
-    browser.find("form.sheet:not(.period) input[value='now']").click();
+    browser.find("form.sheet:not(.period) .v-radio:last-child label").click();
     browser.click("Look back");
     browser.sees("Looking back: in hindsight, by all that has become known of it since.");
     assertThat(browser.find("button.as-at").getText()).endsWith(", in hindsight");

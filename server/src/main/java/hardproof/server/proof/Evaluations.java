@@ -126,17 +126,22 @@ public final class Evaluations {
 
   /** Evaluates in good time, so that nobody who looks has to wait for it. */
   public void keepFresh() {
-    Evaluated fresh;
-    synchronized (this) {
-      Evaluated before = now;
-      fresh = newerThan(NOW_LASTS.dividedBy(2));
-      fresh.evaluation();
-      if (fresh == before && fresh == told) {
-        return;
-      }
-      told = fresh;
+    Evaluated fresh = refresher.calmly(this::untold);
+    if (fresh != null) {
+      listeners.forEach(l -> l.accept(fresh));
     }
-    listeners.forEach(l -> l.accept(fresh));
+  }
+
+  /** What was evaluated anew; null when everybody has been told of it already. */
+  private synchronized Evaluated untold() {
+    Evaluated before = now;
+    Evaluated fresh = newerThan(NOW_LASTS.dividedBy(2));
+    fresh.evaluation();
+    if (fresh == before && fresh == told) {
+      return null;
+    }
+    told = fresh;
+    return fresh;
   }
 
   private boolean wholeStillHolds(Instant instant) {
