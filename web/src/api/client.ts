@@ -117,6 +117,10 @@ async function problemOf(response: Response): Promise<Problem> {
   return new Problem(response.status, detail)
 }
 
+/** The server changed nothing because others write; so often it is asked again, a second apart. */
+const BUSY_TRIES = 6
+const BUSY = 503
+
 /**
  * Calls the server and gives its JSON; nothing for an empty answer.
  *
@@ -127,6 +131,7 @@ export async function call<T>(
   path: string,
   body?: unknown,
   headers: Record<string, string> = {},
+  tries = 0,
 ): Promise<T> {
   const form = body instanceof FormData
   let response: Response
@@ -142,6 +147,10 @@ export async function call<T>(
     })
   } catch {
     throw new Problem(0, 'The server can’t be reached. What you see is from before; try again.')
+  }
+  if (response.status === BUSY && tries < BUSY_TRIES) {
+    await new Promise((resolve) => setTimeout(resolve, 1000))
+    return call(method, path, body, headers, tries + 1)
   }
   if (!response.ok) throw await problemOf(response)
   const text = await response.text()

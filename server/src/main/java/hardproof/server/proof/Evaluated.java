@@ -11,7 +11,7 @@ public final class Evaluated {
   private final Estate estate;
   private final Standard standard;
   private Evaluation evaluation;
-  private Duration took = Duration.ZERO;
+  private volatile Duration took = Duration.ZERO;
 
   Evaluated(Estate estate, Standard standard) {
     this.estate = estate;
@@ -33,7 +33,7 @@ public final class Evaluated {
   }
 
   /** How long evaluating took; nothing while it was not asked for. */
-  synchronized Duration took() {
+  Duration took() {
     return took;
   }
 

@@ -48,6 +48,8 @@ public final class Evaluations {
   private final Function<Instant, Standard> standards;
   private final List<Consumer<Evaluated>> listeners = new CopyOnWriteArrayList<>();
   private Evaluated now;
+
+  /** The last one that is worked out: whoever can't wait is answered from it, so it is never one that is not. */
   private volatile Evaluated last;
 
   /** The one that was the last when much came in; null when nothing has. */
@@ -107,21 +109,24 @@ public final class Evaluations {
   private Evaluated soon() {
     Evaluated before = last;
     if (before == null) {
-      return fresh();
+      return workedOut(fresh());
     }
     if (facts.backlog() > MUCH) {
       behind = before;
     }
     // What came in since stays much until it is worked out, also when its rows are packed already.
     boolean much = behind == before || before.took().compareTo(costly) > 0;
-    return refresher.orBefore(
-        () -> {
-          Evaluated made = fresh();
-          made.evaluation();
-          return made;
-        },
-        before,
-        much ? SOON : PATIENT);
+    return refresher.orBefore(() -> workedOut(fresh()), before, much ? SOON : PATIENT);
+  }
+
+  private Evaluated workedOut(Evaluated made) {
+    made.evaluation();
+    synchronized (this) {
+      if (last == null || !made.estate().asAt().isBefore(last.estate().asAt())) {
+        last = made;
+      }
+    }
+    return made;
   }
 
   /** Evaluates in good time, so that nobody who looks has to wait for it. */
@@ -136,7 +141,7 @@ public final class Evaluations {
   private synchronized Evaluated untold() {
     Evaluated before = now;
     Evaluated fresh = newerThan(NOW_LASTS.dividedBy(2));
-    fresh.evaluation();
+    workedOut(fresh);
     if (fresh == before && fresh == told) {
       return null;
     }
@@ -174,7 +179,6 @@ public final class Evaluations {
       nowMarks = marks;
       nowAtChange = changes;
     }
-    last = now;
     return now;
   }
 

@@ -275,7 +275,7 @@ public final class Database implements AutoCloseable {
   }
 
   /** How long whoever has to give an answer waits to write. */
-  static final Duration ANSWER_WAITS = Duration.ofSeconds(5);
+  static final Duration ANSWER_WAITS = Duration.ofMillis(900);
 
   /** Of those who have to give an answer, so many wait to write at once: the others are told right away. */
   private static final int WAIT_AT_ONCE = 20;

@@ -66,7 +66,7 @@ class Problems extends ResponseEntityExceptionHandler {
   @ExceptionHandler
   ResponseEntity<ProblemDetail> busy(Database.Busy e) {
     return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
-        .header(HttpHeaders.RETRY_AFTER, "30")
+        .header(HttpHeaders.RETRY_AFTER, "1")
         .body(problem(HttpStatus.SERVICE_UNAVAILABLE, "busy", e.getMessage()));
   }
 

@@ -3,12 +3,21 @@ package hardproof.server.proof;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.core.criteria.OutcomeState;
+import hardproof.core.criteria.OwnCriterion;
+import hardproof.core.criteria.Standard;
 import hardproof.core.proof.Verdict;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
+import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.junit.jupiter.api.Test;
 
 class EvaluationsTest extends WithEstate {
@@ -23,6 +32,59 @@ class EvaluationsTest extends WithEstate {
     estate.take("workloads.csv", "key,name,owner,tier\nw,Wages,Somebody else,3\n");
     assertThat(evaluations().now()).isNotSameAs(first);
     assertThat(evaluations().now().estate().workload("w").owner()).isEqualTo("Somebody else");
+  }
+
+  /** Whoever has to give an answer has what was worked out before, also while the next is worked out. */
+  @Test
+  void anAnswerIsNotHeldUpByAnEvaluationUnderWay() throws Exception {
+    CountDownLatch entered = new CountDownLatch(1);
+    CountDownLatch released = new CountDownLatch(1);
+    AtomicBoolean slow = new AtomicBoolean();
+    Standard shipped = Standard.shipped();
+    OwnCriterion own = new OwnCriterion("own-slow", "Slow", "Takes its time.", "true", s -> {
+      if (slow.get()) {
+        entered.countDown();
+        await(released);
+      }
+      return new OwnCriterion.Ruling(OutcomeState.MET, "it is", "true");
+    });
+    Standard standard = new Standard(
+        "S", 1, shipped.period(), shipped.zone(), shipped.tiers(), shipped.regions(), List.of(own));
+    Evaluations evaluations = new Evaluations(
+        estate.installation.database(),
+        estate.installation.facts(),
+        at -> standard,
+        estate.clock,
+        Duration.ZERO.minusNanos(1));
+    evaluations.keepFresh();
+    Evaluated before = evaluations.now();
+    slow.set(true);
+    estate.clock.forward(Evaluations.NOW_LASTS);
+    Thread refreshing = new Thread(evaluations::keepFresh);
+    refreshing.start();
+    await(entered);
+    CompletableFuture<Evaluated> answer = CompletableFuture.supplyAsync(() -> {
+      Database.impatient(true);
+      try {
+        Evaluated given = evaluations.now();
+        given.evaluation();
+        return given;
+      } finally {
+        Database.impatient(false);
+      }
+    });
+    assertThat(answer.get(1, TimeUnit.MINUTES)).isSameAs(before);
+    released.countDown();
+    refreshing.join();
+    assertThat(evaluations.now()).isNotSameAs(before);
+  }
+
+  private static void await(CountDownLatch latch) {
+    try {
+      assertThat(latch.await(1, TimeUnit.MINUTES)).isTrue();
+    } catch (InterruptedException e) {
+      throw new IllegalStateException(e);
+    }
   }
 
   @Test
