@@ -6,6 +6,8 @@ import hardproof.server.drills.RunStore;
 import hardproof.server.drills.RunView;
 import hardproof.server.integrity.Sweeps;
 import hardproof.server.people.SessionsEnded;
+import hardproof.server.proof.Evaluations;
+import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
@@ -18,6 +20,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Supplier;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
@@ -49,17 +52,25 @@ class EventController {
     return thread;
   });
   private final Set<String> changed = new LinkedHashSet<>();
+  private final AtomicLong told = new AtomicLong();
   private final ScheduledExecutorService sender = Executors.newSingleThreadScheduledExecutor(r -> {
     Thread thread = new Thread(r, "events");
     thread.setDaemon(true);
     return thread;
   });
 
-  EventController(RunStore runs, Supplier<Estate> estate, RunQueue queue, Sweeps sweeps) {
+  EventController(
+      RunStore runs,
+      Supplier<Estate> estate,
+      RunQueue queue,
+      Sweeps sweeps,
+      Evaluations evaluations,
+      Database database) {
     this.runs = runs;
     this.estate = estate;
     queue.onChange(this::runChanged);
     sweeps.onChange(() -> sender.execute(() -> send("sweep", "")));
+    evaluations.onFresh(e -> factsWorkedOut(database.changes()));
     sender.scheduleWithFixedDelay(
         () -> send("alive", ""), KEEP_ALIVE_SECONDS, KEEP_ALIVE_SECONDS, TimeUnit.SECONDS);
   }
@@ -162,6 +173,13 @@ class EventController {
     }
     if (first) {
       sender.execute(this::sendChanged);
+    }
+  }
+
+  /** Who was given an answer from before while facts were worked out asks again. */
+  private void factsWorkedOut(long changes) {
+    if (told.getAndSet(changes) != changes) {
+      sender.execute(() -> send("facts", ""));
     }
   }
 

@@ -30,6 +30,10 @@ public final class Evaluations {
   private static final long MUCH = 20_000;
 
   private static final Duration SOON = Duration.ofMillis(400);
+
+  /** Where everything takes longer than this, an answer is given from before while it is worked out anew. */
+  private static final Duration LONG = Duration.ofMillis(600);
+
   private static final Duration PATIENT = Duration.ofSeconds(20);
 
   /**
@@ -115,7 +119,7 @@ public final class Evaluations {
       behind = before;
     }
     // What came in since stays much until it is worked out, also when its rows are packed already.
-    boolean much = behind == before || before.took().compareTo(costly) > 0;
+    boolean much = behind == before || before.took().compareTo(LONG) > 0;
     return refresher.orBefore(() -> workedOut(fresh()), before, much ? SOON : PATIENT);
   }
 

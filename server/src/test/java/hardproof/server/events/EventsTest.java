@@ -24,6 +24,7 @@ class EventsTest {
       List<String> events = new ArrayList<>();
       CountDownLatch open = new CountDownLatch(1);
       CountDownLatch over = new CountDownLatch(1);
+      CountDownLatch twice = new CountDownLatch(2);
       Thread screen = new Thread(() -> operator.stream("/api/events", line -> {
         synchronized (events) {
           events.add(line);
@@ -31,6 +32,7 @@ class EventsTest {
         open.countDown();
         if (line.equals("event:facts")) {
           over.countDown();
+          twice.countDown();
         }
       }));
       screen.setDaemon(true);
@@ -50,6 +52,11 @@ class EventsTest {
         assertThat(events)
             .anySatisfy(e -> assertThat(e).contains("\"passed\":true").contains("\"steps\":[{"));
       }
+      server.estate.take("workloads.csv", "key,name\nnew,New\n");
+      server.estate.installation.evaluations().keepFresh();
+      assertThat(twice.await(30, TimeUnit.SECONDS))
+          .as("told that what came in is worked out")
+          .isTrue();
     }
   }
 }
