@@ -74,7 +74,10 @@ const print = () => window.print()
       color="background"
     />
     <template v-if="data">
-      <h1>{{ time(data.from) }} to {{ time(data.to) }} (UTC)</h1>
+      <h1>
+        {{ time(data.from) }} to {{ time(data.to) }} (UTC),
+        {{ asAt && known === 'then' ? 'by what was known then' : 'in hindsight' }}
+      </h1>
       <p v-if="data.scope" class="small">Only resources where {{ data.scope }}.</p>
       <p v-for="s in data.sentences" :key="s" class="lead">{{ s }}</p>
       <div class="columns">

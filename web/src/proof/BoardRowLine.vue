@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { BoardRow } from '@/api/client'
-import { duration } from '@/wording/format'
+import { duration, time } from '@/wording/format'
 import CopyFigures from './CopyFigures.vue'
 import LadderStrip from './LadderStrip.vue'
 import VerdictMark from './VerdictMark.vue'
@@ -29,7 +29,11 @@ const over = computed(
     <span role="gridcell" class="name" :title="row.name">{{ row.name }}</span>
     <span role="gridcell" class="mono">{{ row.tier ?? '?' }}</span>
     <span role="gridcell" class="c-proof"><LadderStrip :ladder="row.ladder" /></span>
-    <span role="gridcell" class="c-loss mono">
+    <span
+      role="gridcell"
+      class="c-loss mono"
+      :title="row.byFactsOf && `as told until ${time(row.byFactsOf)}; nobody has told since`"
+    >
       <span :class="{ over }">{{
         row.exposureMs === undefined ? 'all' : duration(row.exposureMs)
       }}</span>

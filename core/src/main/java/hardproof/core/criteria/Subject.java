@@ -54,20 +54,30 @@ public final class Subject {
   private List<Copy> readable;
 
   public Subject(Estate estate, Standard standard, Resource resource) {
-    this(estate, standard, resource, estate.asAt());
-  }
-
-  private Subject(Estate estate, Standard standard, Resource resource, Instant clock) {
     this.estate = estate;
     this.standard = standard;
     this.resource = resource;
-    this.clock = clock;
+    this.clock = estate.asAt();
     this.protector = estate.protectorOf(resource);
     this.demand = standard.demandOn(workload());
     this.usability = Usability.of(estate, protector.key(), demand.consistency());
     this.set = usability.set();
     this.curve = usability.curve(countedFrom());
     this.newestUsable = usability.newestUsable(estate.asAt().toEpochMilli());
+    this.firstFresh = findFirstFresh();
+  }
+
+  private Subject(Subject same, Instant clock) {
+    this.estate = same.estate;
+    this.standard = same.standard;
+    this.resource = same.resource;
+    this.clock = clock;
+    this.protector = same.protector;
+    this.demand = same.demand;
+    this.usability = same.usability;
+    this.set = same.set;
+    this.curve = same.curve;
+    this.newestUsable = same.newestUsable;
     this.firstFresh = findFirstFresh();
   }
 
@@ -253,7 +263,7 @@ public final class Subject {
    * kept then and is not now can have failed by time alone.
    */
   Subject countedTo(Instant earlier) {
-    return new Subject(estate, standard, resource, earlier);
+    return new Subject(this, earlier);
   }
 
   /** The feed that tells of its points: of the newest usable one where there is one. Null when not known. */

@@ -14,6 +14,7 @@ import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.server.HandClock;
 import hardproof.server.installation.Installation;
+import hardproof.server.proof.AsAt;
 import hardproof.server.storage.DataFolder;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -97,6 +98,30 @@ class DemoSetupTest {
     assertThat(workload("test-harbour").members())
         .filteredOn(m -> m.verdict() == Verdict.EXCLUDED)
         .hasSize(3);
+  }
+
+  /** Its feeds come once a day: five hours before the next, silence alone had made 21 of 27 exposed. */
+  @Test
+  void anHourBetweenTwoDeliveriesIsNoExposure() {
+    Instant between = NOW.minus(Duration.ofHours(5));
+    Evaluation then = installation.evaluations().at(between).evaluation();
+    assertThat(then.workloads())
+        .filteredOn(w -> w.verdict() == Verdict.EXPOSED)
+        .hasSizeLessThan(8)
+        .allSatisfy(w -> assertThat(w.members())
+            .filteredOn(m -> m.verdict() == Verdict.EXPOSED)
+            .allSatisfy(m -> {
+              Outcome exposure = m.outcome(CriterionCode.FRESH_EXPOSURE_NOW);
+              assertThat(exposure.measured() == null || exposure.margin() > 0)
+                  .as("over when its feed last spoke: " + exposure.sentence())
+                  .isTrue();
+            }));
+    assertThat(then.workload("fleet-positions").verdict()).isEqualTo(Verdict.PROVEN);
+    assertThat(then.workload("fleet-positions").sentence()).contains("; by facts of ");
+    Evaluation hindsight =
+        installation.evaluations().at(new AsAt(between, AsAt.NOW)).evaluation();
+    assertThat(hindsight.workload("fleet-positions").verdict()).isEqualTo(Verdict.PROVEN);
+    assertThat(hindsight.workload("fleet-positions").byFactsOf()).isNull();
   }
 
   @Test

@@ -21,7 +21,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 
 class RunQueueTest extends WithEstate {
@@ -43,6 +50,34 @@ class RunQueueTest extends WithEstate {
             null,
             "tester",
             estate.clock.instant());
+  }
+
+  /** A list that took a second connection for each of its rows stood still once as many asked as there are. */
+  @Test
+  void manyMoreThanThereAreConnectionsMayAskForRunsAtOnce() throws Exception {
+    for (int i = 0; i < 5; i++) {
+      queue(order("share", null, null));
+    }
+    int crowd = 40;
+    ExecutorService threads = Executors.newFixedThreadPool(crowd);
+    CountDownLatch begin = new CountDownLatch(crowd);
+    try {
+      List<Callable<Integer>> work = Collections.nCopies(crowd, () -> {
+        begin.countDown();
+        begin.await();
+        int seen = 0;
+        for (int i = 0; i < 20; i++) {
+          seen += runs().underWay().size() + runs().ended(10).size();
+        }
+        return seen;
+      });
+      for (Future<Integer> done : threads.invokeAll(work, 1, TimeUnit.MINUTES)) {
+        assertThat(done.isCancelled()).isFalse();
+        assertThat(done.get()).isEqualTo(100);
+      }
+    } finally {
+      threads.shutdownNow();
+    }
   }
 
   private Run drill(RunOrder order) {
