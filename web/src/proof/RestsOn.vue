@@ -10,6 +10,6 @@ const silentMs = computed(() => Date.parse(props.board.asAt) - Date.parse(props.
 
 <template>
   <span v-if="silentMs >= 60_000" class="quiet">
-    By facts until {{ time(board.horizon) }}, when the most silent feed last spoke.
+    · By facts until {{ time(board.horizon) }}, when the most silent feed last spoke.
   </span>
 </template>

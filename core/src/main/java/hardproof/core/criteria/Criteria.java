@@ -16,7 +16,6 @@ public final class Criteria {
     List<Outcome> all =
         new ArrayList<>(overdue(Group.COVER.judge(subject), resourceFeed(subject), subject));
     all.add(CoverCriteria.feed(subject));
-    all.add(CoverCriteria.pace(subject));
     Feed overdue = firstOverdue(subject);
     all.addAll(overdue(Group.POINTS.judge(subject), overdue, subject));
     all.addAll(overdue(Group.COPIES.judge(subject), overdue, subject));
@@ -58,6 +57,7 @@ public final class Criteria {
             ScheduleCriteria.onPaper(s),
             ScheduleCriteria.window(s),
             ScheduleCriteria.lastOutcomes(s),
+            ScheduleCriteria.pace(s),
             HistoryCriteria.reach(s),
             HistoryCriteria.slots(s),
             HistoryCriteria.onPaper(s),

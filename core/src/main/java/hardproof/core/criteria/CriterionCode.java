@@ -44,12 +44,6 @@ public enum CriterionCode implements Coded, Criterion {
       "Feed in time",
       "The feeds that tell of it came within their rhythm.",
       refs("NIST CP-9", "CSF PR.DS-11")),
-  COVER_PACE(
-      "Cover",
-      "Feed keeps pace",
-      "The feed that tells of its points comes at least as often as its RPO and copy deadlines ask.",
-      refs("NIST CP-9", "CSF PR.DS-11"),
-      Parameter.RPO),
   FRESH_EXPOSURE_NOW(
       "Freshness",
       "Exposure now",
@@ -86,6 +80,12 @@ public enum CriterionCode implements Coded, Criterion {
       "No more backups in a row have failed than the tier allows.",
       refs("NIST CP-9", "CSF PR.DS-11"),
       Parameter.FAILURES_IN_A_ROW),
+  FRESH_PACE(
+      "Freshness",
+      "Feed keeps pace",
+      "The feed that tells of its points comes at least as often as its RPO and copy deadlines ask.",
+      refs("NIST CP-9", "CSF PR.DS-11"),
+      Parameter.RPO),
   HISTORY_REACH(
       "History",
       "Reach in fact",

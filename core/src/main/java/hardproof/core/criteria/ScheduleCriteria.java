@@ -6,6 +6,7 @@ import static hardproof.core.criteria.Criteria.notDemanded;
 import static hardproof.core.criteria.Criteria.outcome;
 import static hardproof.core.criteria.Criteria.unknown;
 
+import hardproof.core.estate.Feed;
 import hardproof.core.estate.Job;
 import hardproof.core.estate.Policy;
 import hardproof.core.facts.PointSet;
@@ -113,6 +114,49 @@ final class ScheduleCriteria {
             + Wording.duration(usual.median()) + " = " + Wording.duration(sum)
             + " ≤ complete within " + Wording.duration(tightest.completeWithin()),
         List.of(new FactRef("policies", tightest.key())));
+  }
+
+  /** What changes faster than its feed comes is not seen in time, however good it is. */
+  static Outcome pace(Subject s) {
+    CriterionCode code = CriterionCode.FRESH_PACE;
+    Feed feed = s.speaker();
+    if (feed == null) {
+      return notAsked(code, s, "nothing is told of it by a feed that is known");
+    }
+    Duration rpo = s.demand().rpo();
+    Duration deadline = s.policies().stream()
+        .flatMap(p -> p.copyTo().stream())
+        .map(Policy.CopyTarget::deadline)
+        .min(Comparator.naturalOrder())
+        .orElse(null);
+    boolean byDeadline = deadline != null && deadline.compareTo(rpo) < 0;
+    Duration smallest = byDeadline ? deadline : rpo;
+    String asked = byDeadline ? "copy deadline " : "RPO ";
+    if (feed.expectedEvery() == null) {
+      return outcome(
+          code,
+          s,
+          OutcomeState.NOT_ENOUGH_DATA,
+          null,
+          Measure.of(smallest),
+          "nobody has said how often the feed " + feed.key() + " comes; to show that "
+              + Wording.duration(smallest) + " are kept it has to come at least as often",
+          "rhythm of feed " + feed.key() + " is not known; " + asked + Wording.duration(smallest),
+          List.of(new FactRef("feeds", feed.key())));
+    }
+    boolean met = feed.expectedEvery().compareTo(smallest) <= 0;
+    return outcome(
+        code,
+        s,
+        metIf(met),
+        Measure.of(feed.expectedEvery()),
+        Measure.of(smallest),
+        "a feed every " + Wording.duration(feed.expectedEvery()) + (met ? " can" : " can't")
+            + " show that " + Wording.duration(smallest) + " are kept"
+            + (byDeadline ? ", the deadline of a copy" : ""),
+        "rhythm of feed " + feed.key() + " " + Wording.duration(feed.expectedEvery()) + " ≤ "
+            + asked + Wording.duration(smallest),
+        List.of(new FactRef("feeds", feed.key())));
   }
 
   /** One backup that did not succeed. */

@@ -73,7 +73,7 @@ public final class Findings {
         }
         List<String> policies = member.policies().stream().map(Policy::name).toList();
         for (Outcome outcome : member.outcomes()) {
-          if (outcome.criterion() == CriterionCode.COVER_PACE
+          if (outcome.criterion() == CriterionCode.FRESH_PACE
               && outcome.state() == OutcomeState.NOT_MET) {
             // The one thing to change is the feed's rhythm, however many resources it tells of.
             outOfPace

@@ -164,7 +164,7 @@ class SilenceTest {
     g.resources.add(Given.resource("s", hardproof.core.estate.Kind.VOLUME, "w"));
     Evaluation evaluation = g.evaluate();
     List<Finding> findings = Findings.of(evaluation, g.at(NOW), Map.of());
-    assertThat(findings).extracting(Finding::code).doesNotContain("cover-pace");
+    assertThat(findings).extracting(Finding::code).doesNotContain("fresh-pace");
     assertThat(findings)
         .filteredOn(f -> f.code().equals("feed-pace"))
         .singleElement()
