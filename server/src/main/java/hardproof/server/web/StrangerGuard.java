@@ -161,11 +161,12 @@ final class StrangerGuard extends OncePerRequestFilter {
     response.setStatus(status);
     response.setHeader("Connection", "close");
     response.setContentType("application/problem+json");
-    response
-        .getOutputStream()
-        .write(("{\"type\":\"urn:hard-proof:refused\",\"status\":" + status + ",\"detail\":\""
-                + detail + "\"}")
-            .getBytes(StandardCharsets.UTF_8));
+    byte[] body = ("{\"type\":\"urn:hard-proof:refused\",\"status\":" + status + ",\"detail\":\""
+            + detail + "\"}")
+        .getBytes(StandardCharsets.UTF_8);
+    // Whoever handles the exception below would write a second answer behind it.
+    response.setContentLength(body.length);
+    response.getOutputStream().write(body);
     response.flushBuffer();
     // What is still to come would be read to its end, however slowly it comes.
     throw new CloseNowException();

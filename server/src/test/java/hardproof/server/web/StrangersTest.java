@@ -67,6 +67,9 @@ class StrangersTest {
           "POST /api/session HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\n"
               + "Content-Length: 2000000000\r\n\r\n{\"name\":\"");
       assertThat(status(socket)).contains(" 413");
+      assertThat(new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8))
+          .as("one answer, and nothing behind it")
+          .endsWith("\"detail\":\"The body is larger than the 16384 bytes that are read here.\"}");
     }
   }
 
