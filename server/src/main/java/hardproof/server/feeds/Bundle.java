@@ -62,20 +62,21 @@ public record Bundle(List<Member> files, List<Rejection> unknown, Instant covers
     private final List<Rejection> unknown = new ArrayList<>();
     private Instant coversUntil;
 
-    /** Of several notes the least is meant: nobody has looked further for all of it. */
     void note(Path path, String name) throws IOException {
-      Instant until = DeliveryNote.read(path, name).coversUntil();
-      coversUntil = coversUntil == null || until.isBefore(coversUntil) ? until : coversUntil;
+      cover(DeliveryNote.read(path, name).coversUntil());
     }
 
     void add(Found more) {
       files.addAll(more.files);
       unknown.addAll(more.unknown);
       if (more.coversUntil != null) {
-        coversUntil = coversUntil == null || more.coversUntil.isBefore(coversUntil)
-            ? more.coversUntil
-            : coversUntil;
+        cover(more.coversUntil);
       }
+    }
+
+    /** Of several notes the least is meant: nobody has looked further for all of it. */
+    private void cover(Instant until) {
+      coversUntil = coversUntil == null || until.isBefore(coversUntil) ? until : coversUntil;
     }
   }
 
