@@ -30,6 +30,16 @@ public final class Tar {
     return this;
   }
 
+  /** An empty file under a name that is left as it stands. */
+  public Tar raw(String name) throws IOException {
+    TarArchiveEntry entry = new TarArchiveEntry("x", true);
+    entry.setName(name);
+    if (!entry.getName().equals(name)) {
+      throw new IOException("the library made " + entry.getName() + " of " + name);
+    }
+    return of(entry);
+  }
+
   public Tar folder(String name) throws IOException {
     return of(new TarArchiveEntry(name + "/", true));
   }

@@ -1,19 +1,13 @@
 package hardproof.proving.archives;
 
+import hardproof.proving.names.EntryName;
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Enumeration;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeMap;
-import org.apache.commons.compress.archivers.tar.TarArchiveEntry;
-import org.apache.commons.compress.archivers.tar.TarArchiveInputStream;
-import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
-import org.apache.commons.compress.archivers.zip.ZipFile;
 
 /** Says what layers would leave when they are unpacked one over another, without writing anything. */
 public final class LayerLister {
@@ -21,6 +15,14 @@ public final class LayerLister {
 
   private final TreeMap<String, Listed> entries = new TreeMap<>();
   private final Set<String> added = new HashSet<>();
+  private final boolean layered;
+
+  /**
+   * @param layered whether names can be whiteouts, as for {@link LayerUnpacker}
+   */
+  public LayerLister(boolean layered) {
+    this.layered = layered;
+  }
 
   /** What is there after all layers, by path. */
   public List<Listed> entries() {
@@ -28,94 +30,57 @@ public final class LayerLister {
   }
 
   /**
-   * @throws BrokenArchive when the bytes are no tar
+   * Lists one layer to its end; contents are read over.
+   *
+   * @param layer place of the point: which artifact it is
    */
-  public void tar(InputStream tar, String layer) throws IOException {
+  public void apply(ArchiveEntries archive, String layer) throws IOException {
     added.clear();
-    @SuppressWarnings("resource")
-    TarArchiveInputStream in = new TarArchiveInputStream(tar, "UTF-8");
-    try {
-      TarArchiveEntry entry;
-      while ((entry = in.getNextEntry()) != null) {
-        boolean link = entry.isSymbolicLink() || entry.isLink();
-        if (entry.isDirectory()) {
-          folders(plain(entry.getName()));
-          continue;
+    ArchiveEntry entry;
+    while ((entry = archive.next()) != null) {
+      String path = EntryName.path(entry.name());
+      switch (entry.kind()) {
+        case FOLDER -> {
+          folders(path + "/");
+          if (entry.kept() != null) {
+            keepOnly(path, entry.kept());
+          }
         }
-        Instant modified = entry.getLastModifiedTime().toInstant();
-        add(
-            entry.getName(),
-            link ? "link" : "file",
-            link ? null : entry.getSize(),
-            modified,
-            layer);
+        case FILE -> add(path, "file", entry.sizeBytes(), entry.modified(), layer);
+        case LINK, HARD_LINK -> add(path, "link", null, entry.modified(), layer);
+        default -> add(path, "device", null, entry.modified(), layer);
       }
-    } catch (IllegalArgumentException e) {
-      throw new BrokenArchive("a tar header can't be read", e);
-    }
-  }
-
-  /**
-   * @throws BrokenArchive when the bytes are no zip
-   */
-  public void zip(Path zip, String layer) throws IOException {
-    added.clear();
-    try (ZipFile file = ZipFile.builder().setPath(zip).get()) {
-      Enumeration<ZipArchiveEntry> all = file.getEntriesInPhysicalOrder();
-      while (all.hasMoreElements()) {
-        ZipArchiveEntry entry = all.nextElement();
-        if (entry.isDirectory()) {
-          folders(plain(entry.getName()));
-        } else {
-          Instant modified = entry.getLastModifiedTime() == null
-              ? null
-              : entry.getLastModifiedTime().toInstant();
-          add(
-              entry.getName(),
-              entry.isUnixSymlink() ? "link" : "file",
-              entry.getSize(),
-              modified,
-              layer);
-        }
-      }
-    } catch (IllegalArgumentException e) {
-      throw new BrokenArchive("the zip's directory can't be read", e);
     }
   }
 
   /** A layer that lies there as files, by path. */
-  public void folder(List<String> files, String layer) throws BrokenArchive {
+  public void folder(List<String> files, String layer) throws IOException {
     added.clear();
     for (String file : files) {
       add(file, "file", null, null, layer);
     }
   }
 
-  private static String plain(String name) {
-    return name.startsWith("./") ? name.substring(2) : name;
-  }
-
-  private void add(String name, String type, Long size, Instant modified, String layer)
-      throws BrokenArchive {
-    String path = plain(name);
-    int slash = path.lastIndexOf('/') + 1;
-    String last = path.substring(slash);
+  private void add(String path, String type, Long size, Instant modified, String layer)
+      throws IOException {
+    Whiteout whiteout = layered ? Whiteout.of(path) : null;
+    if (whiteout != null) {
+      if (whiteout.opaque()) {
+        takeAway(whiteout.path().isEmpty() ? "" : whiteout.path() + "/");
+      } else {
+        if (!added.contains(whiteout.path())) {
+          entries.remove(whiteout.path());
+        }
+        takeAway(whiteout.path() + "/");
+      }
+      return;
+    }
     folders(path);
-    if (last.equals(LayerTree.OPAQUE)) {
-      takeAway(path.substring(0, slash));
-    } else if (last.startsWith(LayerTree.WHITEOUT)) {
-      String gone = path.substring(0, slash) + last.substring(LayerTree.WHITEOUT.length());
-      if (!added.contains(gone)) {
-        entries.remove(gone);
-      }
-      takeAway(gone + "/");
-    } else {
-      entries.subMap(path + "/", path + "/" + Character.MAX_VALUE).clear();
-      entries.put(path, new Listed(path, type, size, modified, layer));
-      added.add(path);
-      if (entries.size() > MOST_ENTRIES) {
-        throw new BrokenArchive("it holds more than " + MOST_ENTRIES + " entries", null);
-      }
+    entries.subMap(path + "/", path + "0").clear();
+    entries.put(path, new Listed(path, type, size, modified, layer));
+    added.add(path);
+    if (entries.size() > MOST_ENTRIES) {
+      throw new BrokenArchive("it holds more than " + MOST_ENTRIES + " entries");
     }
   }
 
@@ -126,7 +91,22 @@ public final class LayerLister {
     }
   }
 
+  private void keepOnly(String folder, Set<String> names) {
+    String above = folder.isEmpty() ? "" : folder + "/";
+    below(above).removeIf(p -> {
+      int end = p.indexOf('/', above.length());
+      String child = p.substring(above.length(), end < 0 ? p.length() : end);
+      return !names.contains(child) && !added.contains(p);
+    });
+  }
+
   private void takeAway(String prefix) {
-    entries.subMap(prefix, prefix + Character.MAX_VALUE).keySet().removeIf(p -> !added.contains(p));
+    below(prefix).removeIf(p -> !added.contains(p));
+  }
+
+  private Set<String> below(String prefix) {
+    return prefix.isEmpty()
+        ? entries.keySet()
+        : entries.subMap(prefix, prefix + Character.MAX_VALUE).keySet();
   }
 }

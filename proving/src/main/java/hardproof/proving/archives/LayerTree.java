@@ -1,11 +1,13 @@
 package hardproof.proving.archives;
 
-import hardproof.proving.sandboxes.SandboxOutput;
+import hardproof.proving.formats.NotReadHere;
+import hardproof.proving.names.EntryName;
+import hardproof.proving.sandboxes.SandboxFile;
 import hardproof.proving.sandboxes.Sandboxes;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
@@ -14,28 +16,21 @@ import java.time.Instant;
 import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
-import java.util.TreeSet;
-import java.util.function.LongSupplier;
+import java.util.TreeMap;
 import java.util.stream.Stream;
 
 /**
- * The folder that layers are put into, one over another. Whatever the names and links of entries
- * say, nothing is written, removed or read outside of it, and no more is written than the limits
- * allow: no step on the way to an entry may be a link, and no link that is left may lead outside,
- * also not by way of another one.
+ * The folder that layers are put into, one over another. Only files and folders are made in it; links,
+ * pipes and devices are kept in a list beside it. So whatever the names and links of entries say, nothing
+ * is written, removed or read outside of it, and no more is written than the limits allow.
  */
 final class LayerTree {
-  /** Begins the name of what is taken away (OCI image specification, layers, "Whiteouts"). */
-  static final String WHITEOUT = ".wh.";
-
-  /** Takes everything away that lower layers put beside it. */
-  static final String OPAQUE = ".wh..wh..opq";
-
   private final Path root;
   private final UnpackLimits limits;
-  private final Set<Path> added = new HashSet<>();
-  private final Set<Path> links = new TreeSet<>();
+  private final Set<String> added = new HashSet<>();
+  private final TreeMap<String, SpecialEntry> specials = new TreeMap<>();
   private long bytes;
   private long entries;
 
@@ -50,13 +45,12 @@ final class LayerTree {
   /**
    * The tree that begins at a folder below {@code root}; the folder is made where it is not there.
    *
-   * @throws HostileArchive when the way to it goes through a link that an archive brought
+   * @throws HostileArchive when the way to it goes through a link that stands on the disk
    */
   static LayerTree below(Path root, String folder, UnpackLimits limits) throws IOException {
     LayerTree whole = new LayerTree(root, limits);
-    Path target = whole.inside(folder);
-    whole.makeParents(folder, target);
-    return new LayerTree(target, limits);
+    whole.makeFolders(folder, whole.path(folder));
+    return new LayerTree(whole.place(whole.path(folder)), limits);
   }
 
   long bytes() {
@@ -67,205 +61,256 @@ final class LayerTree {
     return entries;
   }
 
+  /** What is neither file nor folder, by path. */
+  Map<String, SpecialEntry> specials() {
+    return specials;
+  }
+
   /** What is put from now on belongs to a new layer. */
   void nextLayer() {
     added.clear();
   }
 
+  void countEntry(String name) throws NotReadHere {
+    if (++entries > limits.maxEntries()) {
+      throw new NotReadHere(
+          "entry \"" + EntryName.shown(name) + "\" is one too many: a run may write "
+              + limits.maxEntries() + " entries; an administrator can allow more");
+    }
+  }
+
   /**
-   * To be called when a layer is whole: where a link leads can change with every entry after it, so only
-   * now it can be told.
+   * The path of an entry below the root, as tar and unzip place it: without a leading slash.
    *
-   * @throws HostileArchive when a link leads outside by way of others
+   * @throws HostileArchive when it leads out
    */
-  void endLayer() throws IOException {
-    links.removeIf(link -> !Files.isSymbolicLink(link));
-    LinkWalk walk = new LinkWalk(root);
-    for (Path link : links) {
-      if (walk.leaves(link)) {
-        throw new HostileArchive(
-            root.relativize(link).toString(),
-            "is a link that points outside by way of another: " + Files.readSymbolicLink(link));
+  String path(String name) throws HostileArchive {
+    if (name.indexOf('\0') >= 0) {
+      throw new HostileArchive(name, "has a NUL in its name");
+    }
+    String path = EntryName.path(name);
+    if (path.equals("..")
+        || path.startsWith("../")
+        || path.endsWith("/..")
+        || path.contains("/../")) {
+      throw new HostileArchive(name, "leaves the sandbox");
+    }
+    return path;
+  }
+
+  private Path place(String path) throws NotReadHere {
+    try {
+      return root.resolve(path);
+    } catch (InvalidPathException e) {
+      throw new NotReadHere(
+          "the name \"" + EntryName.shown(path)
+              + "\" can't be written here: this process was started"
+              + " under a locale without UTF-8; start it by ./hard-proof, or under LC_ALL=C.UTF-8",
+          e);
+    }
+  }
+
+  /** Takes away what lower layers put at a path; nothing where there is nothing. */
+  void takeAway(String path) throws IOException {
+    if (standsBelowAFile(path)) {
+      return;
+    }
+    clearLower(path, true);
+  }
+
+  /** Takes away what lower layers put into a folder. */
+  void empty(String folder) throws IOException {
+    if (!standsBelowAFile(folder)) {
+      clearLower(folder, false);
+    }
+  }
+
+  /** Takes away what lower layers put into a folder, but for these names. */
+  void keepOnly(String folder, Set<String> names) throws IOException {
+    for (String child : children(folder)) {
+      if (!names.contains(child.substring(child.lastIndexOf('/') + 1))) {
+        clearLower(child, true);
       }
     }
   }
 
-  void countEntry(String name) throws HostileArchive {
-    if (++entries > limits.maxEntries()) {
-      throw new HostileArchive(
-          name, "is one too many: more than " + limits.maxEntries() + " entries");
+  /** A path whose way leads through what is no folder: there is nothing. */
+  private boolean standsBelowAFile(String path) throws IOException {
+    for (int at = path.indexOf('/'); at >= 0; at = path.indexOf('/', at + 1)) {
+      String above = path.substring(0, at);
+      if (specials.containsKey(above)
+          || !Files.isDirectory(place(above), LinkOption.NOFOLLOW_LINKS)) {
+        return true;
+      }
     }
-  }
-
-  /** Whether the name is one that takes something of lower layers away; that is then done. */
-  boolean whiteout(String name) throws IOException {
-    Path target = inside(name);
-    if (target.equals(root) || !target.getFileName().toString().startsWith(WHITEOUT)) {
-      return false;
-    }
-    String last = target.getFileName().toString();
-    String gone = last.substring(WHITEOUT.length());
-    if (gone.isEmpty() || gone.equals(".") || gone.equals("..")) {
-      throw new HostileArchive(name, "takes away what is no name of a file");
-    }
-    makeParents(name, target.getParent());
-    if (last.equals(OPAQUE)) {
-      clearLower(target.getParent(), false);
-    } else {
-      clearLower(target.resolveSibling(gone), true);
-    }
-    return true;
+    return false;
   }
 
   void folder(String name) throws IOException {
-    Path target = inside(name);
-    if (target.equals(root)) {
-      return;
+    String path = path(name);
+    makeFolders(name, parent(path));
+    if (!path.isEmpty()) {
+      Path target = place(path);
+      if (!Files.isDirectory(target, LinkOption.NOFOLLOW_LINKS)) {
+        clear(path);
+        Files.createDirectory(target);
+      }
+      added.add(path);
     }
-    makeParents(name, target.getParent());
-    if (!Files.isDirectory(target, LinkOption.NOFOLLOW_LINKS)) {
-      Sandboxes.removeTree(target);
-      Files.createDirectory(target);
-    }
-    added.add(target);
   }
 
   /**
    * @param mode permissions as in a tar header; null when not known
    * @param modified null when not known
    */
-  void file(String name, InputStream content, Integer mode, Instant modified, LongSupplier bytesIn)
-      throws IOException {
-    Path target = inside(name);
-    if (target.equals(root)) {
-      throw new BrokenArchive("entry \"" + name + "\" is a file without a name", null);
-    }
-    makeParents(name, target.getParent());
-    Sandboxes.removeTree(target);
-    write(content, name, target, bytesIn);
-    attributes(target, mode, modified);
-    added.add(target);
+  void file(String name, InputStream content, Integer mode, Instant modified) throws IOException {
+    String path = taken(name);
+    write(content, name, place(path));
+    attributes(place(path), mode, modified);
   }
 
-  void link(String name, String to) throws IOException {
-    Path target = inside(name);
-    if (to.isEmpty() || to.indexOf('\0') >= 0) {
-      throw new BrokenArchive("entry \"" + name + "\" is a link to what is no path", null);
+  /** Keeps a link, a pipe or a device beside the tree. */
+  void special(ArchiveEntry entry) throws IOException {
+    if (entry.kind() == ArchiveEntry.Kind.LINK
+        && (entry.target().isEmpty() || entry.target().indexOf('\0') >= 0)) {
+      throw new BrokenArchive(
+          "entry \"" + EntryName.shown(entry.name()) + "\" is a link to what is no path");
     }
-    Path points = target.equals(root) ? root : target.getParent().resolve(to).normalize();
-    if (target.equals(root) || to.startsWith("/") || !points.startsWith(root)) {
-      throw new HostileArchive(name, "is a link that points outside: " + to);
+    String path = taken(entry.name());
+    specials.put(
+        path, new SpecialEntry(path, entry.kind(), entry.target(), entry.mode(), entry.modified()));
+  }
+
+  /** Makes place for an entry that is no folder. */
+  private String taken(String name) throws IOException {
+    String path = path(name);
+    if (path.isEmpty()) {
+      throw new BrokenArchive("entry \"" + EntryName.shown(name) + "\" has no name");
     }
-    makeParents(name, target.getParent());
-    Sandboxes.removeTree(target);
-    Files.createSymbolicLink(target, Path.of(to));
-    added.add(target);
-    links.add(target);
+    makeFolders(name, parent(path));
+    clear(path);
+    added.add(path);
+    return path;
   }
 
   void hardLink(String name, String to) throws IOException {
-    Path target = inside(name);
-    makeParents(name, target.getParent());
-    Path points = inside(to);
-    for (Path at = points; !at.equals(root); at = at.getParent()) {
-      if (Files.isSymbolicLink(at)) {
-        throw new HostileArchive(
-            name, "is a hard link to or through the link " + root.relativize(at));
-      }
+    String path = path(name);
+    String target = path(to);
+    String shown = "entry \"" + EntryName.shown(name) + "\" is a hard link to ";
+    if (target.equals(path)) {
+      return;
     }
-    if (!Files.isRegularFile(points, LinkOption.NOFOLLOW_LINKS)) {
-      throw new BrokenArchive(
-          "entry \"" + name + "\" is a hard link to " + to + ", which is not there", null);
+    if (target.startsWith(path + "/") || path.startsWith(target + "/")) {
+      throw new BrokenArchive(shown + EntryName.shown(to) + ", which it would replace");
     }
-    if (points.startsWith(target) && !points.equals(target)) {
-      throw new BrokenArchive(
-          "entry \"" + name + "\" is a hard link to " + to + ", which it would replace", null);
+    for (int at = target.indexOf('/'); at >= 0; at = target.indexOf('/', at + 1)) {
+      refuseLink(name, target.substring(0, at));
     }
-    if (!points.equals(target)) {
-      Sandboxes.removeTree(target);
-      Files.createLink(target, points);
+    SpecialEntry special = specials.get(target);
+    if (special != null) {
+      taken(name);
+      specials.put(path, special.at(path));
+    } else if (Files.isRegularFile(place(target), LinkOption.NOFOLLOW_LINKS)) {
+      taken(name);
+      Files.createLink(place(path), place(target));
+    } else if (Files.isSymbolicLink(place(target))) {
+      throw new HostileArchive(name, "is a hard link to the link " + EntryName.shown(target));
+    } else {
+      throw new BrokenArchive(shown + EntryName.shown(to) + ", which is not there");
     }
-    added.add(target);
   }
 
-  /** The place of an entry under the root, however the name is written. */
-  private Path inside(String name) throws HostileArchive {
-    if (name.startsWith("/") || name.matches("^[A-Za-z]:.*") || name.startsWith("\\")) {
-      throw new HostileArchive(name, "has an absolute path");
-    }
-    if (name.indexOf('\0') >= 0) {
-      throw new HostileArchive(name, "has a NUL in its name");
-    }
-    for (String part : name.split("[/\\\\]")) {
-      if (part.equals("..")) {
-        throw new HostileArchive(name, "leaves the sandbox");
-      }
-    }
-    Path target = root.resolve(name).normalize();
-    if (!target.startsWith(root)) {
-      throw new HostileArchive(name, "leaves the sandbox");
-    }
-    return target;
+  private static String parent(String path) {
+    int slash = path.lastIndexOf('/');
+    return slash < 0 ? "" : path.substring(0, slash);
   }
 
-  /** Makes the folders above an entry; none of them may be a link, wherever that points. */
-  private void makeParents(String name, Path parent) throws IOException {
-    Path at = root;
-    for (Path part : root.relativize(parent)) {
-      at = at.resolve(part);
-      if (at.equals(root)) {
-        continue;
+  /** Nothing goes through a link, be it one of an archive or one that somebody put on the disk. */
+  private void refuseLink(String name, String path) throws IOException {
+    SpecialEntry special = specials.get(path);
+    boolean link = special != null && special.kind() == ArchiveEntry.Kind.LINK;
+    if (link || Files.isSymbolicLink(place(path))) {
+      throw new HostileArchive(name, "goes through the link " + EntryName.shown(path));
+    }
+  }
+
+  /** Makes a folder and those above it. */
+  private void makeFolders(String name, String folder) throws IOException {
+    if (folder.isEmpty()) {
+      return;
+    }
+    for (int at = folder.indexOf('/'); ; at = folder.indexOf('/', at + 1)) {
+      String path = at < 0 ? folder : folder.substring(0, at);
+      refuseLink(name, path);
+      if (!Files.isDirectory(place(path), LinkOption.NOFOLLOW_LINKS)) {
+        clear(path);
+        Files.createDirectory(place(path));
+        added.add(path);
       }
-      if (Files.isSymbolicLink(at)) {
-        throw new HostileArchive(name, "goes through the link " + root.relativize(at));
-      }
-      if (!Files.isDirectory(at, LinkOption.NOFOLLOW_LINKS)) {
-        Sandboxes.removeTree(at);
-        Files.createDirectory(at);
-        added.add(at);
+      if (at < 0) {
+        return;
       }
     }
+  }
+
+  /** Removes whatever stands at a path. */
+  private void clear(String path) throws IOException {
+    specials.remove(path);
+    specials.subMap(path + "/", path + "0").clear();
+    Sandboxes.removeTree(place(path));
+  }
+
+  private List<String> children(String folder) throws IOException {
+    String above = folder.isEmpty() ? "" : folder + "/";
+    Set<String> children = new HashSet<>();
+    for (String special : specials.tailMap(above).keySet()) {
+      if (!special.startsWith(above)) {
+        break;
+      }
+      if (special.indexOf('/', above.length()) < 0) {
+        children.add(special);
+      }
+    }
+    Path place = place(folder);
+    if (Files.isDirectory(place, LinkOption.NOFOLLOW_LINKS)) {
+      try (Stream<Path> list = Files.list(place)) {
+        list.forEach(p -> children.add(above + p.getFileName()));
+      }
+    }
+    return List.copyOf(children);
   }
 
   /** Removes what lower layers put at or below a path; what this layer added stays. */
-  private void clearLower(Path path, boolean itself) throws IOException {
-    if (Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS)) {
-      List<Path> children;
-      try (Stream<Path> list = Files.list(path)) {
-        children = list.toList();
+  private void clearLower(String path, boolean itself) throws IOException {
+    if (itself && specials.containsKey(path)) {
+      if (!added.contains(path)) {
+        specials.remove(path);
       }
-      for (Path child : children) {
+      return;
+    }
+    Path place = place(path);
+    if (Files.isDirectory(place, LinkOption.NOFOLLOW_LINKS)) {
+      for (String child : children(path)) {
         clearLower(child, true);
       }
-      if (itself && !added.contains(path)) {
-        try (Stream<Path> left = Files.list(path)) {
-          if (left.findAny().isEmpty()) {
-            Files.delete(path);
-          }
-        }
+      if (itself && !added.contains(path) && children(path).isEmpty()) {
+        Files.delete(place);
       }
     } else if (itself && !added.contains(path)) {
-      Files.deleteIfExists(path);
+      Files.deleteIfExists(place);
     }
   }
 
-  private void write(InputStream in, String name, Path target, LongSupplier bytesIn)
-      throws IOException {
+  private void write(InputStream in, String name, Path target) throws IOException {
     byte[] buffer = new byte[1 << 17];
-    try (OutputStream out = SandboxOutput.to(target)) {
+    try (SandboxFile out = SandboxFile.create(target)) {
       int n;
       while ((n = in.read(buffer)) >= 0) {
-        bytes += n;
+        bytes += out.write(buffer, n);
         if (bytes > limits.maxBytes()) {
-          throw new HostileArchive(
-              name, "goes over the " + limits.maxBytes() + " bytes that this run may write");
+          throw new NotReadHere("entry \"" + EntryName.shown(name) + "\" goes over the "
+              + limits.maxBytes() + " bytes that this run may write: give the sandboxes more room");
         }
-        if (bytes > UnpackLimits.RATIO_FROM
-            && bytes / Math.max(1, bytesIn.getAsLong()) > limits.maxRatio()) {
-          throw new HostileArchive(
-              name, "unpacks to more than " + limits.maxRatio() + " times its size");
-        }
-        out.write(buffer, 0, n);
       }
     }
   }

@@ -6,7 +6,7 @@ import java.time.Instant;
  * An entry of a point as it would be after a restore.
  *
  * @param path with / between its parts
- * @param type {@code file} or {@code link}
+ * @param type {@code file}, {@code link} or {@code device}
  * @param sizeBytes null when it is not told without reading
  * @param modified null when it is not told
  * @param layer place of the point: which artifact of the chain it comes from

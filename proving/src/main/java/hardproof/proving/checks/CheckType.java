@@ -59,6 +59,14 @@ public enum CheckType implements Coded {
       Aspect.DATABASE,
       Aspect.DIRECTORY,
       Aspect.SCREEN),
+  /** Nothing at all restored is a failure, unless somebody said that nothing is what there is. */
+  EMPTY(
+      "it is empty, and that is right",
+      "why it is",
+      null,
+      Aspect.FILES,
+      Aspect.DATABASE,
+      Aspect.DIRECTORY),
   OUTSIDE("somebody outside says so", "address of a webhook", "time-out", Aspect.OUTSIDE);
 
   private final String words;

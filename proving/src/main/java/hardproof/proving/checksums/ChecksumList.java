@@ -1,69 +1,161 @@
 package hardproof.proving.checksums;
 
+import hardproof.proving.names.EntryName;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
- * A list as {@code sha256sum} writes it: digest, two spaces (or a space and an asterisk), path. A
- * leading backslash marks a path in which backslash and line feed are escaped (GNU coreutils
- * manual, "md5sum invocation").
+ * A list as {@code sha256sum} and its siblings write it: digest, two spaces (or a space and an asterisk),
+ * path; or with {@code --tag}, {@code SHA256 (path) = digest}. A leading backslash marks a path in which
+ * backslash, line feed and carriage return are escaped (GNU coreutils manual, "md5sum invocation").
  */
 public final class ChecksumList {
-  private static final int HEX = 64;
+  private static final Pattern TAGGED =
+      Pattern.compile("([A-Za-z0-9-]+) ?\\((.*)\\) = ([0-9a-fA-F]+)", Pattern.DOTALL);
+  private static final char MARK = '\ufeff';
 
   private ChecksumList() {}
 
   /**
+   * A list of SHA-256 alone.
+   *
    * @return path to lower-case digest, in the order of the list
    * @throws IllegalArgumentException naming the line that is not one, or is there twice
    */
   public static Map<String, String> parse(String text) {
     Map<String, String> sums = new LinkedHashMap<>();
-    int number = 0;
-    for (String whole : text.split("\n", -1)) {
-      number++;
-      if (whole.isBlank()) {
-        continue;
-      }
-      boolean escaped = whole.startsWith("\\");
-      String line =
-          whole.substring(escaped ? 1 : 0, whole.length() - (whole.endsWith("\r") ? 1 : 0));
-      if (!isSumAndPath(line)) {
+    read(text).forEach((path, sum) -> {
+      if (sum.kind() != DigestKind.SHA256) {
         throw new IllegalArgumentException(
-            "line " + number + " of the checksum list is not a SHA-256 and a path");
+            "the checksum list holds a " + sum.kind().algorithm() + " of " + EntryName.shown(path)
+                + ", and a SHA-256 is needed");
       }
-      String path = line.substring(HEX + 2);
-      if (escaped) {
-        path = path.replace("\\\\", "\0").replace("\\n", "\n").replace("\0", "\\");
+      sums.put(path, sum.hex());
+    });
+    return sums;
+  }
+
+  /**
+   * A list of digests of any kind that is known; which kind is told by its tag, else by its length.
+   *
+   * @return path to checksum, in the order of the list
+   * @throws IllegalArgumentException naming the line that is not one, or is there twice
+   */
+  public static Map<String, Checksum> read(String text) {
+    Map<String, Checksum> sums = new LinkedHashMap<>();
+    String[] lines = text.split("\n", -1);
+    boolean dos = dosLines(lines);
+    for (int i = 0; i < lines.length; i++) {
+      String line = lines[i];
+      if (i == 0 && !line.isEmpty() && line.charAt(0) == MARK) {
+        line = line.substring(1);
       }
-      if (path.startsWith("./")) {
-        path = path.substring(2);
+      if (dos && line.endsWith("\r")) {
+        line = line.substring(0, line.length() - 1);
       }
-      if (sums.put(path, line.substring(0, HEX).toLowerCase(java.util.Locale.ROOT)) != null) {
-        throw new IllegalArgumentException(
-            "line " + number + " of the checksum list names " + path + " again");
+      // What OpenPGP's clear signing or a person puts around a list are comments.
+      if (!line.isBlank() && !line.startsWith("#")) {
+        add(sums, line, i + 1);
       }
     }
     return sums;
   }
 
-  /** Digits, a space, the sign of how it was read, a path; by hand, as lists of a million lines are read. */
-  private static boolean isSumAndPath(String line) {
-    if (line.length() <= HEX + 2
-        || line.charAt(HEX) != ' '
-        || (line.charAt(HEX + 1) != ' ' && line.charAt(HEX + 1) != '*')) {
-      return false;
-    }
-    for (int i = 0; i < HEX; i++) {
-      if (!HexFormat.isHexDigit(line.charAt(i))) {
+  private static boolean dosLines(String[] lines) {
+    for (int i = 0; i < lines.length - 1; i++) {
+      if (!lines[i].endsWith("\r")) {
         return false;
       }
     }
     return true;
+  }
+
+  private static void add(Map<String, Checksum> sums, String whole, int number) {
+    boolean escaped = whole.startsWith("\\");
+    String line = escaped ? whole.substring(1) : whole;
+    int digits = digits(line);
+    Checksum sum;
+    String path;
+    Matcher tagged;
+    if (plain(line, digits)) {
+      sum = new Checksum(
+          DigestKind.ofLength(digits).orElseThrow(() -> wrong(number)),
+          line.substring(0, digits).toLowerCase(Locale.ROOT));
+      path = line.substring(digits + 2);
+    } else if ((tagged = TAGGED.matcher(line)).matches()) {
+      sum = new Checksum(
+          kind(tagged.group(1), tagged.group(3), number), tagged.group(3).toLowerCase(Locale.ROOT));
+      path = tagged.group(2);
+    } else {
+      throw wrong(number);
+    }
+    path = EntryName.path(escaped ? unescaped(path) : path);
+    if (path.isEmpty()) {
+      throw wrong(number);
+    }
+    if (sums.put(path, sum) != null) {
+      throw new IllegalArgumentException(
+          "line " + number + " of the checksum list names " + EntryName.shown(path) + " again");
+    }
+  }
+
+  private static IllegalArgumentException wrong(int number) {
+    return new IllegalArgumentException("line " + number
+        + " of the checksum list is not a checksum (SHA-256, SHA-512, SHA-1 or MD5) and a path");
+  }
+
+  private static DigestKind kind(String tag, String hex, int number) {
+    String name = tag.replace("-", "").toLowerCase(Locale.ROOT);
+    DigestKind kind = DigestKind.named(name)
+        .orElseThrow(() -> new IllegalArgumentException(
+            "line " + number + " of the checksum list is by " + tag + ", which is not read here"));
+    if (kind.hexLength() != hex.length()) {
+      throw wrong(number);
+    }
+    return kind;
+  }
+
+  private static String unescaped(String path) {
+    StringBuilder name = new StringBuilder();
+    for (int i = 0; i < path.length(); i++) {
+      char c = path.charAt(i);
+      if (c != '\\' || i + 1 == path.length()) {
+        name.append(c);
+        continue;
+      }
+      char next = path.charAt(++i);
+      switch (next) {
+        case 'n' -> name.append('\n');
+        case 'r' -> name.append('\r');
+        case '\\' -> name.append('\\');
+        default -> name.append(c).append(next);
+      }
+    }
+    return name.toString();
+  }
+
+  /** By hand, as lists of a million lines are read. */
+  private static int digits(String line) {
+    int n = 0;
+    while (n < line.length() && HexFormat.isHexDigit(line.charAt(n))) {
+      n++;
+    }
+    return n;
+  }
+
+  /** Digits, a space, the sign of how it was read, a path. */
+  private static boolean plain(String line, int digits) {
+    return digits >= 32
+        && line.length() > digits + 2
+        && line.charAt(digits) == ' '
+        && (line.charAt(digits + 1) == ' ' || line.charAt(digits + 1) == '*');
   }
 
   /** Sorted by path, so that the same sums are the same bytes. */

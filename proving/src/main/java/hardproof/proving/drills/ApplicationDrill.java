@@ -4,6 +4,8 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import hardproof.proving.applications.ApplicationBundle;
 import hardproof.proving.applications.RestoredApplication;
+import hardproof.proving.archives.ArchiveEntries;
+import hardproof.proving.archives.Archives;
 import hardproof.proving.archives.HostileArchive;
 import hardproof.proving.archives.LayerUnpacker;
 import hardproof.proving.archives.UnpackLimits;
@@ -11,8 +13,8 @@ import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Restored;
 import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Content;
+import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.formats.Packing;
-import hardproof.proving.manifests.TreeComparison;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -80,12 +82,7 @@ final class ApplicationDrill implements DrillMethod {
     TreeRestore.restore(request, w, null);
     if (request.last().manifestSha256() != null) {
       w.steps.start(0);
-      TreeComparison comparison = TreeComparison.of(
-          w.restored(), ManifestFile.ofTree(request, request.last()), w.steps::read);
-      if (!comparison.equal()) {
-        throw DrillFailure.contentWrong(request.last(), "restored, but " + comparison.sentence());
-      }
-      w.steps.done(comparison.sentence());
+      w.steps.done(ManifestCheck.whole(request, w));
     }
     w.steps.start(0);
     Set<String> names = new TreeSet<>();
@@ -121,26 +118,42 @@ final class ApplicationDrill implements DrillMethod {
       throw DrillFailure.contentWrong(
           request.last(), "the volume " + file + " has no name before its first dot");
     }
+    if (w.specials.containsKey(ApplicationBundle.VOLUMES + "/" + name)) {
+      throw DrillFailure.contentWrong(
+          request.last(),
+          "the volume " + file + " is refused: it goes through the link volumes/" + name);
+    }
     long size = Files.size(archive);
+    List<String> doubts;
     try (InputStream in = new BufferedInputStream(Files.newInputStream(archive))) {
       LayerUnpacker unpacker = LayerUnpacker.below(
           w.restored(),
           ApplicationBundle.VOLUMES + "/" + name,
           UnpackLimits.upTo(w.maxBytes, w.maxFiles));
-      if (format.packing() == Packing.ZIP) {
-        unpacker.applyZip(archive, size);
+      if (format.packing().seeks()) {
+        try (ArchiveEntries entries = Archives.open(archive, format.packing())) {
+          unpacker.apply(entries);
+        }
       } else {
-        unpacker.apply(format.compression().content(in), () -> size);
+        unpacker.apply(Archives.read(format.compression().content(in), format.packing()));
       }
+      doubts = unpacker.doubts();
     } catch (HostileArchive e) {
       throw DrillFailure.contentWrong(
           request.last(), "the volume " + file + " is refused: " + e.getMessage());
+    } catch (NotReadHere e) {
+      throw DrillFailure.lacking("the volume " + file + ": " + e.getMessage());
     } catch (java.nio.file.FileSystemException e) {
       throw e;
     } catch (IOException e) {
       throw DrillFailure.contentWrong(
           request.last(),
           "the volume " + file + " can't be unpacked (" + ArtifactReading.reason(e) + ")");
+    }
+    if (!doubts.isEmpty()) {
+      // No manifest vouches for what is inside of a volume.
+      throw DrillFailure.contentWrong(
+          request.last(), "the volume " + file + " " + String.join("; it ", doubts));
     }
     w.steps.read(size);
     Files.delete(archive);

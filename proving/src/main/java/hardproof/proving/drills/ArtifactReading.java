@@ -1,7 +1,6 @@
 package hardproof.proving.drills;
 
 import hardproof.core.wording.Wording;
-import hardproof.proving.archives.BrokenArchive;
 import hardproof.proving.checksums.BackgroundDigest;
 import hardproof.proving.checksums.Sha256;
 import hardproof.proving.formats.ArtifactFormat;
@@ -73,14 +72,12 @@ final class ArtifactReading extends FilterInputStream {
   /**
    * The content, decompressed where the format says so.
    *
-   * @throws BrokenArchive when its first bytes can't be of the format: another one, or encrypted
+   * @throws hardproof.proving.formats.NotReadHere when its first bytes are another format's, or encrypted
+   * @throws IOException when they can't be of the format
    */
   InputStream content(ArtifactFormat format) throws IOException {
     byte[] head = readNBytes(Magic.BYTES);
-    String objection = Magic.objection(head, format);
-    if (objection != null) {
-      throw new BrokenArchive("it " + objection, null);
-    }
+    Magic.accept(head, format);
     PushbackInputStream whole = new PushbackInputStream(this, Magic.BYTES);
     whole.unread(head);
     return format.compression().content(whole);

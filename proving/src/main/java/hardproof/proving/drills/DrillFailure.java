@@ -61,6 +61,11 @@ final class DrillFailure extends Exception {
     return new DrillFailure(null, null, Kind.NOTHING, message);
   }
 
+  /** What it takes is not here: a format, a key, room. It says nothing about the data. */
+  static DrillFailure lacking(String what) {
+    return ofRequest("not judged: " + what + "; this says nothing about the data");
+  }
+
   String point() {
     return point;
   }

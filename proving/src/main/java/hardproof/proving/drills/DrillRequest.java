@@ -3,6 +3,7 @@ package hardproof.proving.drills;
 import hardproof.core.drills.Method;
 import hardproof.proving.boot.ScreenReader;
 import hardproof.proving.checks.Check;
+import hardproof.proving.checks.CheckType;
 import hardproof.proving.stores.ArtifactStore;
 import java.time.Instant;
 import java.util.List;
@@ -44,6 +45,11 @@ public record DrillRequest(
 
   Artifact last() {
     return chain.get(chain.size() - 1);
+  }
+
+  /** Whether a person said that there is nothing in it, and that this is right. */
+  boolean mayBeEmpty() {
+    return checks.stream().anyMatch(c -> c.type() == CheckType.EMPTY);
   }
 
   /** Checks that are asked of what was restored here. */

@@ -2,6 +2,7 @@ package hardproof.proving.drills;
 
 import hardproof.core.wording.Wording;
 import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.sandboxes.SandboxOutput;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import java.io.IOException;
@@ -42,8 +43,11 @@ final class FileRestore {
     try (ArtifactReading in = ArtifactReading.open(request, artifact, w.steps);
         OutputStream out = SandboxOutput.to(target)) {
       String stopped = null;
+      NotReadHere lacking = null;
       try {
         copy(in.content(artifact.known().orElseThrow()), out, w.maxBytes);
+      } catch (NotReadHere e) {
+        lacking = e;
       } catch (ArtifactUnreadable | FileSystemException e) {
         throw e;
       } catch (IOException e) {
@@ -60,6 +64,9 @@ final class FileRestore {
                 ? artifact.place() + " can't be restored (" + stopped + ")"
                 : difference + (stopped == null ? "" : " (" + stopped + ")"));
       }
+      if (lacking != null) {
+        throw DrillFailure.lacking(artifact.place() + ": " + lacking.getMessage());
+      }
     }
   }
 
@@ -70,8 +77,8 @@ final class FileRestore {
     while ((n = in.read(buffer)) >= 0) {
       bytes += n;
       if (bytes > maxBytes) {
-        throw new IOException(
-            "it unpacks to more than the " + maxBytes + " bytes that this run may write");
+        throw new NotReadHere("it unpacks to more than the " + maxBytes
+            + " bytes that this run may write: give the sandboxes more room");
       }
       out.write(buffer, 0, n);
     }

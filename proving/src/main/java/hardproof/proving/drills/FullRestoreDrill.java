@@ -8,7 +8,6 @@ import hardproof.proving.checksums.BlockManifest;
 import hardproof.proving.files.RestoredFiles;
 import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Content;
-import hardproof.proving.manifests.TreeComparison;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -111,12 +110,7 @@ final class FullRestoreDrill implements DrillMethod {
       throws DrillFailure, IOException {
     List<String> found = new ArrayList<>();
     if (request.last().manifestSha256() != null) {
-      TreeComparison comparison = TreeComparison.of(
-          w.restored(), ManifestFile.ofTree(request, request.last()), w.steps::read);
-      if (!comparison.equal()) {
-        throw DrillFailure.contentWrong(request.last(), "restored, but " + comparison.sentence());
-      }
-      found.add(comparison.sentence());
+      found.add(ManifestCheck.whole(request, w));
     }
     if (bag(request)) {
       BagFolder bag = BagFolder.check(BagFolder.topOf(w.restored()), w.steps::read);

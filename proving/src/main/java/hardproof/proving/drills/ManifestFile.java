@@ -3,34 +3,59 @@ package hardproof.proving.drills;
 import hardproof.proving.checksums.BlockManifest;
 import hardproof.proving.checksums.Sha256;
 import hardproof.proving.manifests.TreeManifest;
+import hardproof.proving.names.EntryName;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.util.List;
 
 /**
  * The manifest that lies beside an artifact, held to the digest on record: {@code PLACE.sha256} (as
- * sha256sum writes it) or {@code PLACE.mtree} for files, {@code PLACE.blocks} for one large file.
+ * sha256sum writes it; also {@code .sha512}, {@code .sha1}, {@code .md5}) or {@code PLACE.mtree} for files, {@code PLACE.blocks} for one large file.
  */
 final class ManifestFile {
-  static final String CHECKSUMS = ".sha256";
   static final String MTREE = ".mtree";
   static final String BLOCKS = ".blocks";
+  private static final List<String> TREES =
+      List.of(".sha256", ".sha512", MTREE, ".sha384", ".sha224", ".sha1", ".md5");
   private static final int MAX_BYTES = 256 << 20;
 
   private ManifestFile() {}
 
-  /** The manifest of an artifact that is files. */
+  /**
+   * The manifest of an artifact that is files.
+   *
+   * @throws DrillFailure blaming nothing where it is as recorded and no manifest of what is in the artifact
+   */
   static TreeManifest ofTree(DrillRequest request, Artifact artifact)
       throws DrillFailure, IOException {
-    String end = beside(request, artifact, List.of(CHECKSUMS, MTREE));
-    String text = text(request, artifact, artifact.place() + end);
+    String end = beside(request, artifact, TREES);
+    String place = artifact.place() + end;
+    String text = text(request, artifact, place);
+    TreeManifest manifest;
     try {
-      return end.equals(MTREE) ? TreeManifest.ofMtree(text) : TreeManifest.ofChecksums(text);
+      manifest = end.equals(MTREE) ? TreeManifest.ofMtree(text) : TreeManifest.ofChecksums(text);
     } catch (IllegalArgumentException e) {
-      throw DrillFailure.contentWrong(artifact, artifact.place() + end + ": " + e.getMessage());
+      throw DrillFailure.lacking(
+          "the manifest " + place + " is as recorded and can't be used: " + e.getMessage());
     }
+    if (ofTheArtifactItself(artifact, manifest)) {
+      throw DrillFailure.lacking(
+          "the manifest " + place + " holds the checksum of " + artifact.place()
+              + " itself, not of the files in it. Record that one as sha256 of the copy, and bring a list of"
+              + " the files as its manifest");
+    }
+    return manifest;
+  }
+
+  /** A list of one line that names the archive, as people keep one beside a download. */
+  private static boolean ofTheArtifactItself(Artifact artifact, TreeManifest manifest) {
+    if (manifest.files().size() != 1 || ReadBack.folder(artifact)) {
+      return false;
+    }
+    String listed = manifest.files().keySet().iterator().next();
+    String name = artifact.place().substring(artifact.place().lastIndexOf('/') + 1);
+    return listed.equals(name) || listed.endsWith("/" + name);
   }
 
   /** The block manifest of an artifact that is one file; null when none lies beside it. */
@@ -43,7 +68,8 @@ final class ManifestFile {
     try {
       return BlockManifest.parse(text(request, artifact, place));
     } catch (IllegalArgumentException e) {
-      throw DrillFailure.contentWrong(artifact, place + ": " + e.getMessage());
+      throw DrillFailure.lacking(
+          "the manifest " + place + " is as recorded and can't be used: " + e.getMessage());
     }
   }
 
@@ -78,6 +104,6 @@ final class ManifestFile {
       throw DrillFailure.copyWrong(
           request, artifact, "the manifest " + place + " is not the one that was recorded");
     }
-    return new String(bytes, StandardCharsets.UTF_8);
+    return EntryName.of(bytes);
   }
 }

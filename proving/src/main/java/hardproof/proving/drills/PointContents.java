@@ -1,5 +1,7 @@
 package hardproof.proving.drills;
 
+import hardproof.proving.archives.ArchiveEntries;
+import hardproof.proving.archives.Archives;
 import hardproof.proving.archives.LayerLister;
 import hardproof.proving.archives.Listed;
 import hardproof.proving.formats.ArtifactFormat;
@@ -30,7 +32,7 @@ public final class PointContents {
    * The files that a restore of the chain would leave, by path.
    *
    * @param mostBytes larger chains are not read through for a look
-   * @param work a folder for a zip, which tells at its end what it holds
+   * @param work a folder for archives that tell at their end what they hold
    */
   public static List<Listed> list(DrillRequest request, long mostBytes, Path work)
       throws IOException {
@@ -47,7 +49,7 @@ public final class PointContents {
           "The artifacts of this point are " + hardproof.core.wording.Wording.bytes(bytes)
               + ", too much to be read for a look. Restore it, or a sample of it.");
     }
-    LayerLister lister = new LayerLister();
+    LayerLister lister = new LayerLister(request.chain().size() > 1);
     Steps steps = new Steps(new Unwatched(), List.of(), Duration.ofMinutes(2));
     for (Artifact artifact : request.chain()) {
       try {
@@ -75,16 +77,18 @@ public final class PointContents {
     }
     try (ArtifactReading in = ArtifactReading.open(request, artifact, steps)) {
       InputStream content = new BufferedInputStream(in.content(format), 1 << 16);
-      if (format.packing() == Packing.ZIP) {
-        Path aside = Files.createTempFile(Files.createDirectories(work), "look-", ".zip");
+      if (format.packing().seeks()) {
+        Path aside = Files.createTempFile(Files.createDirectories(work), "look-", ".aside");
         try {
           Files.copy(content, aside, StandardCopyOption.REPLACE_EXISTING);
-          lister.zip(aside, artifact.place());
+          try (ArchiveEntries entries = Archives.open(aside, format.packing())) {
+            lister.apply(entries, artifact.place());
+          }
         } finally {
           Files.deleteIfExists(aside);
         }
       } else {
-        lister.tar(content, artifact.place());
+        lister.apply(Archives.read(content, format.packing()), artifact.place());
       }
     }
   }

@@ -1,24 +1,30 @@
 package hardproof.proving.drills;
 
 import hardproof.core.wording.Wording;
+import hardproof.proving.archives.SpecialEntry;
 import hardproof.proving.bags.BagManifest;
 import hardproof.proving.checksums.BlockManifest;
+import hardproof.proving.checksums.Checksum;
 import hardproof.proving.checksums.DigestKind;
 import hardproof.proving.checksums.Sha256;
 import hardproof.proving.formats.Content;
 import hardproof.proving.formats.Packing;
 import hardproof.proving.manifests.TreeManifest;
+import hardproof.proving.names.EntryName;
 import hardproof.proving.stores.ArtifactStore;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.EnumMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentSkipListSet;
 import java.util.concurrent.ExecutionException;
@@ -33,7 +39,6 @@ import java.util.concurrent.Future;
  * what takes the time.
  */
 final class ReadBack {
-  private static final String BAG_MANIFEST = "manifest-sha256.txt";
   private static final int FILES_AT_ONCE = 64;
 
   /** Small files are read a tenth faster into a small buffer, and large ones no slower. */
@@ -132,6 +137,7 @@ final class ReadBack {
         bag ? bagManifest(artifact, folder, present) : ManifestFile.ofTree(request, artifact);
     List<String> wrong = new ArrayList<>();
     Set<String> missing = new HashSet<>(manifest.files().keySet());
+    links(folder, manifest, missing, wrong);
     Set<String> extra = new TreeSet<>();
     List<String> compare = new ArrayList<>();
     for (String file : present) {
@@ -157,37 +163,65 @@ final class ReadBack {
         "the manifest of its " + Wording.count(manifest.files().size(), "file", "files"));
   }
 
+  /** Links that a manifest of the whole tree vouches for; a list of checksums may hold them by content. */
+  private static void links(
+      ArtifactStore.Folder folder, TreeManifest manifest, Set<String> missing, List<String> wrong) {
+    Map<String, SpecialEntry> there = new TreeMap<>();
+    folder.specials().forEach(s -> there.put(s.path(), s));
+    missing.removeAll(there.keySet());
+    if (!manifest.whole()) {
+      return;
+    }
+    Set<String> differ = new TreeSet<>();
+    manifest.specials().forEach((path, wanted) -> {
+      SpecialEntry found = there.remove(path);
+      if (found == null) {
+        missing.add(path);
+      } else if (found.kind() != wanted.kind()
+          || wanted.target() != null && !wanted.target().equals(found.target())) {
+        differ.add(path);
+      }
+    });
+    part(wrong, differ, "leading elsewhere");
+    part(wrong, there.keySet(), "not in the manifest");
+  }
+
   private static void part(List<String> parts, Set<String> names, String what) {
     if (!names.isEmpty()) {
       parts.add(Wording.count(names.size(), "file", "files") + " " + what + ": "
-          + String.join(", ", names.stream().limit(3).toList())
-          + (names.size() > 3 ? ", …" : ""));
+          + EntryName.shown(names, 3));
     }
+  }
+
+  private static String bagManifest(DigestKind kind) {
+    return "manifest-" + kind.name().toLowerCase(Locale.ROOT) + ".txt";
   }
 
   private TreeManifest bagManifest(
       Artifact artifact, ArtifactStore.Folder folder, List<String> present)
       throws DrillFailure, IOException {
-    if (!present.contains(BAG_MANIFEST)) {
-      throw DrillFailure.ofRequest(
-          artifact.place()
-              + " is a bag without a SHA-256 manifest; choose full restore, which reads the others too");
+    DigestKind kind = Arrays.stream(DigestKind.values())
+        .filter(k -> present.contains(bagManifest(k)))
+        .findFirst()
+        .orElse(null);
+    if (kind == null) {
+      throw DrillFailure.lacking(
+          artifact.place() + " is a bag without a manifest of a kind that is read here");
     }
     BagManifest read;
-    try (InputStream in = folder.open(BAG_MANIFEST)) {
+    try (InputStream in = folder.open(bagManifest(kind))) {
       read = BagManifest.parse(
-          BAG_MANIFEST,
-          new String(in.readNBytes(MANIFEST_MAX_BYTES), StandardCharsets.UTF_8),
-          DigestKind.SHA256,
-          true);
+          bagManifest(kind), EntryName.of(in.readNBytes(MANIFEST_MAX_BYTES)), kind, true);
     }
     if (!read.faults().isEmpty()) {
       throw DrillFailure.copyWrong(
           request, artifact, artifact.place() + ": " + read.faults().get(0));
     }
     Map<String, TreeManifest.Item> files = new LinkedHashMap<>();
-    read.sums().forEach((path, sum) -> files.put(path, new TreeManifest.Item(sum, null, null)));
-    return new TreeManifest(files);
+    read.sums()
+        .forEach((path, sum) ->
+            files.put(path, new TreeManifest.Item(new Checksum(kind, sum), null, null)));
+    return TreeManifest.ofFiles(files);
   }
 
   private long readFiles(
@@ -219,10 +253,12 @@ final class ReadBack {
   private long readPart(
       ArtifactStore.Folder folder, List<String> part, TreeManifest manifest, Set<String> changed)
       throws IOException {
-    MessageDigest digest = Sha256.digest();
+    Map<DigestKind, MessageDigest> digests = new EnumMap<>(DigestKind.class);
     byte[] buffer = new byte[FILE_BUFFER_BYTES];
     long bytes = 0;
     for (String file : part) {
+      Checksum sum = manifest.files().get(file).checksum();
+      MessageDigest digest = digests.computeIfAbsent(sum.kind(), DigestKind::digest);
       try (InputStream in = folder.open(file)) {
         int n;
         while ((n = in.read(buffer)) >= 0) {
@@ -231,7 +267,7 @@ final class ReadBack {
           steps.read(n);
         }
       }
-      if (!Sha256.hex(digest.digest()).equals(manifest.files().get(file).sha256())) {
+      if (!Sha256.hex(digest.digest()).equals(sum.hex())) {
         changed.add(file);
       }
     }

@@ -6,8 +6,6 @@ import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Restored;
 import hardproof.proving.checksums.Sha256;
 import hardproof.proving.files.RestoredFiles;
-import hardproof.proving.formats.Packing;
-import hardproof.proving.manifests.TreeComparison;
 import hardproof.proving.manifests.TreeManifest;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -45,14 +43,14 @@ final class SampleRestoreDrill implements DrillMethod {
   }
 
   /**
-   * How large the drawn files are is told by no manifest; the limit of bytes holds for them. A zip is laid
-   * aside whole.
+   * How large the drawn files are is told by no manifest; the limit of bytes holds for them. What is
+   * laid aside, is so whole.
    */
   @Override
   public long spaceBytes(DrillRequest request) throws IOException {
     long bytes = 0;
     for (Artifact artifact : request.chain()) {
-      if (artifact.known().filter(f -> f.packing() == Packing.ZIP).isPresent()) {
+      if (artifact.known().filter(f -> f.packing().seeks()).isPresent()) {
         bytes += request.store().size(artifact.place());
       }
     }
@@ -112,7 +110,11 @@ final class SampleRestoreDrill implements DrillMethod {
       }
       items.put(path, item);
     }
-    return new TreeManifest(items);
+    if (items.isEmpty()) {
+      throw DrillFailure.ofRequest("the manifest of " + request.last().place()
+          + " lists no file: a sample of none proves nothing. Choose full restore.");
+    }
+    return TreeManifest.ofFiles(items);
   }
 
   @Override
@@ -124,28 +126,23 @@ final class SampleRestoreDrill implements DrillMethod {
         + manifest.files().size()
         + (request.options().paths().isEmpty() ? ", seed " + seed(request) : ", as named"));
     Set<String> wanted = new TreeSet<>(sample.files().keySet());
-    w.left.addAll(TreeRestore.restore(request, w, wanted::contains));
+    TreeRestore.restore(request, w, wanted::contains);
   }
 
   @Override
   public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     w.steps.start(0);
-    TreeManifest manifest = ManifestFile.ofTree(request, request.last());
-    Map<String, TreeManifest.Item> items =
-        new LinkedHashMap<>(sample(request, manifest).files());
-    items.keySet().removeAll(w.left);
-    TreeComparison comparison =
-        TreeComparison.of(w.restored(), new TreeManifest(items), w.steps::read);
-    if (!comparison.equal()) {
-      throw DrillFailure.contentWrong(request.last(), "restored, but " + comparison.sentence());
+    if (!w.doubts.isEmpty()) {
+      throw DrillFailure.lacking("the archive " + String.join("; it ", w.doubts)
+          + ". A sample can't tell whether all is there: choose full restore");
     }
-    String links = w.left.isEmpty()
-        ? ""
-        : "; " + Wording.count(w.left.size(), "link", "links") + " to files outside of it left out";
+    TreeManifest manifest = ManifestFile.ofTree(request, request.last());
+    // Links are part of the whole tree, and nothing of a sample says that they are all there.
+    w.specials.keySet().retainAll(sample(request, manifest).files().keySet());
+    String compared = ManifestCheck.compare(request, w, sample(request, manifest));
     String drawn =
         request.options().paths().isEmpty() ? "drawn by seed " + seed(request) : "as named";
-    String found =
-        comparison.sentence() + ", a sample of " + manifest.files().size() + ", " + drawn + links;
+    String found = compared + ", a sample of " + manifest.files().size() + ", " + drawn;
     w.steps.done(found);
     return "restored for the sample: " + found;
   }

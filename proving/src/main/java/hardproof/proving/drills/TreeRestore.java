@@ -1,13 +1,18 @@
 package hardproof.proving.drills;
 
 import hardproof.core.wording.Wording;
-import hardproof.proving.archives.BrokenArchive;
+import hardproof.proving.archives.ArchiveEntries;
+import hardproof.proving.archives.Archives;
 import hardproof.proving.archives.HostileArchive;
 import hardproof.proving.archives.LayerUnpacker;
+import hardproof.proving.archives.LinkTarget;
+import hardproof.proving.archives.SpecialEntry;
 import hardproof.proving.archives.UnpackLimits;
 import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.formats.Packing;
 import hardproof.proving.sandboxes.SandboxOutput;
+import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.proving.stores.ArtifactStore;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import java.io.IOException;
@@ -15,9 +20,12 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.util.HashSet;
+import java.util.Map;
 import java.util.Set;
-import java.util.TreeSet;
+import java.util.TreeMap;
 import java.util.function.Predicate;
 
 /** Restores a chain of file sets, layer over layer, into the sandbox. */
@@ -36,40 +44,102 @@ final class TreeRestore {
     return null;
   }
 
-  /** Space for all of it; a zip is laid aside as well while it is unpacked. */
+  /** Space for all of it; one that is laid aside while it is unpacked takes more. */
   static long spaceBytes(DrillRequest request) throws IOException {
     long bytes = 0;
     for (Artifact artifact : request.chain()) {
-      boolean zip = artifact.known().filter(f -> f.packing() == Packing.ZIP).isPresent();
-      bytes += (zip ? 4 : 1) * ArtifactReading.unpackedSize(request, artifact);
+      boolean aside = artifact.known().filter(f -> f.packing().seeks()).isPresent();
+      bytes += (aside ? 4 : 1) * ArtifactReading.unpackedSize(request, artifact);
     }
     return bytes;
   }
 
   /**
-   * Restores what is wanted into {@link Workplace#restored()}; a step for each artifact.
+   * Restores what is wanted into {@link Workplace#restored()}; a step for each artifact. Wanted files that
+   * are hard links to others are read once more with those.
    *
    * @param wanted null for everything
-   * @return wanted files that are links to others and can't be made alone
    */
-  static Set<String> restore(DrillRequest request, Workplace w, Predicate<String> wanted)
+  static void restore(DrillRequest request, Workplace w, Predicate<String> wanted)
       throws DrillFailure, IOException {
-    Path root = Files.createDirectories(w.restored());
-    UnpackLimits limits = UnpackLimits.upTo(w.maxBytes, w.maxFiles);
-    LayerUnpacker unpacker =
-        wanted == null ? new LayerUnpacker(root, limits) : new LayerUnpacker(root, limits, wanted);
-    for (Artifact artifact : request.chain()) {
+    LayerUnpacker unpacker = unpacker(request, w, wanted);
+    int last = request.chain().size() - 1;
+    for (int i = 0; i <= last; i++) {
+      Artifact artifact = request.chain().get(i);
       w.steps.start(request.store().size(artifact.place()));
       long before = unpacker.entries();
-      ArtifactFormat format = artifact.known().orElseThrow();
-      if (format.packing() == Packing.FOLDER) {
-        folder(request, artifact, w, unpacker);
-      } else {
-        packed(request, artifact, format, w, unpacker);
+      layer(request, artifact, w, unpacker);
+      Map<String, String> left = wanted == null ? Map.of() : left(unpacker, wanted);
+      if (i == last && !left.isEmpty()) {
+        unpacker = again(request, w, wanted, left);
       }
-      w.steps.done(Wording.count(unpacker.entries() - before, "entry", "entries") + " read");
+      w.steps.done(
+          Wording.count(Math.max(0, unpacker.entries() - before), "entry", "entries") + " read");
     }
-    return new TreeSet<>(unpacker.left());
+    w.specials.putAll(unpacker.specials());
+    w.doubts.addAll(unpacker.doubts());
+  }
+
+  private static LayerUnpacker unpacker(DrillRequest request, Workplace w, Predicate<String> wanted)
+      throws IOException {
+    Path root = Files.createDirectories(w.restored());
+    UnpackLimits limits = UnpackLimits.upTo(w.maxBytes, w.maxFiles);
+    return new LayerUnpacker(root, limits, wanted, request.chain().size() > 1);
+  }
+
+  /** Wanted names whose content stands under another name: hard links, and links that a list names. */
+  private static Map<String, String> left(LayerUnpacker unpacker, Predicate<String> wanted) {
+    Map<String, String> left = new TreeMap<>(unpacker.left());
+    LinkTarget target = new LinkTarget(unpacker.specials());
+    for (SpecialEntry special : unpacker.specials().values()) {
+      String to = wanted.test(special.path()) ? target.of(special.path()) : null;
+      if (to != null && !to.equals(special.path())) {
+        left.put(special.path(), to);
+      }
+    }
+    return left;
+  }
+
+  /**
+   * What wanted links point to is unpacked too, and put under their names; where it was not wanted itself, it
+   * goes at the end.
+   */
+  private static LayerUnpacker again(
+      DrillRequest request, Workplace w, Predicate<String> wanted, Map<String, String> left)
+      throws DrillFailure, IOException {
+    Set<String> besides = new HashSet<>(left.values());
+    Sandboxes.removeTree(w.restored());
+    LayerUnpacker unpacker = unpacker(request, w, p -> wanted.test(p) || besides.contains(p));
+    for (Artifact artifact : request.chain()) {
+      layer(request, artifact, w, unpacker);
+    }
+    for (Map.Entry<String, String> link : left.entrySet()) {
+      Path path = w.restored().resolve(link.getKey());
+      Path content = w.restored().resolve(link.getValue());
+      if (!Files.exists(path, LinkOption.NOFOLLOW_LINKS)
+          && Files.isRegularFile(content, LinkOption.NOFOLLOW_LINKS)) {
+        Files.createDirectories(path.getParent());
+        Files.createLink(path, content);
+        unpacker.specials().remove(link.getKey());
+      }
+    }
+    for (String path : besides) {
+      if (!wanted.test(path)) {
+        Files.deleteIfExists(w.restored().resolve(path));
+      }
+    }
+    return unpacker;
+  }
+
+  private static void layer(
+      DrillRequest request, Artifact artifact, Workplace w, LayerUnpacker unpacker)
+      throws DrillFailure, IOException {
+    ArtifactFormat format = artifact.known().orElseThrow();
+    if (format.packing() == Packing.FOLDER) {
+      folder(request, artifact, w, unpacker);
+    } else {
+      packed(request, artifact, format, w, unpacker);
+    }
   }
 
   private static void folder(
@@ -80,12 +150,17 @@ final class TreeRestore {
     try {
       for (String file : folder.files()) {
         try (InputStream in = new Counted(folder.open(file), w)) {
-          unpacker.put(file, in, () -> w.bytes);
+          unpacker.put(file, in);
         }
+      }
+      for (SpecialEntry special : folder.specials()) {
+        unpacker.put(special);
       }
     } catch (HostileArchive e) {
       throw DrillFailure.copyUnrestorable(
           request, artifact, artifact.place() + " is refused: " + e.getMessage());
+    } catch (NotReadHere e) {
+      throw DrillFailure.lacking(artifact.place() + ": " + e.getMessage());
     }
   }
 
@@ -98,15 +173,14 @@ final class TreeRestore {
       throws DrillFailure, IOException {
     try (ArtifactReading in = ArtifactReading.open(request, artifact, w.steps)) {
       String stopped = null;
+      NotReadHere lacking = null;
       try {
-        if (format.packing() == Packing.ZIP) {
-          zip(in, format, w, unpacker);
-        } else {
-          unpacker.apply(in.content(format), in::count);
-        }
+        unpack(in, format, w, unpacker);
       } catch (HostileArchive e) {
         throw DrillFailure.copyUnrestorable(
             request, artifact, artifact.place() + " is refused: " + e.getMessage());
+      } catch (NotReadHere e) {
+        lacking = e;
       } catch (ArtifactUnreadable | FileSystemException e) {
         throw e;
       } catch (IOException e) {
@@ -123,21 +197,33 @@ final class TreeRestore {
             difference,
             stopped == null ? reason : reason + " (" + stopped + ")");
       }
+      if (lacking != null) {
+        throw DrillFailure.lacking(artifact.place() + ": " + lacking.getMessage());
+      }
     }
   }
 
-  /** A zip tells at its end what it holds, so it is laid aside in the sandbox first. */
-  private static void zip(
+  private static void unpack(
       ArtifactReading in, ArtifactFormat format, Workplace w, LayerUnpacker unpacker)
       throws IOException {
-    Path aside = w.sandbox.resolve("zip");
+    InputStream content = in.content(format);
+    if (format.packing().seeks()) {
+      aside(content, format.packing(), w.sandbox.resolve("aside"), unpacker);
+    } else {
+      unpacker.apply(Archives.read(content, format.packing()));
+    }
+  }
+
+  /** One that tells at its end what it holds is laid aside in the sandbox first. */
+  private static void aside(
+      InputStream content, Packing packing, Path aside, LayerUnpacker unpacker) throws IOException {
     try {
       try (OutputStream out = SandboxOutput.to(aside)) {
-        in.content(format).transferTo(out);
+        content.transferTo(out);
       }
-      unpacker.applyZip(aside, in.count());
-    } catch (java.util.zip.ZipException e) {
-      throw new BrokenArchive(ArtifactReading.reason(e), e);
+      try (ArchiveEntries entries = Archives.open(aside, packing)) {
+        unpacker.apply(entries);
+      }
     } finally {
       Files.deleteIfExists(aside);
     }

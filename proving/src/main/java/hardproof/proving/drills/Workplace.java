@@ -1,10 +1,13 @@
 package hardproof.proving.drills;
 
+import hardproof.proving.archives.SpecialEntry;
 import hardproof.proving.boot.Watched;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 
 /** What one run works with. */
@@ -29,8 +32,11 @@ final class Workplace {
   /** What artifacts were compared with, for people. */
   final Set<String> against = new TreeSet<>();
 
-  /** Files of a sample that can't be made alone. */
-  final Set<String> left = new TreeSet<>();
+  /** Links, pipes and devices of what was restored, by path. */
+  final Map<String, SpecialEntry> specials = new TreeMap<>();
+
+  /** What other programs may make something else of, in words that follow "the archive". */
+  final Set<String> doubts = new TreeSet<>();
 
   /** What was seen of a machine that was started; null before. */
   Watched watched;

@@ -53,6 +53,9 @@ public final class RestoredFiles implements Restored {
     if (check.type() == CheckType.FILES_AT_LEAST) {
       return count(check);
     }
+    if (check.type() == CheckType.EMPTY) {
+      return empty();
+    }
     Path file = file(check.subject());
     if (file == null) {
       boolean absent = check.type() == CheckType.MARKER_ABSENT;
@@ -110,6 +113,18 @@ public final class RestoredFiles implements Restored {
       }
     }
     return false;
+  }
+
+  private Answer empty() throws IOException {
+    try (Stream<Path> walk = Files.walk(root)) {
+      long files =
+          walk.filter(p -> Files.isRegularFile(p, LinkOption.NOFOLLOW_LINKS)).count();
+      return Answer.of(
+          files == 0,
+          files == 0
+              ? "it is empty, as it was said to be"
+              : "it is said to be empty, and holds " + Wording.count(files, "file", "files"));
+    }
   }
 
   private Answer count(Check check) throws IOException {

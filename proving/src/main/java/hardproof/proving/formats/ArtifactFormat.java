@@ -20,12 +20,19 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
         continue;
       }
       add(formats, new ArtifactFormat(content, Packing.FOLDER, Compression.NONE));
-      for (Compression compression : Compression.values()) {
-        add(formats, new ArtifactFormat(content, Packing.TAR, compression));
+      for (Packing packing : Packing.values()) {
+        if (packing.stream()) {
+          for (Compression compression : Compression.values()) {
+            add(formats, new ArtifactFormat(content, packing, compression));
+          }
+        } else if (packing.seeks()) {
+          add(formats, new ArtifactFormat(content, packing, Compression.NONE));
+        }
       }
-      add(formats, new ArtifactFormat(content, Packing.ZIP, Compression.NONE));
     }
     formats.put("tgz", formats.get("tar.gz"));
+    formats.put("tbz2", formats.get("tar.bz2"));
+    formats.put("txz", formats.get("tar.xz"));
     formats.put("raw", formats.get("img"));
     return formats;
   }
@@ -36,12 +43,8 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
 
   /** The code as the field {@code format} of copies has it, {@code app.tar.gz} for example. */
   public String code() {
-    String packed = switch (packing) {
-      case SINGLE -> "";
-      case FOLDER -> content == Content.FILES ? "folder" : "";
-      case TAR -> "tar";
-      case ZIP -> "zip";
-    };
+    boolean plain = packing == Packing.FOLDER && content != Content.FILES;
+    String packed = plain ? "" : packing.code();
     String dot = content.code().isEmpty() || packed.isEmpty() ? "" : ".";
     return content.code() + dot + packed + compression.suffix();
   }

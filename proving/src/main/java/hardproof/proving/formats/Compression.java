@@ -2,14 +2,22 @@ package hardproof.proving.formats;
 
 import java.io.IOException;
 import java.io.InputStream;
-import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
+import org.apache.commons.compress.compressors.bzip2.BZip2CompressorInputStream;
+import org.apache.commons.compress.compressors.lz4.FramedLZ4CompressorInputStream;
 import org.apache.commons.compress.compressors.zstandard.ZstdCompressorInputStream;
+import org.tukaani.xz.XZInputStream;
 
 /** How an artifact is compressed as a whole. */
 public enum Compression {
   NONE(""),
   GZIP(".gz"),
-  ZSTD(".zst");
+  ZSTD(".zst"),
+  XZ(".xz"),
+  BZIP2(".bz2"),
+  LZ4(".lz4");
+
+  /** What xz -9 takes is 65 MiB; four times that. */
+  private static final int XZ_MOST_KILOBYTES = 256 << 10;
 
   private final String suffix;
 
@@ -22,20 +30,19 @@ public enum Compression {
   }
 
   /**
-   * The content of {@code in}. Members of a gzip file and frames of a zstd file may follow one
-   * another.
+   * The content of {@code in}. Members of a gzip file, frames of zstd and lz4, and streams of xz and bzip2
+   * may follow one another.
    *
    * @throws IOException when it does not begin as it must
    */
   public InputStream content(InputStream in) throws IOException {
     return switch (this) {
       case NONE -> in;
-      case GZIP ->
-        GzipCompressorInputStream.builder()
-            .setInputStream(in)
-            .setDecompressConcatenated(true)
-            .get();
-      case ZSTD -> new ZstdCompressorInputStream(in);
+      case GZIP -> new GzipMembers(in);
+      case ZSTD -> Decompressed.of(this, () -> new ZstdCompressorInputStream(in));
+      case XZ -> Decompressed.of(this, () -> new XZInputStream(in, XZ_MOST_KILOBYTES));
+      case BZIP2 -> Decompressed.of(this, () -> new BZip2CompressorInputStream(in, true));
+      case LZ4 -> Decompressed.of(this, () -> new FramedLZ4CompressorInputStream(in, true));
     };
   }
 }

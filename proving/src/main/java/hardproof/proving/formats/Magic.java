@@ -1,11 +1,12 @@
 package hardproof.proving.formats;
 
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /**
  * What bytes look like by how they begin. The patterns are those of the formats' own descriptions:
- * RFC 1952 (gzip), RFC 8878 (zstd), POSIX ustar, APPNOTE (zip), the SQLite file format, qcow2 and vmdk
+ * RFC 1952 (gzip), RFC 8878 (zstd), the frame format of lz4, POSIX ustar, APPNOTE (zip), the SQLite file format, qcow2 and vmdk
  * as QEMU documents them, RFC 9580 (OpenPGP, armoured), the age format, LUKS, and OpenSSL's enc.
  */
 public enum Magic {
@@ -13,6 +14,8 @@ public enum Magic {
   ZSTD("a zstd file", false, 0, 0x28, 0xb5, 0x2f, 0xfd),
   XZ("an xz file", false, 0, 0xfd, '7', 'z', 'X', 'Z', 0),
   BZIP2("a bzip2 file", false, 0, 'B', 'Z', 'h'),
+  LZ4("an lz4 file", false, 0, 0x04, 0x22, 0x4d, 0x18),
+  SEVEN_ZIP("a 7z archive", false, 0, '7', 'z', 0xbc, 0xaf, 0x27, 0x1c),
   ZIP("a zip file", false, 0, 'P', 'K', 3, 4),
   TAR("a tar file", false, 257, 'u', 's', 't', 'a', 'r'),
   SQLITE("a SQLite database", false, 0, text("SQLite format 3\0")),
@@ -63,36 +66,55 @@ public enum Magic {
   }
 
   /**
-   * Why bytes that begin like {@code head} can't be of a format, in words that follow a name; null when
-   * they may be.
+   * Holds the beginning of some bytes to their format.
+   *
+   * @throws NotReadHere when they are of another format, or encrypted: what is known of them is wrong or
+   *     too little, and they may be right all the same
+   * @throws IOException when they begin like nothing that is known
    */
-  public static String objection(byte[] head, ArtifactFormat format) {
+  public static void accept(byte[] head, ArtifactFormat format) throws IOException {
     if (head.length == 0) {
-      return "is empty";
+      throw new IOException("it is empty");
     }
     Magic found = of(head);
     if (found != null && found.encrypted) {
-      return "is encrypted (" + found.words + "), and no key is known here";
+      throw new NotReadHere(
+          "it is encrypted (" + found.words + "), and no key for it is known here");
     }
     Magic wanted = switch (format.compression()) {
       case GZIP -> GZIP;
-      case ZSTD -> ZSTD;
+      case ZSTD -> skippable(head) ? found : ZSTD;
+      case XZ -> XZ;
+      case BZIP2 -> BZIP2;
+      case LZ4 -> skippable(head) ? found : LZ4;
       case NONE ->
         switch (format.packing()) {
-          case ZIP -> ZIP;
-          // An old tar has no magic, and a disk may begin with anything.
-          case TAR, FOLDER -> null;
+          case SEVEN_ZIP -> SEVEN_ZIP;
+          // An old tar has no magic, a zip may begin with a program, and a disk with anything.
+          case TAR, CPIO, ZIP, FOLDER -> null;
           case SINGLE -> single(format.content());
         };
     };
     boolean other = wanted == null
-        ? found != null && found != TAR && format.packing() == Packing.TAR
+        ? found != null && found != TAR && format.packing().stream()
         : found != wanted;
     if (!other) {
-      return null;
+      return;
     }
-    return "is said to be " + format.code() + " but "
-        + (found == null ? "does not begin like one" : "begins like " + found.words);
+    if (found != null) {
+      throw new NotReadHere("it is said to be " + format.code() + " but begins like " + found.words
+          + ": correct the field format of the copy");
+    }
+    throw new IOException("it is said to be " + format.code() + " but does not begin like one");
+  }
+
+  /** A frame that is skipped, as pzstd begins with one (RFC 8878, 3.1.2; lz4 has the same). */
+  private static boolean skippable(byte[] head) {
+    return head.length >= 4
+        && (head[0] & 0xf0) == 0x50
+        && (head[1] & 0xff) == 0x2a
+        && (head[2] & 0xff) == 0x4d
+        && (head[3] & 0xff) == 0x18;
   }
 
   private static Magic single(Content content) {

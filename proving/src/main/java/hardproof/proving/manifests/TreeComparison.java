@@ -1,27 +1,25 @@
 package hardproof.proving.manifests;
 
 import hardproof.core.wording.Wording;
-import hardproof.proving.checksums.Sha256;
+import hardproof.proving.archives.ArchiveEntry.Kind;
+import hardproof.proving.archives.SpecialEntry;
+import hardproof.proving.checksums.DigestKind;
+import hardproof.proving.names.EntryName;
 import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.file.Files;
-import java.nio.file.LinkOption;
-import java.nio.file.Path;
-import java.nio.file.attribute.PosixFilePermission;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Set;
-import java.util.TreeSet;
-import java.util.concurrent.ConcurrentSkipListSet;
-import java.util.function.LongConsumer;
-import java.util.stream.Stream;
+import java.util.Map;
 
 /**
- * How a restored tree of files differs from its manifest.
+ * How a restored tree differs from its manifest.
  *
- * @param attributes of files whose content is right: {@code path: what}
+ * @param attributes of files whose content is right, and of links that lead elsewhere: {@code path: what}
+ * @param linksRight links, pipes and devices that are as in the manifest
+ * @param linksNotVouched links, pipes and devices that a manifest of files alone says nothing of
+ * @param linksOut paths that the manifest has a checksum for, and that are links out of the tree
+ * @param weak kinds of digests in the manifest that can be forged
+ * @param elsewhere whether every file is there, each under another path: the manifest was made from
+ *     another folder
  */
 public record TreeComparison(
     int files,
@@ -29,114 +27,71 @@ public record TreeComparison(
     List<String> missing,
     List<String> extra,
     List<String> changed,
-    List<String> attributes) {
+    List<String> attributes,
+    int linksRight,
+    int linksNotVouched,
+    List<String> linksOut,
+    List<DigestKind> weak,
+    boolean elsewhere) {
 
   public boolean equal() {
     return missing.isEmpty() && extra.isEmpty() && changed.isEmpty() && attributes.isEmpty();
   }
 
+  /** Whether there is nothing at all, and nothing should be. */
+  public boolean empty() {
+    return equal() && files == 0 && linksRight == 0;
+  }
+
   /**
+   * @param specials what was restored beside the files of the tree, by path
    * @param read told of every piece read; may throw to stop
    */
-  public static TreeComparison of(Path tree, TreeManifest manifest, LongConsumer read)
+  public static TreeComparison of(
+      java.nio.file.Path tree,
+      Map<String, SpecialEntry> specials,
+      TreeManifest manifest,
+      java.util.function.LongConsumer read)
       throws IOException {
-    List<Path> found;
-    try (Stream<Path> walk = Files.walk(tree)) {
-      found = walk.filter(p -> Files.isRegularFile(p, LinkOption.NOFOLLOW_LINKS))
-          .sorted()
-          .toList();
-    }
-    Set<String> missing = new TreeSet<>(manifest.files().keySet());
-    List<String> extra = new ArrayList<>();
-    List<Path> compare = new ArrayList<>();
-    long bytes = 0;
-    for (Path file : found) {
-      String name = name(tree, file);
-      bytes += Files.size(file);
-      if (missing.remove(name)) {
-        compare.add(file);
-      } else {
-        extra.add(name);
-      }
-    }
-    Set<String> changed = new ConcurrentSkipListSet<>();
-    Set<String> attributes = new ConcurrentSkipListSet<>();
-    try {
-      compare.parallelStream().forEach(file -> {
-        String name = name(tree, file);
-        TreeManifest.Item item = manifest.files().get(name);
-        if (!item.sha256().equals(hash(file, read))) {
-          changed.add(name);
-        } else {
-          String differs = attributes(file, item);
-          if (differs != null) {
-            attributes.add(name + ": " + differs);
-          }
-        }
-      });
-    } catch (UncheckedIOException e) {
-      throw e.getCause();
-    }
-    return new TreeComparison(
-        found.size(),
-        bytes,
-        List.copyOf(missing),
-        extra,
-        List.copyOf(changed),
-        List.copyOf(attributes));
-  }
-
-  private static String name(Path tree, Path file) {
-    return tree.relativize(file).toString().replace(tree.getFileSystem().getSeparator(), "/");
-  }
-
-  private static String hash(Path file, LongConsumer read) {
-    try (var in = Files.newInputStream(file)) {
-      return Sha256.of(in, read);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
-  }
-
-  /** Set-uid and the like are never restored, so they are not compared. */
-  private static String attributes(Path file, TreeManifest.Item item) {
-    try {
-      if (item.mode() != null
-          && file.getFileSystem().supportedFileAttributeViews().contains("posix")) {
-        int mode = mode(Files.getPosixFilePermissions(file, LinkOption.NOFOLLOW_LINKS));
-        int wanted = item.mode() & 0777 | 0400;
-        if (mode != wanted) {
-          return String.format("mode %03o, not %03o", mode, wanted);
-        }
-      }
-      if (item.modified() != null) {
-        Instant found =
-            Files.getLastModifiedTime(file, LinkOption.NOFOLLOW_LINKS).toInstant();
-        // Archives keep whole seconds, or more.
-        if (Duration.between(found, item.modified()).abs().compareTo(Duration.ofSeconds(1)) >= 0) {
-          return "modified " + found + ", not " + item.modified();
-        }
-      }
-      return null;
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
-  }
-
-  private static int mode(Set<PosixFilePermission> permissions) {
-    int mode = 0;
-    for (PosixFilePermission permission : permissions) {
-      mode |= 0400 >> permission.ordinal();
-    }
-    return mode;
+    return new TreeComparing(tree, specials, manifest, read).compare();
   }
 
   /** {@code 214 files (3.10 MB) equal to the manifest}, or what differs with the first names. */
   public String sentence() {
-    if (equal()) {
-      return Wording.count(files, "file", "files") + " (" + Wording.bytes(bytes)
-          + ") equal to the manifest";
+    if (!equal()) {
+      return elsewhere
+          ? "every file of the manifest is there under another path: " + first(missing) + " as "
+              + first(extra) + "; the manifest was made from another folder"
+          : differences();
     }
+    StringBuilder text = new StringBuilder(Wording.count(files, "file", "files") + " ("
+        + Wording.bytes(bytes) + ") equal to the manifest");
+    if (linksRight > 0) {
+      text.append(", ")
+          .append(Wording.count(linksRight, "link or device", "links and devices"))
+          .append(" as in it");
+    }
+    if (linksNotVouched > 0) {
+      text.append("; ")
+          .append(Wording.count(linksNotVouched, "link or device is", "links and devices are"))
+          .append(" there that a list of checksums does not vouch for");
+    }
+    if (!linksOut.isEmpty()) {
+      text.append("; ")
+          .append(Wording.count(linksOut.size(), "path is a link", "paths are links"))
+          .append(" to what the backup does not hold: ")
+          .append(EntryName.shown(linksOut, 3));
+    }
+    weak.forEach(kind ->
+        text.append("; ").append(kind.algorithm()).append(" shows accidents but can be forged"));
+    return text.toString();
+  }
+
+  private static String first(List<String> names) {
+    return EntryName.shown(names.subList(0, 1), 1);
+  }
+
+  private String differences() {
     List<String> parts = new ArrayList<>();
     part(parts, missing, "missing");
     part(parts, extra, "not in the manifest");
@@ -148,8 +103,11 @@ public record TreeComparison(
   private static void part(List<String> parts, List<String> names, String what) {
     if (!names.isEmpty()) {
       parts.add(Wording.count(names.size(), "file", "files") + " " + what + ": "
-          + String.join(", ", names.subList(0, Math.min(3, names.size())))
-          + (names.size() > 3 ? ", …" : ""));
+          + EntryName.shown(names, 3));
     }
+  }
+
+  static boolean link(SpecialEntry special) {
+    return special != null && special.kind() == Kind.LINK;
   }
 }

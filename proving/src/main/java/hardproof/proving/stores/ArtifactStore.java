@@ -1,5 +1,6 @@
 package hardproof.proving.stores;
 
+import hardproof.proving.archives.SpecialEntry;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.List;
@@ -38,10 +39,13 @@ public interface ArtifactStore {
    */
   Folder folder(String place) throws ArtifactUnreadable;
 
-  /** A folder on a store. Links in it are neither listed nor followed. */
+  /** A folder on a store. Links in it are told, and never followed. */
   interface Folder {
-    /** Paths below it with / between their parts, sorted. */
+    /** Paths of its files with / between their parts, sorted. */
     List<String> files();
+
+    /** Links, pipes and devices in it. */
+    List<SpecialEntry> specials();
 
     /**
      * Opens one of its files.

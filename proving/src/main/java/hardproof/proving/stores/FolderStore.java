@@ -1,18 +1,13 @@
 package hardproof.proving.stores;
 
-import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
-import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
-import java.util.ArrayList;
-import java.util.Collections;
-import java.util.List;
 import java.util.function.BiConsumer;
 
 /** A store that is a folder: a local disk, or an NFS or SMB mount. */
@@ -96,35 +91,11 @@ public final class FolderStore implements ArtifactStore {
     if (!Files.isDirectory(folder)) {
       throw new ArtifactUnreadable(place, "is a file, and a folder was expected", null);
     }
-    List<String> files = new ArrayList<>();
     try {
-      String separator = folder.getFileSystem().getSeparator();
-      int above = folder.toString().length() + separator.length();
-      walk(
-          folder,
-          (file, attributes) ->
-              files.add(file.toString().substring(above).replace(separator, "/")));
+      return new ListedFolder(place, folder);
     } catch (IOException e) {
       throw new ArtifactUnreadable(place, "can't be listed: " + e.getMessage(), e);
     }
-    Collections.sort(files);
-    return new Folder() {
-      @Override
-      public List<String> files() {
-        return files;
-      }
-
-      @Override
-      public InputStream open(String file) throws ArtifactUnreadable {
-        String whole = place + "/" + file;
-        try {
-          return new Reading(
-              whole, Files.newInputStream(folder.resolve(file), LinkOption.NOFOLLOW_LINKS));
-        } catch (IOException e) {
-          throw new ArtifactUnreadable(whole, "can't be opened: " + e.getMessage(), e);
-        }
-      }
-    };
   }
 
   /** Real paths are compared, so that a link inside the store can't lead out of it either. */
@@ -153,25 +124,6 @@ public final class FolderStore implements ArtifactStore {
       throw e;
     } catch (IOException | InvalidPathException e) {
       throw new ArtifactUnreadable(place, "can't be found: " + e.getMessage(), e);
-    }
-  }
-
-  /** Names the artifact when a read fails half-way. */
-  private static final class Reading extends FilterInputStream {
-    private final String place;
-
-    Reading(String place, InputStream in) {
-      super(in);
-      this.place = place;
-    }
-
-    @Override
-    public int read(byte[] buffer, int offset, int length) throws IOException {
-      try {
-        return super.read(buffer, offset, length);
-      } catch (IOException e) {
-        throw new ArtifactUnreadable(place, "can't be read: " + e.getMessage(), e);
-      }
     }
   }
 }

@@ -23,10 +23,10 @@ class LayerListerTest {
   @TempDir
   Path temp;
 
-  private final LayerLister lister = new LayerLister();
+  private final LayerLister lister = new LayerLister(true);
 
-  private static ByteArrayInputStream in(Tar tar) throws IOException {
-    return new ByteArrayInputStream(tar.bytes());
+  private static ArchiveEntries in(Tar tar) throws IOException {
+    return new TarEntries(new ByteArrayInputStream(tar.bytes()));
   }
 
   private List<String> paths() {
@@ -35,8 +35,8 @@ class LayerListerTest {
 
   @Test
   void eachEntryIsOfTheLastLayerThatPutIt() throws IOException {
-    lister.tar(in(new Tar().file("./a", "one").file("b/c", "two").link("l", "a")), "first");
-    lister.tar(in(new Tar().file("a", "changed").file("b/d", "")), "second");
+    lister.apply(in(new Tar().file("./a", "one").file("b/c", "two").link("l", "a")), "first");
+    lister.apply(in(new Tar().file("a", "changed").file("b/d", "")), "second");
     assertThat(lister.entries())
         .extracting(Listed::path, Listed::type, Listed::sizeBytes, Listed::layer)
         .containsExactly(
@@ -57,7 +57,9 @@ class LayerListerTest {
       out.putNextEntry(new ZipEntry("e"));
       out.write("five".getBytes(StandardCharsets.US_ASCII));
     }
-    lister.zip(zip, "zip");
+    try (ArchiveEntries entries = ZipEntries.open(zip)) {
+      lister.apply(entries, "zip");
+    }
     assertThat(paths()).containsExactly("a", "b/d", "e");
     lister.folder(List.of(".wh..wh..opq", "z"), "folder");
     assertThat(paths()).containsExactly("z");
@@ -66,10 +68,10 @@ class LayerListerTest {
   @Test
   void whatIsNoArchiveIsRefused() throws IOException {
     Path none = Files.writeString(temp.resolve("none.zip"), "no zip at all");
-    assertThatThrownBy(() -> lister.zip(none, "x")).isInstanceOf(IOException.class);
+    assertThatThrownBy(() -> ZipEntries.open(none)).isInstanceOf(IOException.class);
     byte[] noise = new byte[4096];
     new Random(1).nextBytes(noise);
-    assertThatThrownBy(() -> lister.tar(new ByteArrayInputStream(noise), "x"))
+    assertThatThrownBy(() -> lister.apply(new TarEntries(new ByteArrayInputStream(noise)), "x"))
         .isInstanceOf(IOException.class);
   }
 
@@ -103,11 +105,11 @@ class LayerListerTest {
       Random random = new Random(seed);
       Path root = Files.createDirectory(temp.resolve("r" + seed));
       LayerUnpacker unpacker = new LayerUnpacker(root, UnpackLimits.upTo(1_000_000, 10_000));
-      LayerLister one = new LayerLister();
+      LayerLister one = new LayerLister(true);
       for (int i = 0; i < 3; i++) {
         byte[] tar = layer(random).bytes();
-        unpacker.apply(new ByteArrayInputStream(tar), () -> tar.length);
-        one.tar(new ByteArrayInputStream(tar), "layer-" + i);
+        unpacker.apply(new ByteArrayInputStream(tar));
+        one.apply(new TarEntries(new ByteArrayInputStream(tar)), "layer-" + i);
       }
       List<String> left;
       try (Stream<Path> walk = Files.walk(root)) {

@@ -49,7 +49,8 @@ class ChecksumsTest {
   void aListThatIsNoneNamesItsLine() {
     String sum = "0".repeat(64);
     assertThatThrownBy(() -> ChecksumList.parse(sum + "  a\nnonsense\n"))
-        .hasMessage("line 2 of the checksum list is not a SHA-256 and a path");
+        .hasMessage(
+            "line 2 of the checksum list is not a checksum (SHA-256, SHA-512, SHA-1 or MD5) and a path");
     assertThatThrownBy(() -> ChecksumList.parse(sum + "  a\n" + sum + " *./a\n"))
         .hasMessage("line 2 of the checksum list names a again");
     assertThat(ChecksumList.parse("\n")).isEmpty();

@@ -216,7 +216,7 @@ class ApplicationDrillTest extends WithStore {
             put("relay.app.tar.gz", "app.tar.gz", bundle, null)),
         new Recorder());
     assertThat(result.checks()).isNotEqualTo(ChecksState.PASSED);
-    assertThat(result.sentence()).contains("volumes", "points outside by way of another");
+    assertThat(result.sentence()).contains("the claim ledger has no volume in the bundle");
     assertThat(beside.resolve("ledger.db")).hasContent("kept");
     assertThat(temp.resolve("sandboxes/run-1")).doesNotExist();
   }

@@ -286,7 +286,7 @@ class DrillRunnerTest extends WithStore {
     assertThat(limited(new DrillLimits(1 << 20, 6, hour, 1)).checks())
         .isEqualTo(ChecksState.PASSED);
     assertThat(limited(new DrillLimits(1 << 20, 4, hour, 1)).sentence())
-        .contains("is one too many: more than 4 entries");
+        .contains("is one too many: a run may write 4 entries");
     assertThat(limited(new DrillLimits(100, 6, hour, 1)).sentence()).contains("short");
     assertThat(limited(new DrillLimits(1 << 20, 6, Duration.ZERO, 1)).sentence())
         .startsWith("ended: it took longer than the 0 s that a run may take");

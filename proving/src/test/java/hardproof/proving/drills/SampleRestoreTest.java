@@ -8,6 +8,7 @@ import hardproof.core.drills.RestoreState;
 import hardproof.core.ladder.Rung;
 import hardproof.proving.Command;
 import hardproof.proving.Tar;
+import hardproof.proving.checksums.Checksum;
 import hardproof.proving.manifests.TreeManifest;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -74,8 +75,9 @@ class SampleRestoreTest extends WithStore {
       }
     }));
     var items = new LinkedHashMap<String, TreeManifest.Item>();
-    paths.forEach(p -> items.put(p, new TreeManifest.Item("0".repeat(64), null, null)));
-    assertThat(SampleRestoreDrill.drawn(new TreeManifest(items), "seed", 3)).isEqualTo(ranked);
+    paths.forEach(p ->
+        items.put(p, new TreeManifest.Item(Checksum.sha256("0".repeat(64)), null, null)));
+    assertThat(SampleRestoreDrill.drawn(TreeManifest.ofFiles(items), "seed", 3)).isEqualTo(ranked);
   }
 
   @Test
@@ -109,13 +111,23 @@ class SampleRestoreTest extends WithStore {
   }
 
   @Test
-  void aLinkToAFileOutsideTheSampleIsLeftOutAndSaid() throws IOException {
+  void aLinkToAFileOutsideTheSampleIsReadThere() throws IOException {
     Artifact linked = put(
         "l.tar",
         "tar",
         new Tar().file("first", "one").hardLink("second", "first").bytes(),
         manifest("first", "one", "second", "one"));
     DrillResult result = sample(new DrillOptions("", 1, List.of("second"), null, null), linked);
-    assertThat(result.sentence()).endsWith("1 link to files outside of it left out");
+    assertThat(result.sentence())
+        .isEqualTo(
+            "restored for the sample: 1 file (3 B) equal to the manifest, a sample of 2, as named");
+    Artifact wrong = put(
+        "w.tar",
+        "tar",
+        new Tar().file("first", "two").hardLink("second", "first").bytes(),
+        manifest("first", "one", "second", "one"));
+    assertThat(sample(new DrillOptions("", 1, List.of("second"), null, null), wrong)
+            .sentence())
+        .isEqualTo("restored, but 1 file changed: second");
   }
 }

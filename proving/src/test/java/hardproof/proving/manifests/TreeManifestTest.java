@@ -8,6 +8,7 @@ import hardproof.proving.Command;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -43,7 +44,7 @@ class TreeManifestTest {
     TreeManifest.Item item =
         only("./a time=1764000000.25 sha256digest=" + SUM.toUpperCase(java.util.Locale.ROOT));
     assertThat(item.modified()).isEqualTo(Instant.parse("2025-11-24T16:00:00.250Z"));
-    assertThat(item.sha256()).isEqualTo(SUM);
+    assertThat(item.checksum().hex()).isEqualTo(SUM);
   }
 
   /** vis(3): a backslash and three octal digits. */
@@ -68,7 +69,7 @@ class TreeManifestTest {
       ./b sha256digest=abc | line 2 of the mtree manifest has no SHA-256 (sha256digest=…)
       ./b mode=9 sha256digest=SUM | line 2 of the mtree manifest has a mode or time that is no number
       ./b time=x sha256digest=SUM | line 2 of the mtree manifest has a mode or time that is no number
-      ./a sha256digest=SUM | line 2 of the mtree manifest names ./a again""")
+      ./a sha256digest=SUM | line 2 of the mtree manifest names a again""")
   void whatIsWrongIsSaidWithItsLine(String line, String message) {
     assertThatThrownBy(() -> TreeManifest.ofMtree(
             "./a sha256digest=" + SUM + "\n" + line.replace("SUM", SUM) + "\n"))
@@ -127,7 +128,7 @@ class TreeManifestTest {
     assertThat(made.exit()).as(made.output()).isZero();
     TreeManifest manifest = TreeManifest.ofMtree(Files.readString(temp.resolve("tree.mtree")));
     assertThat(manifest.files()).containsOnlyKeys("b", "sub dir/å.txt");
-    TreeComparison same = TreeComparison.of(temp.resolve("tree"), manifest, n -> {});
+    TreeComparison same = TreeComparison.of(temp.resolve("tree"), Map.of(), manifest, n -> {});
     assertThat(same.equal()).as(same.sentence()).isTrue();
   }
 
@@ -145,7 +146,7 @@ class TreeManifestTest {
     assertThat(made.exit()).as(made.output()).isZero();
     TreeManifest manifest = TreeManifest.ofMtree(made.output());
     assertThat(manifest.files()).containsOnlyKeys("two words", "sub/b", "sub/deep/c", "z");
-    TreeComparison same = TreeComparison.of(tree, manifest, n -> {});
+    TreeComparison same = TreeComparison.of(tree, Map.of(), manifest, n -> {});
     assertThat(same.equal()).as(same.sentence()).isTrue();
   }
 

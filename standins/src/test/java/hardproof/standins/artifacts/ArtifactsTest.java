@@ -32,14 +32,15 @@ class ArtifactsTest {
   void aChainOfLayersGivesTheTreeOfItsLastManifest() throws IOException {
     FileTrees trees = new FileTrees(3, 20, "tar.gz");
     LayerUnpacker unpacker = new LayerUnpacker(folder, UnpackLimits.upTo(100_000_000, 10_000));
-    unpacker.apply(unzipped(trees.full(4, TIME)), () -> 1_000_000);
+    unpacker.apply(unzipped(trees.full(4, TIME)));
     Artifact last = null;
     for (int day = 5; day <= 9; day++) {
       last = trees.incremental(day, TIME);
-      unpacker.apply(unzipped(last), () -> 1_000_000);
+      unpacker.apply(unzipped(last));
     }
     TreeComparison comparison = TreeComparison.of(
         folder,
+        java.util.Map.of(),
         TreeManifest.ofChecksums(new String(last.manifest(), StandardCharsets.UTF_8)),
         n -> {});
     assertThat(comparison.equal()).as(comparison.sentence()).isTrue();

@@ -1,0 +1,206 @@
+package hardproof.proving.archives;
+
+import hardproof.proving.names.EntryName;
+import java.io.IOException;
+import java.io.InputStream;
+import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * Records of an extended header: {@code LENGTH KEY=VALUE} and a line feed (POSIX.1-2001, pax, "Extended
+ * Header"). Only those that matter for a restore are kept; others are read over, however long.
+ */
+final class PaxRecords {
+  /** A path or a link longer than this is no name of any file system. */
+  static final int LONGEST_NAME = 64 << 10;
+
+  private static final int LONGEST_VALUE = 16 << 20;
+  private static final int LONGEST_KEY = 1024;
+  private static final Set<String> NAMES = Set.of("path", "linkpath", "GNU.sparse.name");
+  private static final Set<String> KEPT = Set.of(
+      "size",
+      "mtime",
+      "SCHILY.realsize",
+      "GNU.dumpdir",
+      "GNU.sparse.major",
+      "GNU.sparse.minor",
+      "GNU.sparse.size",
+      "GNU.sparse.realsize",
+      "GNU.sparse.map",
+      "GNU.sparse.numblocks",
+      "GNU.volume.offset");
+
+  private final Map<String, byte[]> values = new HashMap<>();
+  private final SparseMap pairs = new SparseMap();
+  private long offset = -1;
+
+  /**
+   * Reads records over those that are there.
+   *
+   * @param in ends with the header
+   * @throws HostileArchive when a name is longer than any file system takes, before it is read
+   */
+  void read(InputStream in) throws IOException {
+    int digit;
+    while ((digit = in.read()) > 0) {
+      int length = 0;
+      int digits = 0;
+      while (digit >= '0' && digit <= '9' && digits < 10) {
+        length = length * 10 + digit - '0';
+        digits++;
+        digit = in.read();
+      }
+      if (digit != ' ' || digits == 0 || length <= digits + 2) {
+        throw wrong();
+      }
+      record(in, length - digits - 1);
+    }
+  }
+
+  private static BrokenArchive wrong() {
+    return new BrokenArchive("an extended header of the tar has a record that can't be right");
+  }
+
+  private void record(InputStream in, int length) throws IOException {
+    StringBuilder key = new StringBuilder();
+    int c;
+    while ((c = in.read()) != '=') {
+      if (c < 0 || key.length() >= LONGEST_KEY || key.length() >= length) {
+        throw wrong();
+      }
+      key.append((char) c);
+    }
+    int value = length - key.length() - 2;
+    if (value < 0) {
+      throw wrong();
+    }
+    take(in, key.toString(), value);
+    if (in.read() != '\n') {
+      throw wrong();
+    }
+  }
+
+  private void take(InputStream in, String key, int length) throws IOException {
+    boolean name = NAMES.contains(key);
+    boolean pair = key.equals("GNU.sparse.offset") || key.equals("GNU.sparse.numbytes");
+    if (!name && !pair && !KEPT.contains(key)) {
+      in.skipNBytes(length);
+      return;
+    }
+    if (name && length > LONGEST_NAME) {
+      throw new HostileArchive(
+          EntryName.of(in.readNBytes(60)) + "…",
+          "has a name or link of " + length + " bytes: no file system takes that");
+    }
+    if (length > LONGEST_VALUE) {
+      throw wrong();
+    }
+    byte[] value = in.readNBytes(length);
+    if (value.length < length) {
+      throw wrong();
+    }
+    if (pair) {
+      pair(key, number(value));
+    } else if (length == 0) {
+      // POSIX: an empty value takes an earlier one back.
+      values.remove(key);
+    } else {
+      values.put(key, value);
+    }
+  }
+
+  /** Version 0.0 of GNU's sparse files tells each place by two records. */
+  private void pair(String key, long number) throws BrokenArchive {
+    if (key.equals("GNU.sparse.offset")) {
+      offset = number;
+    } else {
+      pairs.add(offset, number);
+    }
+  }
+
+  boolean has(String key) {
+    return values.containsKey(key);
+  }
+
+  void addAll(PaxRecords others) {
+    values.putAll(others.values);
+  }
+
+  /** The name of a key, {@code usual} when it is not told. */
+  String name(String key, String usual) {
+    byte[] value = values.get(key);
+    return value == null ? usual : EntryName.of(value);
+  }
+
+  /** The number of a key, {@code usual} when it is not told. */
+  long number(String key, long usual) throws BrokenArchive {
+    byte[] value = values.get(key);
+    return value == null ? usual : number(value);
+  }
+
+  private static long number(byte[] value) throws BrokenArchive {
+    String text = new String(value, StandardCharsets.US_ASCII);
+    if (!text.matches("[0-9]{1,18}")) {
+      throw wrong();
+    }
+    return Long.parseLong(text);
+  }
+
+  /** Seconds with a fraction; null when it is not told. */
+  Instant modified() throws BrokenArchive {
+    byte[] value = values.get("mtime");
+    if (value == null) {
+      return null;
+    }
+    String text = new String(value, StandardCharsets.US_ASCII);
+    if (!text.matches("-?[0-9]{1,12}(\\.[0-9]{0,40})?")) {
+      throw wrong();
+    }
+    BigDecimal seconds = new BigDecimal(text.endsWith(".") ? text + "0" : text);
+    long whole = seconds.setScale(0, java.math.RoundingMode.FLOOR).longValue();
+    long nanos = seconds.subtract(BigDecimal.valueOf(whole)).movePointRight(9).longValue();
+    return Instant.ofEpochSecond(whole, nanos);
+  }
+
+  /** The names of an incremental folder; null when it is none. */
+  Set<String> dumped() {
+    byte[] value = values.get("GNU.dumpdir");
+    return value == null ? null : dumped(value);
+  }
+
+  /** Names with a letter before and a zero byte behind each: what was in the folder. */
+  static Set<String> dumped(byte[] list) {
+    Set<String> names = new LinkedHashSet<>();
+    int from = 0;
+    for (int i = 0; i < list.length; i++) {
+      if (list[i] == 0) {
+        if (i > from + 1 && "YND".indexOf(list[from]) >= 0) {
+          names.add(EntryName.of(list, from + 1, i - from - 1));
+        }
+        from = i + 1;
+      }
+    }
+    return names;
+  }
+
+  /** The map of a sparse file of version 0.0 or 0.1; null when the records tell none. */
+  SparseMap sparse() throws BrokenArchive {
+    byte[] list = values.get("GNU.sparse.map");
+    if (list == null) {
+      return has("GNU.sparse.numblocks") ? pairs : null;
+    }
+    SparseMap map = new SparseMap();
+    String[] numbers = new String(list, StandardCharsets.US_ASCII).split(",");
+    for (int i = 0; i + 1 < numbers.length; i += 2) {
+      map.add(
+          number(numbers[i].getBytes(StandardCharsets.US_ASCII)),
+          number(numbers[i + 1].getBytes(StandardCharsets.US_ASCII)));
+    }
+    return map;
+  }
+}

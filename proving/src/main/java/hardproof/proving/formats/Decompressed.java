@@ -1,0 +1,62 @@
+package hardproof.proving.formats;
+
+import java.io.FilterInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import org.tukaani.xz.MemoryLimitException;
+
+/** Tells what takes more memory than we give from what is damaged. */
+final class Decompressed extends FilterInputStream {
+  private final String words;
+
+  /** Opens a stream of a library. */
+  interface Opening {
+    InputStream open() throws IOException;
+  }
+
+  private Decompressed(InputStream in, String words) {
+    super(in);
+    this.words = words;
+  }
+
+  static InputStream of(Compression compression, Opening opening) throws IOException {
+    String words = compression.suffix().substring(1);
+    try {
+      return new Decompressed(opening.open(), words);
+    } catch (IOException | RuntimeException e) {
+      throw told(e, words);
+    }
+  }
+
+  @Override
+  public int read() throws IOException {
+    byte[] one = new byte[1];
+    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
+  }
+
+  @Override
+  public int read(byte[] buffer, int offset, int length) throws IOException {
+    try {
+      return in.read(buffer, offset, length);
+    } catch (IOException | RuntimeException e) {
+      throw told(e, words);
+    }
+  }
+
+  @Override
+  public boolean markSupported() {
+    return false;
+  }
+
+  private static IOException told(Exception e, String words) {
+    if (e instanceof MemoryLimitException
+        || String.valueOf(e.getMessage()).contains("too much memory")) {
+      return new NotReadHere(
+          "the " + words + " stream takes more memory to unpack than a run has", e);
+    }
+    // Libraries throw whatever they stumble over where bytes are damaged.
+    return e instanceof IOException io
+        ? io
+        : new IOException("the " + words + " stream is damaged", e);
+  }
+}

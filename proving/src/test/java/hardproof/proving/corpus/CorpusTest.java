@@ -1,0 +1,110 @@
+package hardproof.proving.corpus;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.core.drills.ChecksState;
+import hardproof.core.drills.Method;
+import hardproof.core.drills.RestoreState;
+import hardproof.proving.checks.Check;
+import hardproof.proving.drills.DrillResult;
+import hardproof.proving.drills.DrillResult.Awaits;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.DynamicTest;
+import org.junit.jupiter.api.TestFactory;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * Artifacts that other people's tools made, good and bad, with what a drill has to come to: the scripts in
+ * src/test/corpus make them and say why. What isn't installed is left out, and named by a test that is
+ * skipped.
+ */
+class CorpusTest {
+  @TempDir
+  static Path temp;
+
+  /**
+   * One artifact of the corpus.
+   *
+   * @param file or files of a chain with + between them
+   */
+  record Item(
+      String verdict,
+      Method method,
+      String format,
+      String file,
+      String reason,
+      List<Check> checks) {
+    static Item of(String line) {
+      String[] fields = line.split("\t", -1);
+      List<Check> checks = new ArrayList<>();
+      for (int i = 5; i < fields.length; i++) {
+        String[] parts = fields[i].split("\\|", -1);
+        checks.add(new Check(
+            hardproof.core.wording.Coded.of(hardproof.proving.checks.CheckType.class, parts[0]),
+            parts[1],
+            parts.length > 2 ? parts[2] : ""));
+      }
+      return new Item(
+          fields[0],
+          hardproof.core.wording.Coded.of(Method.class, fields[1]),
+          fields[2],
+          fields[3],
+          fields[4],
+          checks);
+    }
+  }
+
+  @TestFactory
+  Stream<DynamicTest> tars() throws Exception {
+    return corpus("tar");
+  }
+
+  private static Stream<DynamicTest> corpus(String name) throws Exception {
+    Path folder = Files.createDirectory(temp.resolve(name));
+    Path script = Path.of("src/test/corpus").toAbsolutePath();
+    ProcessBuilder builder = new ProcessBuilder(
+            "bash", script.resolve(name + ".sh").toString())
+        .directory(folder.toFile())
+        .redirectErrorStream(true);
+    builder.environment().put("CORPUS", script.toString());
+    Process process = builder.start();
+    String output = new String(process.getInputStream().readAllBytes());
+    assertThat(process.waitFor()).as(output).isZero();
+    List<Item> items = Files.readAllLines(folder.resolve("expected.tsv")).stream()
+        .map(Item::of)
+        .toList();
+    CorpusDrill drill = new CorpusDrill(folder, temp.resolve("sandboxes-" + name));
+    return items.stream()
+        .map(item -> DynamicTest.dynamicTest(
+            item.verdict() + " " + item.file() + " (" + item.method().code() + "): "
+                + item.reason(),
+            () -> judge(item, drill.run(item))));
+  }
+
+  private static void judge(Item item, DrillResult result) {
+    String found = verdict(result);
+    assertThat(found).as("%s: %s", item, result.sentence()).isEqualTo(item.verdict());
+    if (found.equals("bad")) {
+      assertThat(result.blamedPoint()).isNotNull();
+    } else {
+      assertThat(result.blamedPoint()).as(result.sentence()).isNull();
+    }
+    assertThat(result.sentence()).doesNotContainPattern("\\p{Cntrl}");
+  }
+
+  private static String verdict(DrillResult result) {
+    if (result.checks() == ChecksState.PASSED) {
+      return "good";
+    }
+    if (result.awaits() != Awaits.NOBODY) {
+      return "asked";
+    }
+    boolean failed =
+        result.restore() == RestoreState.FAILED || result.checks() == ChecksState.FAILED;
+    return failed ? "bad" : "unjudged";
+  }
+}
