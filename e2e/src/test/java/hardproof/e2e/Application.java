@@ -56,9 +56,16 @@ final class Application implements AutoCloseable {
       command.add("--demo");
     }
     Application application =
-        new Application(new ProcessBuilder(command).redirectErrorStream(true).start());
+        new Application(process(command));
     application.address();
     return application;
+  }
+
+  /** As a service starts it, without a locale. */
+  private static Process process(List<String> command) throws IOException {
+    ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
+    builder.environment().put("LC_ALL", "C");
+    return builder.start();
   }
 
   private static synchronized Path demoEstate() throws IOException {
@@ -68,7 +75,7 @@ final class Application implements AutoCloseable {
       Path data = folder.resolve("data");
       List<String> command = command("serve", "--port", "0", "--demo", "--data", data.toString());
       try (Application application =
-          new Application(new ProcessBuilder(command).redirectErrorStream(true).start())) {
+          new Application(process(command))) {
         application.address();
       }
       made = data;

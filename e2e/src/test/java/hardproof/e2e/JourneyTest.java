@@ -67,6 +67,8 @@ class JourneyTest {
       Files.writeString(
           tree.resolve("week-" + i + ".txt"), ("wages of week " + i + "\n").repeat(400 + i));
     }
+    // A name that a program started without a locale could not write, nor find again.
+    Files.writeString(tree.resolve("Zürich.txt"), "Löhne\n");
     run(folder.resolve("tree"), "tar", "-czf", store.resolve("wages.tar.gz").toString(), "wages");
     String manifest =
         run(folder.resolve("tree"), "sh", "-c", "find wages -type f | xargs sha256sum");
@@ -176,7 +178,7 @@ class JourneyTest {
     browser.click("Start the drill");
 
     // It runs, and what came of it stays in sight.
-    browser.sees("restored whole: 30 files");
+    browser.sees("restored whole: 31 files");
     browser.sees("Restore wages.tar.gz");
     browser.sees("nothing is left");
     browser.click("Board");

@@ -63,6 +63,11 @@ class CorpusTest {
     return corpus("tar");
   }
 
+  @TestFactory
+  Stream<DynamicTest> zips() throws Exception {
+    return corpus("zip");
+  }
+
   private static Stream<DynamicTest> corpus(String name) throws Exception {
     Path folder = Files.createDirectory(temp.resolve(name));
     Path script = Path.of("src/test/corpus").toAbsolutePath();
