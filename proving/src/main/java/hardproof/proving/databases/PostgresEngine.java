@@ -1,6 +1,8 @@
 package hardproof.proving.databases;
 
 import hardproof.proving.databases.RestoredDatabase.QueryFailed;
+import hardproof.proving.formats.NotReadHere;
+import hardproof.proving.formats.WithoutContent;
 import hardproof.proving.sandboxes.Commands;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -58,7 +60,7 @@ public final class PostgresEngine {
       }
     }
     for (Path folder : folders) {
-      boolean whole = Stream.of("initdb", "postgres", "psql", "pg_ctl")
+      boolean whole = Stream.of("initdb", "postgres", "psql", "pg_dump", "pg_restore")
           .allMatch(n -> Files.isExecutable(folder.resolve(n)));
       if (whole) {
         return in(folder);
@@ -66,7 +68,7 @@ public final class PostgresEngine {
     }
     return new Found(
         null,
-        "PostgreSQL is not installed. On Debian: apt-get install postgresql. Plain dumps can't be"
+        "PostgreSQL is not installed. On Debian: apt-get install postgresql. Its dumps can't be"
             + " loaded without it.");
   }
 
@@ -148,7 +150,7 @@ public final class PostgresEngine {
             "-D",
             folder.resolve("data").toString(),
             "-U",
-            "postgres",
+            PostgresDatabase.OWNER,
             "-A",
             "trust",
             "-E",
@@ -160,6 +162,38 @@ public final class PostgresEngine {
       throw new QueryFailed("a fresh PostgreSQL could not be made: " + made.lastLines(), null);
     }
     return open(folder, stopIfCancelled);
+  }
+
+  /**
+   * Writes what an archive of pg_dump holds as a plain dump.
+   *
+   * @param archive a file, or the folder of a directory archive
+   * @throws QueryFailed when the archive is damaged
+   * @throws NotReadHere when it takes a newer version
+   */
+  public void plain(Path archive, Path dump, Runnable stopIfCancelled)
+      throws QueryFailed, IOException {
+    Path errors = dump.resolveSibling("pg_restore.log");
+    ProcessBuilder builder =
+        new ProcessBuilder(command("pg_restore", "-f", dump.toString(), archive.toString()));
+    builder.redirectErrorStream(true).redirectOutput(errors.toFile());
+    Commands.cleanEnvironment(builder);
+    int exit = Commands.waitFor(builder.start(), Duration.ofHours(12), stopIfCancelled);
+    String said = Files.readString(errors, java.nio.charset.StandardCharsets.UTF_8).strip();
+    Files.delete(errors);
+    if (said.contains("No space left on device")) {
+      throw new IOException("pg_restore: No space left on device");
+    }
+    if (said.contains("unsupported version")) {
+      throw new NotReadHere("the archive was made by a newer pg_dump than PostgreSQL " + version
+          + " reads: install the newer one");
+    }
+    if (exit != 0 || said.contains("pg_restore: error:") || said.contains("pg_restore: warning:")) {
+      throw new QueryFailed(
+          "pg_restore can't read it whole: "
+              + WithoutContent.of(said.replaceFirst("^pg_restore: (error|warning): ", "")),
+          null);
+    }
   }
 
   /** Starts what {@link #create} made. */

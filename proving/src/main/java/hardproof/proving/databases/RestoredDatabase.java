@@ -28,6 +28,9 @@ public abstract class RestoredDatabase implements Restored {
   /** What the engine's own check of its integrity finds; empty when all is well. */
   public abstract List<String> integrityFaults() throws QueryFailed, IOException;
 
+  /** Whether there is anything in it. */
+  public abstract Emptiness emptiness() throws QueryFailed, IOException;
+
   /** The first columns of the first rows as text, null for NULL; at most {@code atMost} of them. */
   abstract List<String> values(String query, int atMost) throws QueryFailed, IOException;
 
@@ -52,6 +55,14 @@ public abstract class RestoredDatabase implements Restored {
               passed,
               question + " gave " + (found == null ? "nothing" : shown(found)) + ", " + expected
                   + (passed ? "" : " was expected"));
+        }
+        case EMPTY -> {
+          Emptiness found = emptiness();
+          yield Answer.of(
+              found.empty(),
+              found.empty()
+                  ? "it is empty, as it was said to be"
+                  : "it is said to be empty, and holds " + found.sentence());
         }
         case NEWEST_WITHIN -> newest(check, question, first(query), dataTime);
         case MARKER_THERE, MARKER_ABSENT -> {

@@ -29,6 +29,19 @@ final class SqlStatements {
     this.in = in;
   }
 
+  /** Whether there is nothing but spaces and comments in it. */
+  static boolean nothing(String statement) {
+    String bare = statement.strip();
+    if (!bare.isEmpty() && "-/;".indexOf(bare.charAt(0)) < 0) {
+      return false;
+    }
+    return bare
+        .replaceAll("(?s)/\\*.*?(\\*/|$)", " ")
+        .replaceAll("--[^\n]*", " ")
+        .replace(";", " ")
+        .isBlank();
+  }
+
   private int read() throws IOException {
     int c = pushedBack >= 0 ? pushedBack : in.read();
     pushedBack = -1;

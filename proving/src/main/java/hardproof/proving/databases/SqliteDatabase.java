@@ -108,6 +108,22 @@ public final class SqliteDatabase extends RestoredDatabase {
   }
 
   @Override
+  public Emptiness emptiness() throws QueryFailed, IOException {
+    List<String> tables = values(
+        "SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\'"
+            + " AND rootpage > 0",
+        Integer.MAX_VALUE);
+    long filled = 0;
+    for (String table : tables) {
+      if (!values("SELECT 1 FROM \"" + table.replace("\"", "\"\"") + "\" LIMIT 1", 1).isEmpty()) {
+        filled++;
+        break;
+      }
+    }
+    return Emptiness.of(tables.size(), filled);
+  }
+
+  @Override
   List<String> values(String sql, int atMost) throws QueryFailed, IOException {
     List<String> values = new ArrayList<>();
     try (Statement statement = connection.createStatement()) {

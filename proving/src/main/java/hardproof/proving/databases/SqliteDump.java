@@ -99,7 +99,7 @@ public final class SqliteDump {
       statement.execute("PRAGMA max_page_count = " + Math.max(1, maxBytes / PAGE_BYTES));
       while ((sql = statements.next()) != null) {
         String one = sql;
-        if (one.strip().equals(";")) {
+        if (SqlStatements.nothing(one)) {
           continue;
         }
         String pragma = DumpPragmas.leftOut(one);

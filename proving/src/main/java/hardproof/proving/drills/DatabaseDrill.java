@@ -3,6 +3,7 @@ package hardproof.proving.drills;
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Aspect;
+import hardproof.proving.databases.Emptiness;
 import hardproof.proving.databases.PostgresDatabase;
 import hardproof.proving.databases.RestoredDatabase;
 import hardproof.proving.databases.RestoredDatabase.QueryFailed;
@@ -10,6 +11,8 @@ import hardproof.proving.databases.SqliteDatabase;
 import hardproof.proving.databases.SqliteDump;
 import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Content;
+import hardproof.proving.formats.NotReadHere;
+import hardproof.proving.sandboxes.Sandboxes;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -29,6 +32,13 @@ final class DatabaseDrill implements DrillMethod {
     this.engines = engines;
   }
 
+  private static final Set<Content> READ =
+      Set.of(Content.SQLITE, Content.SQL, Content.POSTGRES, Content.PGDUMP);
+
+  private static boolean postgres(DrillRequest request) {
+    return content(request) == Content.POSTGRES || content(request) == Content.PGDUMP;
+  }
+
   private static Content content(DrillRequest request) {
     return request.last().known().map(ArtifactFormat::content).orElse(null);
   }
@@ -39,7 +49,7 @@ final class DatabaseDrill implements DrillMethod {
     steps.add("Restore " + request.last().place() + " under a new name");
     if (content(request) == Content.SQL) {
       steps.add("Load the dump into a fresh SQLite database");
-    } else if (content(request) == Content.POSTGRES) {
+    } else if (postgres(request)) {
       steps.add("Load the dump into a fresh PostgreSQL server");
     }
     steps.add("Integrity check by the engine");
@@ -58,18 +68,18 @@ final class DatabaseDrill implements DrillMethod {
     Content content = content(request);
     return content == Content.SQL
         ? 2 * size
-        : content == Content.POSTGRES ? 3 * size + (60L << 20) : size;
+        : content == Content.POSTGRES
+            ? 3 * size + (60L << 20)
+            : content == Content.PGDUMP ? 8 * size + (60L << 20) : size;
   }
 
   @Override
   public String refusal(DrillRequest request) {
     String refusal = FileRestore.refusal(
         request,
-        f -> f.content() == Content.SQLITE
-            || f.content() == Content.SQL
-            || f.content() == Content.POSTGRES,
-        "sqlite, sql and pgsql, as they are or compressed (.gz, .zst)");
-    return refusal == null && content(request) == Content.POSTGRES
+        f -> READ.contains(f.content()),
+        "sqlite, sql, pgsql and pgdump, as they are or compressed");
+    return refusal == null && postgres(request)
         ? engines.postgresRefusal()
         : refusal;
   }
@@ -95,16 +105,24 @@ final class DatabaseDrill implements DrillMethod {
       return;
     }
     Path dump = w.sandbox.resolve("dump.sql");
-    FileRestore.restore(request, request.last(), dump, w);
+    if (content == Content.PGDUMP) {
+      unpackDump(request, dump, w);
+    } else {
+      FileRestore.restore(request, request.last(), dump, w);
+    }
     w.steps.start(Files.size(dump));
     try (InputStream in = new Reported(Files.newInputStream(dump), w.steps)) {
       if (content == Content.SQL) {
         w.steps.done(SqliteDump.load(in, file(request, w), w.maxBytes, w.steps::stopIfCancelled)
             .sentence());
       } else {
-        loadPostgres(in, w);
-        w.steps.done("loaded into PostgreSQL " + engines.postgres().version());
+        String notes = loadPostgres(dump, in, w);
+        w.notes.addAll(notes.isEmpty() ? List.of() : List.of(notes));
+        w.steps.done("loaded into PostgreSQL " + engines.postgres().version()
+            + (notes.isEmpty() ? "" : "; " + notes));
       }
+    } catch (NotReadHere e) {
+      throw DrillFailure.lacking(request.last().place() + ": " + e.getMessage());
     } catch (QueryFailed e) {
       throw DrillFailure.contentWrong(
           request.last(), request.last().place() + " can't be loaded: " + e.getMessage());
@@ -112,7 +130,29 @@ final class DatabaseDrill implements DrillMethod {
     Files.delete(dump);
   }
 
-  private void loadPostgres(InputStream in, Workplace w)
+  /** One of pg_dump's own forms becomes a plain dump first, by the program that is made for it. */
+  private void unpackDump(DrillRequest request, Path dump, Workplace w)
+      throws DrillFailure, IOException {
+    Path archive;
+    if (request.last().known().orElseThrow().tree()) {
+      TreeRestore.restore(request, w, null);
+      archive = w.restored();
+    } else {
+      archive = w.sandbox.resolve("dump.archive");
+      FileRestore.restore(request, request.last(), archive, w);
+    }
+    try {
+      engines.postgres().plain(archive, dump, w.steps::stopIfCancelled);
+    } catch (NotReadHere e) {
+      throw DrillFailure.lacking(request.last().place() + ": " + e.getMessage());
+    } catch (QueryFailed e) {
+      throw DrillFailure.contentUnrestorable(
+          request.last(), request.last().place() + " can't be restored: " + e.getMessage());
+    }
+    Sandboxes.removeTree(archive);
+  }
+
+  private String loadPostgres(Path dump, InputStream in, Workplace w)
       throws DrillFailure, QueryFailed, IOException {
     PostgresDatabase database;
     try {
@@ -121,7 +161,7 @@ final class DatabaseDrill implements DrillMethod {
       throw DrillFailure.ofRequest(e.getMessage());
     }
     try (database) {
-      database.load(in);
+      return database.load(dump, in);
     }
   }
 
@@ -136,18 +176,28 @@ final class DatabaseDrill implements DrillMethod {
             "restored whole, but the database failed its own integrity check: "
                 + Wording.list(faults.subList(0, Math.min(2, faults.size()))));
       }
+      Emptiness emptiness = database.emptiness();
+      if (emptiness.empty() && !request.mayBeEmpty()) {
+        throw DrillFailure.contentWrong(
+            request.last(),
+            "nothing was restored: " + emptiness.sentence() + ". Where that is right, give the resource"
+                + " the check \"it is empty, and that is right\"");
+      }
+    } catch (NotReadHere e) {
+      throw DrillFailure.lacking(request.last().place() + ": " + e.getMessage());
     } catch (QueryFailed e) {
       throw DrillFailure.contentWrong(
           request.last(), "restored whole, but the database can't be checked: " + e.getMessage());
     }
     w.steps.done("ok");
     return "database opened, integrity check ok"
+        + (w.notes.isEmpty() ? "" : "; " + String.join("; ", w.notes))
         + (request.inside().isEmpty() ? "; nothing was asked of it" : "");
   }
 
   @Override
   public RestoredDatabase open(DrillRequest request, Workplace w) throws DrillFailure, IOException {
-    boolean postgres = content(request) == Content.POSTGRES;
+    boolean postgres = postgres(request);
     try {
       return postgres
           ? engines.postgres().open(server(w), w.steps::stopIfCancelled)

@@ -10,6 +10,7 @@ import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.checks.Restored;
+import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
@@ -205,6 +206,10 @@ public final class DrillRunner {
     } catch (Cancelled e) {
       steps.fail(e.getMessage(), kept);
       outcome.interrupted(watcher, e.getMessage() + "; it says nothing about the data");
+    } catch (NotReadHere e) {
+      String sentence = DrillFailure.lacking(e.getMessage()).getMessage();
+      steps.fail(sentence, kept);
+      outcome.interrupted(watcher, sentence);
     } catch (IOException e) {
       // Reading failures came as ArtifactUnreadable: this one is of our own disk.
       String sentence =

@@ -57,7 +57,7 @@ public final class Engines {
         new Shown("sqlite", "databases: SQLite files and dumps", true, "ships with Hard Proof"));
     PostgresEngine.Found p = postgresFound();
     shown.add(new Shown(
-        "postgresql", "databases: plain dumps of PostgreSQL", p.engine() != null, p.sentence()));
+        "postgresql", "databases: dumps of PostgreSQL", p.engine() != null, p.sentence()));
     shown.add(new Shown("directory", "directories: LDIF", true, "ships with Hard Proof"));
     shown.add(new Shown("stand-in", "machines: simple boot code", true, "ships with Hard Proof"));
     QemuEngine.Found q = qemu();

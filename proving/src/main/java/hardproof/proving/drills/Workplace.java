@@ -35,6 +35,9 @@ final class Workplace {
   /** Links, pipes and devices of what was restored, by path. */
   final Map<String, SpecialEntry> specials = new TreeMap<>();
 
+  /** What was found and is worth saying with the result. */
+  final List<String> notes = new ArrayList<>();
+
   /** What other programs may make something else of, in words that follow "the archive". */
   final Set<String> doubts = new TreeSet<>();
 

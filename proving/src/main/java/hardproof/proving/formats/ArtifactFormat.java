@@ -13,10 +13,12 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
   private static Map<String, ArtifactFormat> byCode() {
     Map<String, ArtifactFormat> formats = new LinkedHashMap<>();
     for (Content content : Content.values()) {
-      if (!content.tree()) {
+      if (content.single()) {
         for (Compression compression : Compression.values()) {
           add(formats, new ArtifactFormat(content, Packing.SINGLE, compression));
         }
+      }
+      if (!content.folders()) {
         continue;
       }
       add(formats, new ArtifactFormat(content, Packing.FOLDER, Compression.NONE));
@@ -43,7 +45,7 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
 
   /** The code as the field {@code format} of copies has it, {@code app.tar.gz} for example. */
   public String code() {
-    boolean plain = packing == Packing.FOLDER && content != Content.FILES;
+    boolean plain = packing == Packing.FOLDER && content != Content.FILES && !content.single();
     String packed = plain ? "" : packing.code();
     String dot = content.code().isEmpty() || packed.isEmpty() ? "" : ".";
     return content.code() + dot + packed + compression.suffix();
@@ -61,7 +63,8 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
     return List.copyOf(BY_CODE.keySet());
   }
 
+  /** Files below a folder, once restored; otherwise one file. */
   public boolean tree() {
-    return content.tree();
+    return packing != Packing.SINGLE;
   }
 }

@@ -14,6 +14,8 @@ public enum Content {
   SQL("sql"),
   /** A plain dump of PostgreSQL, as pg_dump writes it. */
   POSTGRES("pgsql"),
+  /** An archive that pg_dump wrote in a form of its own: one file, or a folder of files. */
+  PGDUMP("pgdump"),
   /** Entries of a directory as LDIF (RFC 2849). */
   LDIF("ldif"),
   /** A disk, byte for byte. */
@@ -33,9 +35,14 @@ public enum Content {
     return code;
   }
 
-  /** Files below a folder, once restored; otherwise one file. */
-  public boolean tree() {
-    return this == FILES || this == BAG || this == APPLICATION;
+  /** It may be files below a folder. */
+  boolean folders() {
+    return this == FILES || this == BAG || this == APPLICATION || this == PGDUMP;
+  }
+
+  /** It may be one file. */
+  boolean single() {
+    return this == PGDUMP || !folders();
   }
 
   /** A disk of a machine. */

@@ -68,6 +68,11 @@ class CorpusTest {
     return corpus("zip");
   }
 
+  @TestFactory
+  Stream<DynamicTest> postgres() throws Exception {
+    return corpus("postgres");
+  }
+
   private static Stream<DynamicTest> corpus(String name) throws Exception {
     Path folder = Files.createDirectory(temp.resolve(name));
     Path script = Path.of("src/test/corpus").toAbsolutePath();

@@ -1,0 +1,323 @@
+package hardproof.proving.databases;
+
+import hardproof.core.wording.Wording;
+import hardproof.proving.databases.RestoredDatabase.QueryFailed;
+import hardproof.proving.formats.NotReadHere;
+import hardproof.proving.names.EntryName;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+
+/**
+ * Loads one plain dump, statement by statement as psql would. What a drill gives no rights for, or what
+ * belongs to a whole server, is left out and counted; nothing inside of data or functions is touched.
+ */
+final class PostgresLoad {
+  /** About people and rights: who owns what is not judged. */
+  private static final List<String> ROLES = List.of(
+      "CREATE ROLE", "CREATE USER", "CREATE GROUP", "ALTER ROLE", "ALTER USER", "ALTER GROUP",
+      "DROP ROLE", "DROP USER", "DROP GROUP", "COMMENT ON ROLE", "REASSIGN OWNED", "DROP OWNED");
+
+  /** Needs the rights of a whole server, or leads to another one. */
+  private static final Map<String, List<String>> OF_A_SERVER = new TreeMap<>(Map.of(
+      "event triggers",
+      List.of("CREATE EVENT TRIGGER", "ALTER EVENT TRIGGER", "COMMENT ON EVENT TRIGGER"),
+      "publications",
+      List.of("CREATE PUBLICATION", "ALTER PUBLICATION", "COMMENT ON PUBLICATION"),
+      "subscriptions",
+      List.of("CREATE SUBSCRIPTION", "ALTER SUBSCRIPTION", "COMMENT ON SUBSCRIPTION"),
+      "tablespaces",
+      List.of("CREATE TABLESPACE", "ALTER TABLESPACE", "COMMENT ON TABLESPACE"),
+      "foreign servers and tables",
+      List.of(
+          "CREATE FOREIGN", "ALTER FOREIGN", "COMMENT ON FOREIGN", "CREATE SERVER",
+          "ALTER SERVER", "COMMENT ON SERVER", "CREATE USER MAPPING", "ALTER USER MAPPING",
+          "IMPORT FOREIGN SCHEMA"),
+      "settings of the server",
+      List.of("ALTER SYSTEM", "UPDATE pg_catalog.pg_database")));
+
+  /** Extensions that read files or other servers: a drill has none of them, and no data lies in them. */
+  private static final Set<String> OUTWARD =
+      Set.of("adminpack", "dblink", "file_fdw", "postgres_fdw", "pg_cron");
+
+  private static final List<String> CLEARS =
+      List.of("DROP", "ALTER", "SELECT pg_catalog.lo_unlink");
+  private static final List<String> MAKES = List.of("CREATE", "COPY", "INSERT");
+
+  private final PostgresDatabase server;
+  private final PostgresSurvey survey;
+  private final Runnable stopIfCancelled;
+  private final Set<String> settings;
+  private final Map<String, Integer> leftOut = new TreeMap<>();
+  private final Set<String> newer = new TreeSet<>();
+  private final Set<String> databases = new LinkedHashSet<>();
+  private PostgresSession session;
+  private boolean made;
+  private int line = 1;
+
+  PostgresLoad(
+      PostgresDatabase server,
+      PostgresSurvey survey,
+      Set<String> settings,
+      Runnable stopIfCancelled) {
+    this.server = server;
+    this.survey = survey;
+    this.settings = settings;
+    this.stopIfCancelled = stopIfCancelled;
+  }
+
+  /** Databases that were loaded into, in order. */
+  Set<String> databases() {
+    return databases;
+  }
+
+  /**
+   * @throws QueryFailed with the server's words and the line of the dump
+   * @throws NotReadHere when it takes what this server lacks
+   */
+  void load(InputStream dump) throws QueryFailed, IOException {
+    PostgresLexer lexer = new PostgresLexer(
+        new BufferedReader(new InputStreamReader(dump, StandardCharsets.ISO_8859_1), 1 << 16),
+        comment -> {});
+    try {
+      connect(PostgresDatabase.RESTORED);
+      try {
+        pieces(lexer);
+      } catch (IOException e) {
+        // Writing fails where psql has ended: what it said is thrown by the end of its session.
+        session.finish();
+        throw e;
+      }
+      session.finish();
+    } catch (PostgresSession.Refused e) {
+      server.stopIfDiskFull(e.said());
+      throw told(e);
+    } finally {
+      if (session != null) {
+        session.close();
+      }
+    }
+  }
+
+  private void pieces(PostgresLexer lexer)
+      throws QueryFailed, PostgresSession.Refused, IOException {
+    PostgresLexer.Piece piece;
+    while ((piece = lexer.next()) != null) {
+      stopIfCancelled.run();
+      send(blank(piece.text().substring(0, piece.body())));
+      PostgresStatement statement = new PostgresStatement(piece.statement());
+      if (piece.kind() == PostgresLexer.Kind.COMMAND) {
+        command(piece.statement());
+      } else {
+        send(passed(statement, piece.statement()));
+      }
+      if (piece.kind() == PostgresLexer.Kind.STATEMENT && statement.copiesData()) {
+        lexer.copyData(session.writer(), () -> {
+          line++;
+          stopIfCancelled.run();
+        });
+        line++;
+      }
+    }
+  }
+
+  private static int lines(String text) {
+    return (int) text.chars().filter(c -> c == '\n').count();
+  }
+
+  /** As many empty lines, so that those that follow keep their numbers. */
+  private static String blank(String text) {
+    return "\n".repeat(lines(text)) + (text.isEmpty() ? "" : " ");
+  }
+
+  private void send(String text) throws IOException {
+    line += lines(text);
+    session.writer().write(text);
+  }
+
+  private void connect(String database)
+      throws QueryFailed, PostgresSession.Refused, IOException {
+    if (session != null) {
+      session.finish();
+    }
+    server.ensure(database, survey.withoutEncoding());
+    databases.add(database);
+    made = false;
+    session = server.session(database, line);
+  }
+
+  /** Lines for psql: of these only a change of the database is carried out. */
+  private void command(String command)
+      throws QueryFailed, PostgresSession.Refused, IOException {
+    String bare = command.strip();
+    if (bare.startsWith("\\restrict ") || bare.startsWith("\\unrestrict ")) {
+      send(blank(command));
+    } else if (bare.matches("\\\\c(onnect)?\\s.*")) {
+      line += lines(command);
+      connect(database(bare.replaceFirst("\\\\c(onnect)?\\s+", "")));
+    } else {
+      // psql is told to carry out none, and says so.
+      send(command);
+    }
+  }
+
+  /** {@code name}, {@code "name"}, or a connection string with {@code dbname='name'}. */
+  private String database(String argument) {
+    String bare = argument.replaceFirst("^-reuse-previous=\\w+\\s+", "").strip();
+    if (bare.startsWith("\"dbname=") || bare.startsWith("'dbname=")) {
+      String value = bare.substring(8, bare.length() - 1);
+      return value.startsWith("'") ? value.substring(1, value.length() - 1) : value;
+    }
+    String first = bare.startsWith("\"") ? bare : bare.split("\\s+")[0];
+    return first.equals("-")
+        ? PostgresDatabase.RESTORED
+        : first.startsWith("\"") ? PostgresStatement.name(first) : first;
+  }
+
+  /** What is sent for a statement: itself, nothing, or what comes to the same here. */
+  private String passed(PostgresStatement statement, String text)
+      throws QueryFailed, IOException {
+    String nothing = blank(text);
+    if (statement.ofRights()
+        || statement.beginsWithOneOf(ROLES)
+        || statement.begins("COMMENT ON EXTENSION")) {
+      return nothing;
+    }
+    for (Map.Entry<String, List<String>> kind : OF_A_SERVER.entrySet()) {
+      if (statement.beginsWithOneOf(kind.getValue())) {
+        leftOut.merge(kind.getKey(), statement.begins("CREATE") ? 1 : 0, Integer::sum);
+        return nothing;
+      }
+    }
+    if (statement.database() != null) {
+      if (statement.begins("CREATE")) {
+        server.ensure(statement.database(), survey.withoutEncoding());
+      }
+      return nothing;
+    }
+    if (statement.changesWorker()) {
+      return nothing;
+    }
+    if (setting(statement.setting())) {
+      return nothing;
+    }
+    String[] extension = statement.extension();
+    if (extension != null && OUTWARD.contains(extension[0])) {
+      leftOut.merge("extensions that lead outside of the database", 1, Integer::sum);
+      return nothing;
+    }
+    made |= extension == null && statement.beginsWithOneOf(MAKES);
+    if (extension != null && server.needsRights(extension[0])) {
+      return "SELECT hard_proof.extension(" + literal(extension[0]) + ", "
+          + (extension[1] == null ? "'public'" : literal(extension[1])) + ");" + nothing;
+    }
+    boolean clears = !made && statement.beginsWithOneOf(CLEARS);
+    return clears ? whatMayFail(text) : text;
+  }
+
+  private static String literal(String text) {
+    return "'" + text.replace("'", "''") + "'";
+  }
+
+  /** Whether the setting is one that must not or can't be made here. */
+  private boolean setting(String[] setting) {
+    if (setting == null) {
+      return false;
+    }
+    String value = setting[1].replace("'", "").replace("\"", "").strip();
+    if (setting[0].equals("default_tablespace")) {
+      if (!value.isEmpty() && !value.equalsIgnoreCase("pg_default")) {
+        leftOut.merge("tablespaces", 1, Integer::sum);
+        return true;
+      }
+      return false;
+    }
+    if (!setting[0].contains(".") && !settings.contains(setting[0]) && !several(setting[0])) {
+      newer.add(setting[0]);
+      return true;
+    }
+    return false;
+  }
+
+  /** Settings that are written in words of their own. */
+  private static boolean several(String name) {
+    return Set.of("time", "names", "transaction", "constraints", "schema", "seed", "xml", "session")
+        .contains(name);
+  }
+
+  /** What clears an older state of a database, of which nothing is here, may find nothing to clear. */
+  private String whatMayFail(String text) {
+    String outer = "$hard_proof_" + server.tag() + "$";
+    String inner = "$hard_proof_in_" + server.tag() + "$";
+    return "DO " + outer + " BEGIN EXECUTE " + inner + text + inner
+        + "; EXCEPTION WHEN OTHERS THEN NULL; END " + outer + ";";
+  }
+
+  /** What the server's refusal says: of the data, or of what is missing here. */
+  private Exception refusal(PostgresSession.Refused e) {
+    String missing = e.missing();
+    String where = "line " + e.line() + ": ";
+    if (missing != null) {
+      return new NotReadHere(where + missing);
+    }
+    if (survey.version() > server.major()) {
+      return new NotReadHere("it was made by PostgreSQL " + survey.version() + ", and "
+          + server.major() + " is installed here, which says on " + where + e.getMessage()
+          + ". Install the newer one");
+    }
+    boolean dangling = e.state().startsWith("42") && !leftOut.isEmpty();
+    return dangling
+        ? new NotReadHere(where + e.getMessage() + ", which may come of what a drill leaves out ("
+            + String.join(", ", leftOut.keySet()) + ")")
+        : new QueryFailed(where + e.getMessage(), e);
+  }
+
+  private QueryFailed told(PostgresSession.Refused e) throws NotReadHere {
+    Exception refusal = refusal(e);
+    if (refusal instanceof NotReadHere lacking) {
+      throw lacking;
+    }
+    return (QueryFailed) refusal;
+  }
+
+  /** What was left out and who is missing, for people; empty when nothing was. */
+  String notes() {
+    List<String> notes = new ArrayList<>();
+    Set<String> missing = survey.rolesNotInIt();
+    if (!missing.isEmpty()) {
+      notes.add(Wording.count(missing.size(), "role is", "roles are") + " not in this dump ("
+          + shown(missing) + "): restore them first, or nobody owns what they own");
+    }
+    List<String> kinds = new ArrayList<>();
+    leftOut.forEach((kind, count) -> {
+      if (count > 0) {
+        kinds.add(count + " of " + kind);
+      }
+    });
+    if (!kinds.isEmpty()) {
+      notes.add("left out, as a drill gives no rights for it: " + Wording.list(kinds));
+    }
+    if (!newer.isEmpty()) {
+      notes.add("settings of a newer version left out: " + Wording.list(List.copyOf(newer)));
+    }
+    return String.join("; ", notes);
+  }
+
+  /** Names were read byte by byte. */
+  private static String shown(Set<String> names) {
+    List<String> shown = new ArrayList<>();
+    for (String name : names) {
+      shown.add(EntryName.of(name.getBytes(StandardCharsets.ISO_8859_1)));
+    }
+    return EntryName.shown(shown, 6);
+  }
+}
