@@ -28,6 +28,11 @@ public abstract class RestoredDatabase implements Restored {
   /** What the engine's own check of its integrity finds; empty when all is well. */
   public abstract List<String> integrityFaults() throws QueryFailed, IOException;
 
+  /** What is worth saying of it and is no fault; null when nothing is. */
+  public String remark() throws IOException {
+    return null;
+  }
+
   /** Whether there is anything in it. */
   public abstract Emptiness emptiness() throws QueryFailed, IOException;
 

@@ -1,5 +1,6 @@
 package hardproof.proving.databases;
 
+import hardproof.proving.formats.NotReadHere;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -9,7 +10,9 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import org.sqlite.SQLiteConfig;
 import org.sqlite.SQLiteConnection;
 import org.sqlite.SQLiteErrorCode;
@@ -21,6 +24,7 @@ import org.sqlite.SQLiteLimits;
  * functions of the schema's own choosing run, and a limit on time.
  */
 public final class SqliteDatabase extends RestoredDatabase {
+  private static final int FAULTS_COUNTED = 1000;
   private static final Duration TIME_LIMIT = Duration.ofMinutes(10);
 
   private static final Set<Integer> DISK_CODES = Set.of(
@@ -88,7 +92,7 @@ public final class SqliteDatabase extends RestoredDatabase {
     }
   }
 
-  /** What {@code PRAGMA integrity_check} and {@code foreign_key_check} find. */
+  /** What {@code PRAGMA integrity_check} finds. */
   @Override
   public List<String> integrityFaults() throws QueryFailed, IOException {
     List<String> faults = new ArrayList<>();
@@ -99,12 +103,36 @@ public final class SqliteDatabase extends RestoredDatabase {
             .strip());
       }
     }
-    if (faults.isEmpty()) {
-      for (String table : values("PRAGMA foreign_key_check", FAULTS_LISTED)) {
-        faults.add("a row of table " + table + " refers to a row that is not there");
+    for (String fault : faults) {
+      String missing = SqliteMissing.of(fault);
+      if (missing != null) {
+        throw new NotReadHere("the integrity check takes what the program that made the database brings along"
+            + " and SQLite here does not have (" + missing + ")");
       }
     }
     return faults;
+  }
+
+  /**
+   * Rows that refer to rows that are not there: SQLite demands none of it by itself, so that it may have
+   * been so when the backup was taken.
+   */
+  @Override
+  public String remark() throws IOException {
+    try {
+      Map<String, Integer> tables = new TreeMap<>();
+      values("PRAGMA foreign_key_check", FAULTS_COUNTED)
+          .forEach(table -> tables.merge(table, 1, Integer::sum));
+      return tables.isEmpty()
+          ? null
+          : "rows refer to rows that are not there, which SQLite allows: " + tables.entrySet().stream()
+              .limit(3)
+              .map(e -> (e.getValue() == FAULTS_COUNTED ? "at least " : "") + e.getValue() + " of "
+                  + e.getKey())
+              .collect(java.util.stream.Collectors.joining(", "));
+    } catch (QueryFailed e) {
+      return "foreign keys can't be checked: " + e.getMessage();
+    }
   }
 
   @Override
@@ -136,6 +164,7 @@ public final class SqliteDatabase extends RestoredDatabase {
       });
     } catch (SQLException e) {
       stopIfDiskFull(e);
+      SqliteMissing.stopIfOurs(e, "a question");
       throw new QueryFailed(e.getMessage(), e);
     }
     return values;

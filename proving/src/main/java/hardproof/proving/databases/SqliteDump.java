@@ -32,9 +32,6 @@ public final class SqliteDump {
       "incomplete input",
       "no such table",
       "no such column",
-      "no such function",
-      "no such module",
-      "no such collation",
       "not authorized",
       "too many attached",
       "already exists",
@@ -118,6 +115,7 @@ public final class SqliteDump {
       if (Files.size(file) < (maxBytes / PAGE_BYTES - 1) * PAGE_BYTES) {
         SqliteDatabase.stopIfDiskFull(e);
       }
+      SqliteMissing.stopIfOurs(e, "statement " + (done + 1));
       throw new QueryFailed(
           "statement " + (done + 1) + ", which begins on line " + statements.line()
               + ", was refused by SQLite: " + WithoutContent.of(said(e)),

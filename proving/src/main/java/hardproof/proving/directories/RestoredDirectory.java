@@ -8,14 +8,18 @@ import com.unboundid.ldap.sdk.Entry;
 import com.unboundid.ldap.sdk.Filter;
 import com.unboundid.ldap.sdk.LDAPException;
 import com.unboundid.ldap.sdk.RDN;
+import com.unboundid.ldif.LDIFAddChangeRecord;
 import com.unboundid.ldif.LDIFException;
 import com.unboundid.ldif.LDIFReader;
+import com.unboundid.ldif.LDIFRecord;
+import com.unboundid.ldif.TrailingSpaceBehavior;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Answer;
 import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.checks.Restored;
+import hardproof.proving.formats.NotReadHere;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -68,6 +72,7 @@ public final class RestoredDirectory implements Restored {
     if (entries.isEmpty()) {
       throw new Unloadable("it holds no entry", null);
     }
+    new LdifWholeness(ldif, entries).check();
     List<DN> tops = new ArrayList<>();
     try {
       for (DN dn : entries.keySet()) {
@@ -97,14 +102,22 @@ public final class RestoredDirectory implements Restored {
       throws Unloadable, IOException {
     Map<DN, Entry> entries = new LinkedHashMap<>();
     try (LDIFReader reader = new LDIFReader(ldif.toFile())) {
-      Entry entry;
-      while ((entry = reader.readEntry()) != null) {
+      // What RFC 2849 does not forbid is kept as it stands.
+      reader.setTrailingSpaceBehavior(TrailingSpaceBehavior.RETAIN);
+      LDIFRecord record;
+      while ((record = reader.readLDIFRecord()) != null) {
         stopIfCancelled.run();
+        Entry entry = entry(record);
+        if (entry.getParsedDN().isNullDN()) {
+          // What a server says of itself: no entry of a tree.
+          continue;
+        }
         if (entries.put(entry.getParsedDN(), entry) != null) {
           throw new Unloadable("the entry " + entry.getDN() + " is there twice", null);
         }
         if (entries.size() > MOST_ENTRIES) {
-          throw new Unloadable("it holds more than " + MOST_ENTRIES + " entries", null);
+          throw new NotReadHere("it holds more than " + MOST_ENTRIES
+              + " entries, which is more than a drill loads into memory");
         }
       }
     } catch (LDIFException e) {
@@ -114,6 +127,18 @@ public final class RestoredDirectory implements Restored {
       throw new Unloadable("a name of an entry can't be read (RFC 4514)", e);
     }
     return entries;
+  }
+
+  /** An entry, or what a record adds; other changes are none of a backup. */
+  private static Entry entry(LDIFRecord record) throws NotReadHere {
+    if (record instanceof Entry entry) {
+      return entry;
+    }
+    if (record instanceof LDIFAddChangeRecord add) {
+      return add.getEntryToAdd();
+    }
+    throw new NotReadHere(
+        "it holds changes to entries that are elsewhere, not the entries themselves");
   }
 
   public int size() {
@@ -177,6 +202,7 @@ public final class RestoredDirectory implements Restored {
         }
         case ENTRY_EQUALS, MARKER_THERE, MARKER_ABSENT -> value(check);
         case ATTRIBUTES_KEPT -> kept(check);
+        case EMPTY -> empty();
         default ->
           throw new IllegalArgumentException(check.type() + " is not asked of a directory");
       };
@@ -256,6 +282,11 @@ public final class RestoredDirectory implements Restored {
                 ? compared == 0 ? ": nothing was compared" : ", none lost an attribute"
                 : ": " + String.join(", ", lost.subList(0, Math.min(5, lost.size())))
                     + (lost.size() > 5 ? ", … (" + lost.size() + ")" : "")));
+  }
+
+  private Answer empty() {
+    return Answer.of(false, "it is said to be empty, and holds "
+        + Wording.count(entries.size(), "entry", "entries"));
   }
 
   private static String rdn(DN dn) {

@@ -102,6 +102,7 @@ final class DatabaseDrill implements DrillMethod {
     Content content = content(request);
     if (content == Content.SQLITE) {
       FileRestore.restore(request, request.last(), file(request, w), w);
+      w.notes.addAll(new SqliteCompanions(request, file(request, w)).use());
       return;
     }
     Path dump = w.sandbox.resolve("dump.sql");
@@ -175,6 +176,10 @@ final class DatabaseDrill implements DrillMethod {
             request.last(),
             "restored whole, but the database failed its own integrity check: "
                 + Wording.list(faults.subList(0, Math.min(2, faults.size()))));
+      }
+      String remark = database.remark();
+      if (remark != null) {
+        w.notes.add(remark);
       }
       Emptiness emptiness = database.emptiness();
       if (emptiness.empty() && !request.mayBeEmpty()) {

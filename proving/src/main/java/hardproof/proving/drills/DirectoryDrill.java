@@ -7,6 +7,7 @@ import hardproof.proving.checks.CheckType;
 import hardproof.proving.directories.DirectoryDifference;
 import hardproof.proving.directories.RestoredDirectory;
 import hardproof.proving.formats.Content;
+import hardproof.proving.formats.NotReadHere;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -106,12 +107,14 @@ final class DirectoryDrill implements DrillMethod {
       if (Files.exists(before(w))) {
         try {
           directory.compareWith(RestoredDirectory.load(before(w), w.steps::stopIfCancelled));
-        } catch (RestoredDirectory.Unloadable e) {
+        } catch (RestoredDirectory.Unloadable | NotReadHere e) {
           // As above: a bad older one is not the newer one's fault.
           Files.deleteIfExists(before(w));
         }
       }
       return directory;
+    } catch (NotReadHere e) {
+      throw DrillFailure.lacking(request.last().place() + ": " + e.getMessage());
     } catch (RestoredDirectory.Unloadable e) {
       throw DrillFailure.contentWrong(
           request.last(), request.last().place() + " can't be loaded: " + e.getMessage());

@@ -73,6 +73,16 @@ class CorpusTest {
     return corpus("postgres");
   }
 
+  @TestFactory
+  Stream<DynamicTest> sqlite() throws Exception {
+    return corpus("sqlite");
+  }
+
+  @TestFactory
+  Stream<DynamicTest> ldif() throws Exception {
+    return corpus("ldif");
+  }
+
   private static Stream<DynamicTest> corpus(String name) throws Exception {
     Path folder = Files.createDirectory(temp.resolve(name));
     Path script = Path.of("src/test/corpus").toAbsolutePath();

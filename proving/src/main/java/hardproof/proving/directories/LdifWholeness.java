@@ -1,0 +1,114 @@
+package hardproof.proving.directories;
+
+import com.unboundid.ldap.sdk.DN;
+import com.unboundid.ldap.sdk.Entry;
+import com.unboundid.ldap.sdk.LDAPException;
+import hardproof.core.wording.Wording;
+import java.io.IOException;
+import java.io.RandomAccessFile;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Whether entries are all there, as far as a format without an end mark lets it be told. */
+final class LdifWholeness {
+  /** Every entry that a server writes out has them, at its end (RFC 4512, 3.4; OpenLDAP). */
+  private static final List<String> AT_THE_END = List.of(
+      "structuralObjectClass",
+      "entryUUID",
+      "creatorsName",
+      "createTimestamp",
+      "entryCSN",
+      "modifiersName",
+      "modifyTimestamp");
+
+  private final Path ldif;
+  private final Map<DN, Entry> entries;
+
+  /**
+   * @param entries in the order of the file
+   */
+  LdifWholeness(Path ldif, Map<DN, Entry> entries) {
+    this.ldif = ldif;
+    this.entries = entries;
+  }
+
+  /**
+   * @throws RestoredDirectory.Unloadable saying what is lost
+   */
+  void check() throws RestoredDirectory.Unloadable, IOException {
+    String lost = lostEnd();
+    if (lost == null) {
+      lost = lostAttributes();
+    }
+    if (lost == null) {
+      lost = lostParents();
+    }
+    if (lost != null) {
+      throw new RestoredDirectory.Unloadable(lost, null);
+    }
+  }
+
+  /** Every line ends (RFC 2849, "attrval-spec"); one that does not was cut off. */
+  private String lostEnd() throws IOException {
+    try (RandomAccessFile file = new RandomAccessFile(ldif.toFile(), "r")) {
+      file.seek(file.length() - 1);
+      int last = file.read();
+      return last == '\n' || last == '\r'
+          ? null
+          : "it ends in the middle of a line: it is cut off";
+    }
+  }
+
+  /** The last entry lacks what all others have at their end. */
+  private String lostAttributes() {
+    List<Entry> all = List.copyOf(entries.values());
+    if (all.size() < 3) {
+      return null;
+    }
+    Entry last = all.get(all.size() - 1);
+    for (String attribute : AT_THE_END) {
+      boolean others = all.stream().limit(all.size() - 1L).allMatch(e -> e.hasAttribute(attribute));
+      if (others && !last.hasAttribute(attribute)) {
+        return "its last entry, " + last.getDN() + ", lacks " + attribute
+            + ", which all others have: it is cut off";
+      }
+    }
+    return null;
+  }
+
+  /** Entries below one that is not there, while others above or beside it are. */
+  private String lostParents() throws RestoredDirectory.Unloadable {
+    Map<DN, List<DN>> below = new LinkedHashMap<>();
+    List<DN> orphans = new ArrayList<>();
+    try {
+      for (DN dn : entries.keySet()) {
+        DN parent = dn.getParent();
+        if (parent == null || entries.containsKey(parent)) {
+          continue;
+        }
+        below.computeIfAbsent(parent, p -> new ArrayList<>()).add(dn);
+        for (DN above = parent.getParent(); above != null; above = above.getParent()) {
+          if (entries.containsKey(above)) {
+            orphans.add(dn);
+            break;
+          }
+        }
+      }
+    } catch (RuntimeException e) {
+      throw new RestoredDirectory.Unloadable("a name of an entry can't be read (RFC 4514)", e);
+    }
+    below.forEach((parent, children) -> {
+      if (children.size() > 1) {
+        children.stream().filter(c -> !orphans.contains(c)).forEach(orphans::add);
+      }
+    });
+    if (orphans.isEmpty()) {
+      return null;
+    }
+    return Wording.count(orphans.size(), "entry lacks its parent", "entries lack their parent")
+        + ", which is not in it: " + orphans.get(0) + " for example";
+  }
+}
