@@ -1,37 +1,24 @@
 package hardproof.proving.applications;
 
 import hardproof.core.wording.Wording;
-import hardproof.proving.formats.WithoutContent;
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.file.Files;
-import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeSet;
-import java.util.stream.Stream;
-import org.yaml.snakeyaml.LoaderOptions;
-import org.yaml.snakeyaml.Yaml;
-import org.yaml.snakeyaml.constructor.SafeConstructor;
-import org.yaml.snakeyaml.error.MarkedYAMLException;
-import org.yaml.snakeyaml.error.YAMLException;
 
-/**
- * The objects of a bundle. YAML is hostile until shown otherwise: no tags, few aliases, bounded in size
- * and depth.
- */
+/** The objects of a bundle, and whether everything that they name is in it. */
 public final class ApplicationBundle {
   /** Where a bundle keeps an archive for each claim. */
   public static final String VOLUMES = "volumes";
 
-  private static final int YAML_MAX_CHARACTERS = 16 << 20;
-  private static final int MOST_OBJECTS = 20_000;
-
-  private final Map<String, BundleObject> objects = new LinkedHashMap<>();
+  private final Map<ObjectKey, BundleObject> objects;
+  private final Set<String> others;
+  private final Set<ObjectKey> madeLater = new HashSet<>();
 
   /** The bundle is not as it should be; the message names the file. */
   public static final class BadBundle extends Exception {
@@ -42,92 +29,29 @@ public final class ApplicationBundle {
     }
   }
 
-  private ApplicationBundle() {}
+  private ApplicationBundle(Map<ObjectKey, BundleObject> objects, Set<String> others) {
+    this.objects = objects;
+    this.others = others;
+    objects.values().stream()
+        .map(BundleObject::makesSecret)
+        .filter(java.util.Objects::nonNull)
+        .filter(secret -> !objects.containsKey(secret))
+        .forEach(madeLater::add);
+  }
 
   /**
-   * Reads every {@code .yaml} and {@code .yml} file below a folder, volumes left out.
+   * Reads every YAML and JSON file below a folder, volumes left out.
    *
    * @throws BadBundle when a file can't be read, or nothing is there
    */
   public static ApplicationBundle read(Path root) throws BadBundle, IOException {
-    ApplicationBundle bundle = new ApplicationBundle();
-    List<Path> files;
-    try (Stream<Path> walk = Files.walk(root)) {
-      files = walk.filter(p -> Files.isRegularFile(p, LinkOption.NOFOLLOW_LINKS))
-          .filter(p -> !p.startsWith(root.resolve(VOLUMES)))
-          .filter(p -> p.getFileName().toString().matches("(?i).*\\.ya?ml"))
-          .sorted()
-          .toList();
+    BundleReader reader = new BundleReader(root);
+    reader.read();
+    if (reader.objects().isEmpty()) {
+      throw new BadBundle(
+          "the bundle holds no object: no YAML or JSON file with a kind and a name", null);
     }
-    for (Path file : files) {
-      bundle.readOne(root, file);
-    }
-    if (bundle.objects.isEmpty()) {
-      throw new BadBundle("the bundle holds no object: no .yaml file with a kind and a name", null);
-    }
-    return bundle;
-  }
-
-  private void readOne(Path root, Path file) throws BadBundle, IOException {
-    String name = root.relativize(file).toString();
-    LoaderOptions options = new LoaderOptions();
-    options.setMaxAliasesForCollections(50);
-    options.setNestingDepthLimit(60);
-    options.setCodePointLimit(YAML_MAX_CHARACTERS);
-    options.setAllowDuplicateKeys(false);
-    options.setAllowRecursiveKeys(false);
-    try (InputStream in = Files.newInputStream(file)) {
-      for (Object document : new Yaml(new SafeConstructor(options)).loadAll(in)) {
-        add(name, document);
-      }
-    } catch (YAMLException | StackOverflowError e) {
-      throw new BadBundle(name + " can't be read: " + said(e), e);
-    }
-  }
-
-  /** Where and what, without the lines that the library shows. */
-  private static String said(Throwable e) {
-    if (e instanceof MarkedYAMLException marked && marked.getProblemMark() != null) {
-      return "line " + (marked.getProblemMark().getLine() + 1) + ", "
-          + WithoutContent.of(marked.getProblem());
-    }
-    return e instanceof StackOverflowError
-        ? "it is nested too deeply"
-        : WithoutContent.of(e.getMessage());
-  }
-
-  private void add(String file, Object document) throws BadBundle {
-    if (document == null) {
-      return;
-    }
-    if (!(document instanceof Map<?, ?> content)) {
-      throw new BadBundle(file + " holds a document that is no object", null);
-    }
-    String kind = BundleObject.text(content, "kind");
-    if ("List".equals(kind) && content.get("items") instanceof List<?> items) {
-      for (Object item : items) {
-        add(file, item);
-      }
-      return;
-    }
-    Map<?, ?> metadata = BundleObject.map(content, "metadata");
-    String name = BundleObject.text(metadata, "name");
-    if (kind == null || name == null) {
-      throw new BadBundle(file + " holds an object without a kind or a name", null);
-    }
-    String namespace = BundleObject.text(metadata, "namespace");
-    BundleObject object =
-        new BundleObject(file, kind, namespace == null ? "default" : namespace, name, content);
-    if (objects.put(key(object.namespace(), kind, name), object) != null) {
-      throw new BadBundle(file + " holds " + object.title() + " a second time", null);
-    }
-    if (objects.size() > MOST_OBJECTS) {
-      throw new BadBundle("the bundle holds more than " + MOST_OBJECTS + " objects", null);
-    }
-  }
-
-  private static String key(String namespace, String kind, String name) {
-    return namespace + "/" + kind + "/" + name;
+    return new ApplicationBundle(reader.objects(), reader.others());
   }
 
   public int size() {
@@ -135,11 +59,11 @@ public final class ApplicationBundle {
   }
 
   /** Claims that must have a volume: those of their own, and those that stateful sets make. */
-  public Set<String> claims() {
-    Set<String> claims = new TreeSet<>();
+  private Set<ObjectKey> claims() {
+    Set<ObjectKey> claims = new LinkedHashSet<>();
     for (BundleObject object : objects.values()) {
-      if (object.kind().equals("PersistentVolumeClaim")) {
-        claims.add(object.name());
+      if (object.id().is("", "PersistentVolumeClaim")) {
+        claims.add(object.id());
       }
       claims.addAll(object.claimTemplates());
     }
@@ -149,38 +73,75 @@ public final class ApplicationBundle {
   /**
    * What does not resolve inside the bundle, as sentences; empty when everything does.
    *
-   * @param volumes names of the volumes that were restored
+   * @param volumes names of the volumes that were restored, {@code NAMESPACE.NAME} where a claim of
+   *     that name is in several
    */
   public List<String> unresolved(Set<String> volumes) {
     List<String> faults = new ArrayList<>();
+    Set<String> namespaces = new HashSet<>();
+    objects.keySet().forEach(k -> namespaces.add(k.namespace()));
     for (BundleObject object : objects.values()) {
-      for (BundleObject.Reference reference : object.references()) {
-        BundleObject found =
-            objects.get(key(object.namespace(), reference.kind(), reference.name()));
-        if (found == null) {
-          faults.add(object.title() + " needs the " + reference + ", which is not in the bundle");
-        } else if (reference.key() != null && !found.keys().contains(reference.key())) {
-          faults.add(object.title() + " needs the " + reference + ", and the "
-              + BundleObject.words(found.kind()) + " has no such key");
+      for (Reference reference : object.references()) {
+        // An account of a namespace that is none of this bundle's is somebody else's.
+        if (namespaces.contains(reference.to().namespace())
+            || !reference.to().kind().equals("ServiceAccount")) {
+          String fault = fault(reference);
+          if (fault != null) {
+            faults.add(object.title() + " needs the " + reference.words() + ", " + fault);
+          }
         }
       }
     }
-    for (String claim : claims()) {
-      if (!volumes.contains(claim)) {
-        faults.add("the claim " + claim + " has no volume in the bundle");
-      }
-    }
+    claimsWithoutVolume(volumes, faults);
     return faults.stream().distinct().toList();
   }
 
+  /** Null when the reference resolves. */
+  private String fault(Reference reference) {
+    BundleObject found = objects.get(reference.to());
+    if (found == null) {
+      return madeLater.contains(reference.to()) ? null : "which is not in the bundle";
+    }
+    if (reference.key() != null && !found.keys().contains(reference.key())) {
+      return "and the " + ObjectKey.of("v1", reference.to().kind(), null, "").words().strip()
+          + " has no such key";
+    }
+    boolean port = reference.port() == null
+        || found.namesAnother()
+        || found.ports().contains(reference.port());
+    return port ? null : "and the service has no such port";
+  }
+
+  private void claimsWithoutVolume(Set<String> volumes, List<String> faults) {
+    Map<String, Integer> sameName = new HashMap<>();
+    claims().forEach(claim -> sameName.merge(claim.name(), 1, Integer::sum));
+    for (ObjectKey claim : claims()) {
+      boolean own = volumes.contains(claim.namespace() + "." + claim.name());
+      boolean plain = volumes.contains(claim.name());
+      if (!own && !plain) {
+        faults.add("the " + claim.words() + " has no volume in the bundle");
+      } else if (!own && sameName.get(claim.name()) > 1) {
+        faults.add("the " + claim.words() + " is one of several of that name, and the volume "
+            + claim.name() + " does not say whose it is: call it " + claim.namespace() + "." + claim.name());
+      }
+    }
+  }
+
   /** Number of references that were followed. */
-  public int references() {
+  private int references() {
     return objects.values().stream().mapToInt(o -> o.references().size()).sum();
   }
 
-  /** {@code 9 objects, 14 references}. */
+  /** {@code 9 objects, 14 references, all inside the bundle}. */
   public String sentence() {
     return Wording.count(size(), "object", "objects") + ", "
-        + Wording.count(references(), "reference", "references");
+        + Wording.count(references(), "reference", "references") + ", all inside the bundle"
+        + (madeLater.isEmpty()
+            ? ""
+            : "; " + Wording.count(madeLater.size(), "secret is", "secrets are")
+                + " made by others when it starts: not looked into")
+        + (others.isEmpty()
+            ? ""
+            : "; " + Wording.count(others.size(), "file holds", "files hold") + " no object");
   }
 }

@@ -98,6 +98,7 @@ public final class LayerUnpacker {
    */
   public void apply(ArchiveEntries entries) throws IOException {
     tree.nextLayer();
+    long before = tree.entries();
     ArchiveEntry entry;
     while ((entry = entries.next()) != null) {
       tree.countEntry(entry.name());
@@ -106,6 +107,9 @@ public final class LayerUnpacker {
       }
     }
     doubts.addAll(entries.doubts());
+    if (tree.entries() == before) {
+      doubts.add("holds no entry at all");
+    }
   }
 
   private boolean whiteout(String name) throws IOException {

@@ -15,6 +15,7 @@ import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Content;
 import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.formats.Packing;
+import hardproof.proving.names.EntryName;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -107,17 +108,17 @@ final class ApplicationDrill implements DrillMethod {
   private static String unpackVolume(DrillRequest request, Path archive, Workplace w)
       throws DrillFailure, IOException {
     String file = archive.getFileName().toString();
-    int dot = file.indexOf('.');
-    String code = dot < 0 ? "" : file.substring(dot + 1);
-    ArtifactFormat format = ArtifactFormat.named(code)
-        .filter(f -> f.content() == Content.FILES && f.packing() != Packing.FOLDER)
-        .orElseThrow(() -> DrillFailure.contentWrong(
-            request.last(), "the volume " + file + " is no archive that is read here"));
-    String name = file.substring(0, dot);
-    if (name.isEmpty()) {
+    int dot = dotBeforeFormat(file);
+    if (dot < 0) {
+      throw DrillFailure.lacking("the volume " + EntryName.shown(file)
+          + " is no archive that is read here: tar, zip, cpio and 7z are");
+    }
+    ArtifactFormat format = ArtifactFormat.named(file.substring(dot + 1)).orElseThrow();
+    if (dot == 0) {
       throw DrillFailure.contentWrong(
           request.last(), "the volume " + file + " has no name before its first dot");
     }
+    String name = file.substring(0, dot);
     if (w.specials.containsKey(ApplicationBundle.VOLUMES + "/" + name)) {
       throw DrillFailure.contentWrong(
           request.last(),
@@ -160,6 +161,19 @@ final class ApplicationDrill implements DrillMethod {
     return name;
   }
 
+  /** Names of claims may have dots of their own: the longest end that names a format counts. */
+  private static int dotBeforeFormat(String name) {
+    for (int dot = name.indexOf('.'); dot >= 0; dot = name.indexOf('.', dot + 1)) {
+      boolean archive = ArtifactFormat.named(name.substring(dot + 1))
+          .filter(f -> f.content() == Content.FILES && f.packing() != Packing.FOLDER)
+          .isPresent();
+      if (archive) {
+        return dot;
+      }
+    }
+    return -1;
+  }
+
   @Override
   public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     w.steps.start(0);
@@ -181,7 +195,7 @@ final class ApplicationDrill implements DrillMethod {
                 + String.join("; ", unresolved.subList(0, Math.min(3, unresolved.size())))
                 + (unresolved.size() > 3 ? "; … (" + unresolved.size() + ")" : ""));
       }
-      String found = bundle.sentence() + ", all inside the bundle; "
+      String found = bundle.sentence() + "; "
           + Wording.count(volumes.size(), "volume", "volumes");
       w.steps.done(found);
       return "application restored: " + found

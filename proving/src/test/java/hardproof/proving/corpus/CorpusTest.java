@@ -83,6 +83,11 @@ class CorpusTest {
     return corpus("ldif");
   }
 
+  @TestFactory
+  Stream<DynamicTest> applications() throws Exception {
+    return corpus("application");
+  }
+
   private static Stream<DynamicTest> corpus(String name) throws Exception {
     Path folder = Files.createDirectory(temp.resolve(name));
     Path script = Path.of("src/test/corpus").toAbsolutePath();
