@@ -17,9 +17,9 @@ public interface BootEngine {
   /**
    * What is to be started.
    *
-   * @param image in raw form, or of the form that {@code form} names
-   * @param form {@code raw}, {@code qcow2} or {@code vmdk}
+   * @param image in raw form
    * @param efi whether firmware of the newer kind starts it
+   * @param bus what the disk hangs on
    * @param work a folder of its own for what it needs to write
    * @param limit of the machine's own time
    * @param decisive whether a text screen decides what came of it; an engine may then stop soon
@@ -28,13 +28,31 @@ public interface BootEngine {
    */
   record Start(
       Path image,
-      String form,
       boolean efi,
+      Bus bus,
       Path work,
       Duration limit,
       Predicate<String> decisive,
       Predicate<String> bad,
       String nonce) {}
+
+  /** What a disk hangs on; which one a system has a driver for is not told by its image. */
+  enum Bus {
+    IDE("IDE"),
+    VIRTIO("virtio"),
+    SATA("SATA");
+
+    private final String words;
+
+    Bus(String words) {
+      this.words = words;
+    }
+
+    /** For sentences. */
+    public String words() {
+      return words;
+    }
+  }
 
   /** The engine itself could not do its work: never a failure of the machine. */
   final class EngineFailed extends IOException {

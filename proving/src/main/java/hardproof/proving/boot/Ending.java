@@ -4,8 +4,10 @@ package hardproof.proving.boot;
 public enum Ending {
   /** It waits: for a key, or for something to happen. */
   WAITING,
-  /** It works without its screen changing, until the limit. */
+  /** It runs in a circle, and nothing comes of it. */
   BUSY,
+  /** Its time was over while it still worked: nothing is known. */
+  WORKING,
   /** It stopped for good: halted with interrupts off. */
   HALTED,
   /** It restarted itself. */

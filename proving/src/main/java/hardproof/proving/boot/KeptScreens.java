@@ -30,6 +30,12 @@ final class KeptScreens<T> {
     }
   }
 
+  /** Puts what is known better now in place of the newest. */
+  void replaceNewest(T screen, boolean bad) {
+    last.removeLast();
+    add(screen, bad);
+  }
+
   /** The newest; null before the first. */
   T newest() {
     return last.peekLast();

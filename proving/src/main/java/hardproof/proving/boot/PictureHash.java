@@ -123,6 +123,15 @@ public final class PictureHash {
     return either == 0 ? 0 : (double) differ / either;
   }
 
+  /** How many tiles are lit in one of the two alone. */
+  int differingTiles(PictureHash other) {
+    int differ = 0;
+    for (int i = 0; i < lit.length; i++) {
+      differ += lit[i] != other.lit[i] ? 1 : 0;
+    }
+    return differ;
+  }
+
   /** Whether anything is lit at all. */
   boolean blank() {
     for (boolean tile : lit) {

@@ -1,8 +1,7 @@
 package hardproof.proving.boot;
 
-import hardproof.proving.formats.Content;
-import hardproof.proving.images.OtherFiles;
 import hardproof.proving.sandboxes.Commands;
+import hardproof.proving.sandboxes.FewerRights;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -35,10 +34,12 @@ public final class QemuEngine implements BootEngine {
 
   private final String version;
   private final List<String> prefix;
+  private final Ocr ocr;
 
   private QemuEngine(String version, List<String> prefix) {
     this.version = version;
     this.prefix = prefix;
+    this.ocr = Ocr.find(prefix);
   }
 
   /** What was looked for and found, for people; {@code engine} null when it can't be used. */
@@ -63,15 +64,15 @@ public final class QemuEngine implements BootEngine {
               + " be decided without it.");
     }
     String number = version.replaceAll("(?s).*?(\\d+\\.\\d+\\.\\d+).*", "$1");
-    QemuEngine engine = new QemuEngine(number, isolation());
+    QemuEngine engine = new QemuEngine(number, FewerRights.prefix());
     try {
       Files.createDirectories(work);
       Path image = work.resolve("self-test.img");
       Files.write(image, new BootSector().print(SELF_TEST).idle().build());
       Start start = new Start(
           image,
-          "raw",
           false,
+          Bus.IDE,
           work,
           Duration.ofSeconds(30),
           t -> t.contains(SELF_TEST),
@@ -96,23 +97,6 @@ public final class QemuEngine implements BootEngine {
         // The next self-test removes it.
       }
     }
-  }
-
-  /** Namespaces of its own take away root's rights and every network, where the system allows that. */
-  private static List<String> isolation() {
-    for (List<String> prefix :
-        List.of(List.of("unshare", "--user", "--net"), List.of("unshare", "--user"))) {
-      try {
-        List<String> trial = new ArrayList<>(prefix);
-        trial.add("true");
-        if (Commands.run(trial, Duration.ofSeconds(20)).exit() == 0) {
-          return prefix;
-        }
-      } catch (IOException e) {
-        // Without it there is still no network card and no writing.
-      }
-    }
-    return List.of();
   }
 
   @Override
@@ -142,9 +126,6 @@ public final class QemuEngine implements BootEngine {
           0,
           "it is started by EFI firmware; install the package ovmf for it");
     }
-    if (!start.form().equals("raw")) {
-      refuseOtherFiles(start.image(), start.form());
-    }
     Path serial = start.work().resolve("serial");
     ProcessBuilder builder = new ProcessBuilder(command(start, firmware, serial));
     Commands.cleanEnvironment(builder);
@@ -158,7 +139,7 @@ public final class QemuEngine implements BootEngine {
       throw new EngineFailed("QEMU could not be started: " + e.getMessage(), e);
     }
     try {
-      return new QemuWatch(process, start, serial, shown, stopIfCancelled).watch();
+      return new QemuWatch(process, start, serial, ocr, shown, stopIfCancelled).watch();
     } catch (EngineFailed e) {
       String said = Files.readString(start.work().resolve("qemu.log")).strip();
       throw said.isEmpty()
@@ -192,8 +173,12 @@ public final class QemuEngine implements BootEngine {
         "-nic",
         "none",
         "-drive",
-        "driver=" + start.form() + ",file.driver=file,file.filename=" + escaped(start.image())
-            + ",if=ide,snapshot=on",
+        "driver=raw,file.driver=file,file.filename=" + escaped(start.image()) + ",snapshot=on,"
+            + switch (start.bus()) {
+              case IDE -> "if=ide";
+              case VIRTIO -> "if=virtio";
+              case SATA -> "if=none,id=disk";
+            },
         // It is let go when it was seen what it has opened.
         "-S",
         "-serial",
@@ -206,28 +191,13 @@ public final class QemuEngine implements BootEngine {
         "reboot=shutdown,shutdown=pause,panic=pause",
         "-sandbox",
         "on,obsolete=deny,elevateprivileges=deny,spawn=deny,resourcecontrol=deny"));
+    if (start.bus() == Bus.SATA) {
+      command.addAll(List.of("-device", "ich9-ahci,id=sata", "-device", "ide-hd,drive=disk,bus=sata.0"));
+    }
     if (firmware != null) {
       command.addAll(List.of("-drive", "if=pflash,format=raw,readonly=on,file=" + firmware));
     }
     return command;
-  }
-
-  /** Only what lies in the image itself is opened; its header tells, before any program reads it. */
-  private static void refuseOtherFiles(Path image, String form) throws IOException {
-    String refusal = OtherFiles.refusal(image, form.equals("vmdk") ? Content.VMDK : Content.QCOW2);
-    if (refusal != null) {
-      throw new BadImage("the image " + refusal);
-    }
-    Commands.Result info = Commands.run(
-        List.of(
-            "qemu-img",
-            "info",
-            "--image-opts",
-            "driver=" + form + ",file.driver=file,file.filename=" + escaped(image)),
-        Duration.ofMinutes(1));
-    if (info.exit() != 0) {
-      throw new BadImage("the " + form + " image can't be read by qemu-img");
-    }
   }
 
   private static String escaped(Path file) {

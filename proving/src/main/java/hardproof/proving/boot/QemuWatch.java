@@ -25,7 +25,7 @@ final class QemuWatch {
   private static final long LOOK_EVERY_MS = 150;
 
   /** What a disk in one file needs, and what the machine's own writes go through. */
-  private static final Set<String> DRIVERS = Set.of("raw", "qcow2", "vmdk", "file");
+  private static final Set<String> DRIVERS = Set.of("raw", "qcow2", "file");
 
   /** By the clock on the wall a machine may take so many times its limit. */
   private static final int WALL_LIMITS = 5;
@@ -35,6 +35,12 @@ final class QemuWatch {
 
   /** So long any screen must have stood still to be taken for the last one. */
   private static final long SETTLED_MS = 30_000;
+
+  /** So long a picture must have stood still before it is read. */
+  private static final long READ_AFTER_MS = 1_000;
+
+  /** A cursor that blinks is no new picture. */
+  private static final int CURSOR_TILES = 2;
 
   private final QemuMonitor monitor;
   private final QemuClock clock;
@@ -49,13 +55,28 @@ final class QemuWatch {
   private long changedAt;
   private boolean decisive;
   private int begin;
+  private final Ocr ocr;
+  private final QemuActivity activity;
+  private boolean unread;
+  private boolean restarted;
+  private boolean serialDecisive;
 
+  /**
+   * @param ocr null where pictures can't be read
+   */
   QemuWatch(
-      Process process, Start start, Path serial, Consumer<Screen> shown, Runnable stopIfCancelled) {
+      Process process,
+      Start start,
+      Path serial,
+      Ocr ocr,
+      Consumer<Screen> shown,
+      Runnable stopIfCancelled) {
     this.monitor = new QemuMonitor(process);
     this.clock = new QemuClock(monitor::port);
     this.start = start;
     this.serial = serial;
+    this.ocr = ocr;
+    this.activity = new QemuActivity(monitor, serial);
     this.shown = shown;
     this.stopIfCancelled = stopIfCancelled;
   }
@@ -68,10 +89,19 @@ final class QemuWatch {
       stopIfCancelled.run();
       clock.read();
       look();
+      activity.look(clock.livedMs(), changedAt);
+      readPicture();
+      readSerial();
       Ending ending = ending();
       if (ending != null) {
         return new Watched(
-            "QEMU", screens.all(), serialText(), ending, clock.livedMs(), note(ending));
+            "QEMU",
+            screens.all(),
+            serialText(),
+            clock.livedMs() - activity.serialAt(),
+            ending,
+            clock.livedMs(),
+            note(ending));
       }
       try {
         TimeUnit.MILLISECONDS.sleep(LOOK_EVERY_MS);
@@ -110,7 +140,10 @@ final class QemuWatch {
       case RESTARTED -> "it restarted itself";
       case OFF -> "it switched itself off";
       case HALTED -> "it reported that it panicked";
-      case BUSY -> "it works without its screen changing";
+      case BUSY -> "it runs in a circle";
+      case WORKING ->
+        "it still worked when its " + Wording.duration(start.limit()) + " were over ("
+            + activity.sentence() + "): give it more time";
       default -> "it waits, its screen unchanged";
     };
   }
@@ -120,7 +153,14 @@ final class QemuWatch {
       String name = event.path("event").asString();
       String reason = event.path("data").path("reason").asString("");
       if (name.equals("SHUTDOWN") && event.path("data").path("guest").asBoolean(false)) {
-        return reason.equals("guest-reset") ? Ending.RESTARTED : Ending.OFF;
+        if (!reason.equals("guest-reset")) {
+          return Ending.OFF;
+        }
+        if (restarted) {
+          return Ending.RESTARTED;
+        }
+        restartOnce();
+        return null;
       }
       if (name.equals("BLOCK_IO_ERROR") && event.path("data").path("nospace").asBoolean(false)) {
         throw new EngineFailed("no space is left for what the machine writes", null);
@@ -129,15 +169,58 @@ final class QemuWatch {
         return Ending.HALTED;
       }
     }
-    long still = clock.livedMs() - changedAt;
-    boolean over = clock.livedMs() >= start.limit().toMillis();
-    boolean settled = decisive ? still >= DECIDED_MS : still >= SETTLED_MS;
-    if (!over && !settled) {
-      boolean late =
-          System.nanoTime() - begun >= start.limit().multipliedBy(WALL_LIMITS).toNanos();
-      return late ? Ending.NOT_DECIDED : null;
+    long lived = clock.livedMs();
+    if (decisive && lived - changedAt >= DECIDED_MS
+        || serialDecisive && lived - activity.serialAt() >= DECIDED_MS) {
+      return Ending.WAITING;
     }
-    return monitor.human("info registers").contains("HLT=1") ? Ending.WAITING : Ending.BUSY;
+    if (activity.stillMs(lived) >= SETTLED_MS) {
+      if (activity.waits()) {
+        return Ending.WAITING;
+      }
+      if (activity.inACircle()) {
+        return Ending.BUSY;
+      }
+    }
+    if (lived >= start.limit().toMillis()) {
+      return activity.waits()
+          ? Ending.WAITING
+          : activity.inACircle() ? Ending.BUSY : Ending.WORKING;
+    }
+    boolean late =
+        System.nanoTime() - begun >= start.limit().multipliedBy(WALL_LIMITS).toNanos();
+    return late ? Ending.NOT_DECIDED : null;
+  }
+
+  /** After a restore a system may start anew once, when it has set itself right. */
+  private void restartOnce() throws EngineFailed {
+    restarted = true;
+    monitor.events().clear();
+    monitor.ask("system_reset", Map.of());
+    goOn();
+    before = null;
+    pictureBefore = null;
+    decisive = false;
+    serialDecisive = false;
+    changedAt = clock.livedMs();
+  }
+
+  /** A picture that stood still for a moment is read once. */
+  private void readPicture() throws IOException {
+    if (ocr == null || !unread || clock.livedMs() - changedAt < READ_AFTER_MS) {
+      return;
+    }
+    unread = false;
+    String text = ocr.read(start.work().resolve("screen.png"));
+    Screen read = screens.newest().with(text);
+    screens.replaceNewest(read, !screens.hasBad() && start.bad().test(text));
+    decisive = start.decisive().test(text);
+  }
+
+  private void readSerial() throws IOException {
+    if (activity.serialGrew()) {
+      serialDecisive = start.decisive().test(serialText());
+    }
   }
 
   /** In every graphical mode the text memory reads as ones. */
@@ -152,8 +235,16 @@ final class QemuWatch {
     if (graphical) {
       byte[] picture = picture();
       if (!Arrays.equals(picture, pictureBefore)) {
+        boolean cursor = pictureBefore != null
+            && screens.newest() != null
+            && screens.newest().lines() == null
+            && PictureHash.of(picture).differingTiles(PictureHash.of(screens.newest().png()))
+                <= CURSOR_TILES;
         pictureBefore = picture;
-        add(new Screen(clock.livedMs(), null, picture));
+        if (!cursor) {
+          unread = true;
+          add(new Screen(clock.livedMs(), null, picture));
+        }
       }
     } else if (!Arrays.equals(video, before)) {
       byte[] cells = cells(video);

@@ -8,15 +8,25 @@ import java.util.List;
  * @param atMs since it was started, of its own time
  * @param lines of the text screen; null when it shows a picture
  * @param png the picture of it; null while none was taken
+ * @param read what was read of a picture by OCR; null when nothing was
  */
-public record Screen(long atMs, List<String> lines, byte[] png) {
+public record Screen(long atMs, List<String> lines, byte[] png, String read) {
   public Screen {
     lines = lines == null ? null : List.copyOf(lines);
   }
 
-  /** All lines, without blanks at their ends; empty for a picture. */
+  public Screen(long atMs, List<String> lines, byte[] png) {
+    this(atMs, lines, png, null);
+  }
+
+  /** The same picture, with what was read of it. */
+  Screen with(String text) {
+    return new Screen(atMs, lines, png, text);
+  }
+
+  /** All lines, without blanks at their ends; of a picture what was read of it, which may be nothing. */
   public String text() {
-    return lines == null ? "" : String.join("\n", lines).stripTrailing();
+    return lines == null ? read == null ? "" : read : String.join("\n", lines).stripTrailing();
   }
 
   public boolean blank() {

@@ -5,6 +5,8 @@ import java.io.IOException;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
+import com.google.re2j.Matcher;
+import com.google.re2j.Pattern;
 
 /** Tells what a machine came to by what it showed. */
 public final class ScreenReader {
@@ -48,11 +50,12 @@ public final class ScreenReader {
       case NOTHING_TO_START -> {
         return new Reading(ScreenClass.NOT_BOOTABLE, watched.note());
       }
-      case NOT_DECIDED -> {
+      case NOT_DECIDED, WORKING -> {
         return new Reading(ScreenClass.NOT_DECIDED, watched.note());
       }
       case RESTARTED -> {
-        return new Reading(ScreenClass.FATAL_STOP, "it restarted itself instead of coming up");
+        return new Reading(
+            ScreenClass.FATAL_STOP, "it restarted itself again and again instead of coming up");
       }
       case OFF -> {
         return new Reading(ScreenClass.FATAL_STOP, "it switched itself off instead of coming up");
@@ -65,7 +68,7 @@ public final class ScreenReader {
 
   /** Whether a text already shows what came of it, good or bad. */
   public static boolean decisive(String text, Expectation expected) {
-    return bad(text, expected) || expected.met(text);
+    return bad(text, expected) || repair(text, expected, "") != null || expected.met(text);
   }
 
   /** Whether a text alone shows that the machine did not come up. */
@@ -80,28 +83,30 @@ public final class ScreenReader {
       return new Reading(
           ScreenClass.FATAL_STOP, quoted(never) + " came" + where + ", which must never be");
     }
-    String fatal = Expectation.found(expected.fatal(), text);
-    if (fatal != null) {
-      return new Reading(ScreenClass.FATAL_STOP, "it shows " + quoted(line(text, fatal)) + where);
-    }
-    String nothing = Expectation.found(expected.notBootable(), text);
-    if (nothing != null) {
-      return new Reading(
-          ScreenClass.NOT_BOOTABLE, "it shows " + quoted(line(text, nothing)) + where);
-    }
-    String repair = Expectation.found(expected.repair(), text);
-    return repair == null
-        ? null
-        : new Reading(ScreenClass.REPAIR_PROMPT, "it shows " + quoted(line(text, repair)) + where);
+    Reading fatal = found(Expectation.FATAL, text, ScreenClass.FATAL_STOP, where);
+    return fatal != null
+        ? fatal
+        : found(Expectation.NOT_BOOTABLE, text, ScreenClass.NOT_BOOTABLE, where);
+  }
+
+  /** What waits for somebody to repair it, at the end of a text. */
+  private static Reading repair(String shown, Expectation expected, String where) {
+    String end = Expectation.end(expected.withoutBenign(shown));
+    return found(Expectation.REPAIR, end, ScreenClass.REPAIR_PROMPT, where);
+  }
+
+  private static Reading found(
+      Pattern pattern, String text, ScreenClass screenClass, String where) {
+    Matcher matcher = pattern.matcher(text);
+    return matcher.find()
+        ? new Reading(
+            screenClass,
+            "it shows " + quoted(Expectation.lineAround(text, matcher.start())) + where)
+        : null;
   }
 
   private static String quoted(String text) {
     return "\"" + text.strip() + "\"";
-  }
-
-  /** The whole line that a word stands in. */
-  private static String line(String text, String word) {
-    return text.lines().filter(l -> l.contains(word)).findFirst().orElse(word);
   }
 
   private static Reading settled(Watched watched, Expectation expected, List<Accepted> accepted)
@@ -110,8 +115,21 @@ public final class ScreenReader {
     if (last == null) {
       return new Reading(ScreenClass.BLANK, "nothing was seen on its screen");
     }
-    if (last.lines() != null && expected.met(last.text())) {
+    Reading repair = repair(last.text(), expected, "");
+    if (repair == null) {
+      repair = repair(watched.serial(), expected, " on the serial line");
+    }
+    if (repair != null) {
+      return repair;
+    }
+    if (expected.met(last.text())) {
       return stays(watched, expected);
+    }
+    if (expected.met(watched.serial()) && watched.serialStillMs() >= STAYS_MS) {
+      return new Reading(
+          ScreenClass.LOGIN_REACHED,
+          "it shows " + quoted(expected.deciding(watched.serial()))
+              + " on the serial line, and stays so");
     }
     Reading known = accepted(last, accepted);
     if (known != null) {
@@ -147,8 +165,8 @@ public final class ScreenReader {
   }
 
   private static String lastLine(Screen screen) {
-    String text = screen.text();
-    return text.isEmpty() ? "a picture" : text.substring(text.lastIndexOf('\n') + 1);
+    String line = Expectation.lastLine(screen.text());
+    return line.isEmpty() ? "a picture" : line;
   }
 
   private static String ran(Watched watched) {
@@ -159,13 +177,14 @@ public final class ScreenReader {
     long since = watched.ranMs();
     for (int i = watched.screens().size() - 1; i >= 0; i--) {
       Screen screen = watched.screens().get(i);
-      if (screen.lines() == null || !expected.met(screen.text())) {
+      if (!expected.met(screen.text())) {
         break;
       }
       since = screen.atMs();
     }
     long stayed = watched.ranMs() - since;
-    String shown = quoted(lastLine(watched.last()));
+    String shown = quoted(expected.deciding(watched.last().text()))
+        + (watched.last().lines() == null ? ", as OCR reads it" : "");
     return stayed >= STAYS_MS
         ? new Reading(ScreenClass.LOGIN_REACHED, "it shows " + shown + ", and stays so")
         : new Reading(
@@ -176,12 +195,14 @@ public final class ScreenReader {
   private static Reading accepted(Screen last, List<Accepted> accepted) throws IOException {
     for (Accepted one : accepted) {
       if (last.lines() != null && one.lines() != null) {
-        double differ = difference(last.lines(), one.lines());
-        if (differ <= PictureHash.TILES_ALIKE) {
+        if (sameButForNumbers(last.lines(), one.lines())) {
+          double differ = difference(last.lines(), one.lines());
           return new Reading(
               ScreenClass.LOGIN_REACHED,
-              "its screen is the one accepted by " + one.by() + " (" + Wording.share(differ)
-                  + " of its signs differ)");
+              "its screen is the one accepted by " + one.by()
+                  + (differ == 0
+                      ? ""
+                      : " (" + Wording.share(differ) + " of its signs differ, digits all of them)"));
         }
       } else if (last.lines() == null && one.lines() == null) {
         PictureHash a = PictureHash.of(last.png());
@@ -197,6 +218,25 @@ public final class ScreenReader {
       }
     }
     return null;
+  }
+
+  /** A clock or a counter may have gone on, digit by digit; a new word asks a person. */
+  static boolean sameButForNumbers(List<String> a, List<String> b) {
+    for (int row = 0; row < Math.max(a.size(), b.size()); row++) {
+      String one = row < a.size() ? a.get(row).stripTrailing() : "";
+      String two = row < b.size() ? b.get(row).stripTrailing() : "";
+      if (one.length() != two.length()) {
+        return false;
+      }
+      for (int i = 0; i < one.length(); i++) {
+        char x = one.charAt(i);
+        char y = two.charAt(i);
+        if (x != y && !(Character.isDigit(x) && Character.isDigit(y))) {
+          return false;
+        }
+      }
+    }
+    return true;
   }
 
   /** Says how far it is from what was accepted, so that a person can judge. */

@@ -2,11 +2,13 @@ package hardproof.proving.drills;
 
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
-import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.BootEngine.BadImage;
+import hardproof.proving.boot.BootEngine.Bus;
 import hardproof.proving.boot.BootEngine.EngineFailed;
+import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.Ending;
 import hardproof.proving.boot.Expectation;
+import hardproof.proving.boot.LostDisk;
 import hardproof.proving.boot.RestoredScreen;
 import hardproof.proving.boot.Screen;
 import hardproof.proving.boot.ScreenClass;
@@ -18,7 +20,10 @@ import hardproof.proving.checks.Restored;
 import hardproof.proving.checksums.Sha256;
 import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Content;
+import hardproof.proving.formats.NotReadHere;
+import hardproof.proving.images.DiskForms;
 import hardproof.proving.images.DiskStructure;
+import hardproof.proving.images.FileSystemChecks;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -55,16 +60,14 @@ final class BootDrill implements DrillMethod {
     return engine == null ? "a boot engine" : engine.name();
   }
 
-  private static ArtifactFormat format(DrillRequest request) {
-    return request.last().known().orElse(null);
+  private static Content content(DrillRequest request) {
+    return request.last().known().map(ArtifactFormat::content).orElse(null);
   }
 
-  /** The one that was asked for, else the first that reads the form of the image. */
+  /** The one that was asked for, else the one that ships, which is quick. */
   private BootEngine engine(DrillRequest request) {
     String code = request.options().engine();
-    ArtifactFormat format = format(request);
-    boolean raw = format != null && format.content() == Content.IMAGE;
-    return code != null ? engines.boot(code) : engines.firstBoot(raw);
+    return engines.boot(code == null ? "stand-in" : code);
   }
 
   @Override
@@ -74,7 +77,8 @@ final class BootDrill implements DrillMethod {
 
   @Override
   public long spaceBytes(DrillRequest request) throws IOException {
-    return ArtifactReading.unpackedSize(request, request.last());
+    long size = ArtifactReading.unpackedSize(request, request.last());
+    return content(request) == Content.IMAGE ? size : 3 * size;
   }
 
   @Override
@@ -82,16 +86,17 @@ final class BootDrill implements DrillMethod {
     String refusal = FileRestore.refusal(
         request,
         f -> f.content().disk(),
-        "img, qcow2 and vmdk, as they are or compressed (.gz, .zst)");
+        "img, qcow2, vmdk, vdi, vhd and vhdx, as they are or compressed");
     if (refusal != null) {
       return refusal;
     }
     if (engine(request) == null) {
-      return request.options().engine() != null
-          ? "the boot engine '" + request.options().engine() + "' is not here: "
-              + engines.bootRefusal(request.options().engine())
-          : "images of format " + request.last().format() + " need QEMU: "
-              + engines.bootRefusal("qemu");
+      return "the boot engine '" + request.options().engine() + "' is not here: "
+          + engines.bootRefusal(request.options().engine());
+    }
+    if (content(request) != Content.IMAGE && !DiskForms.present()) {
+      return "images of format " + request.last().format()
+          + " are read by qemu-img, which is not installed. On Debian: apt-get install qemu-utils.";
     }
     return null;
   }
@@ -118,27 +123,55 @@ final class BootDrill implements DrillMethod {
 
   @Override
   public void restore(DrillRequest request, Workplace w) throws DrillFailure, IOException {
-    FileRestore.restore(request, request.last(), image(request, w), w);
+    restoreRaw(request, w);
     w.steps.start(0);
-    boolean efi = false;
-    if (format(request).content() == Content.IMAGE) {
-      DiskStructure structure = DiskStructure.of(image(request, w));
-      if (!structure.faults().isEmpty()) {
-        throw DrillFailure.contentWrong(
-            request.last(), "restored whole, but " + structure.sentence());
-      }
-      efi = structure.efi();
-      w.steps.done(structure.sentence());
-    } else {
-      w.steps.done(
-          "left to the engine: the image is of format " + request.last().format());
+    DiskStructure structure = DiskStructure.of(image(request, w));
+    if (structure.faults().isEmpty()) {
+      Path work = Files.createDirectories(w.sandbox.resolve("partitions"));
+      structure = structure.with(new FileSystemChecks(
+              image(request, w), work, w.steps::stopIfCancelled)
+          .check(structure.partitions()));
     }
+    if (!structure.faults().isEmpty()) {
+      throw DrillFailure.contentWrong(
+          request.last(), "restored whole, but " + structure.sentence());
+    }
+    w.steps.done(structure.sentence());
     w.steps.start(0);
-    Watched watched = watch(request, w, efi);
+    Watched watched = watch(request, w, structure.efi());
     w.steps.done(watched.note() + ", after "
         + Wording.duration(java.time.Duration.ofMillis(watched.ranMs())));
     w.watched = watched;
     RestoredScreen.keep(w.sandbox, watched, nonce(request));
+  }
+
+  /** Restores the disk, and turns it into a raw one where it is of another form. */
+  private static void restoreRaw(DrillRequest request, Workplace w)
+      throws DrillFailure, IOException {
+    Path image = image(request, w);
+    if (content(request) == Content.IMAGE) {
+      FileRestore.restore(request, request.last(), image, w);
+      return;
+    }
+    Path other = w.sandbox.resolve("drill-" + request.run() + ".disk");
+    FileRestore.restore(request, request.last(), other, w);
+    try {
+      if (content(request) == Content.VMDK && FlatVmdk.isFlat(other)) {
+        FlatVmdk.restore(request, other, image, w);
+      } else {
+        DiskForms.toRaw(other, content(request), image, w.steps::stopIfCancelled);
+      }
+    } catch (NotReadHere e) {
+      throw DrillFailure.lacking(request.last().place() + ": " + e.getMessage());
+    } catch (java.nio.file.FileSystemException
+        | hardproof.proving.stores.ArtifactStore.ArtifactUnreadable e) {
+      throw e;
+    } catch (IOException e) {
+      throw DrillFailure.contentUnrestorable(
+          request.last(),
+          request.last().place() + " can't be restored (" + ArtifactReading.reason(e) + ")");
+    }
+    Files.deleteIfExists(other);
   }
 
   /** New for each run, so that a line of an older one can't pass for one of this. */
@@ -151,35 +184,62 @@ final class BootDrill implements DrillMethod {
   private Watched watch(DrillRequest request, Workplace w, boolean efi)
       throws DrillFailure, IOException {
     Path work = Files.createDirectories(w.sandbox.resolve("machine"));
+    try {
+      BootEngine first = engine(request);
+      Watched watched =
+          first.watch(start(request, w, efi, Bus.IDE, work), w.steps::shows, w.steps::stopIfCancelled);
+      boolean mayAsk = request.options().engine() == null && !first.code().equals("qemu");
+      boolean open = watched.ending() == Ending.NOT_DECIDED || watched.ending() == Ending.BUSY;
+      BootEngine real = mayAsk && open ? engines.boot("qemu") : null;
+      if (real == null && !first.code().equals("qemu")) {
+        return watched;
+      }
+      BootEngine qemu = real == null ? first : real;
+      if (real != null) {
+        watched = qemu.watch(
+            start(request, w, efi, Bus.IDE, work), w.steps::shows, w.steps::stopIfCancelled);
+      }
+      return onOtherBuses(request, w, efi, work, qemu, watched);
+    } catch (BadImage e) {
+      throw DrillFailure.lacking(request.last().place() + " is refused: " + e.getMessage());
+    } catch (EngineFailed e) {
+      throw DrillFailure.ofRequest(
+          "the boot engine failed (" + e.getMessage() + "); this says nothing about the machine");
+    }
+  }
+
+  private static BootEngine.Start start(
+      DrillRequest request, Workplace w, boolean efi, Bus bus, Path work) {
     Expectation expected = Expectation.of(request.checks());
-    String form = switch (format(request).content()) {
-      case QCOW2 -> "qcow2";
-      case VMDK -> "vmdk";
-      default -> "raw";
-    };
-    BootEngine.Start start = new BootEngine.Start(
+    return new BootEngine.Start(
         image(request, w),
-        form,
         efi,
+        bus,
         work,
         request.options().bootLimit(),
         text -> ScreenReader.decisive(text, expected),
         text -> ScreenReader.bad(text, expected),
         nonce(request));
-    try {
-      Watched watched = engine(request).watch(start, w.steps::shows, w.steps::stopIfCancelled);
-      BootEngine real =
-          watched.ending() == Ending.NOT_DECIDED && request.options().engine() == null
-              ? engines.boot("qemu")
-              : null;
-      return real == null ? watched : real.watch(start, w.steps::shows, w.steps::stopIfCancelled);
-    } catch (BadImage e) {
-      throw DrillFailure.contentWrong(
-          request.last(), request.last().place() + " is refused: " + e.getMessage());
-    } catch (EngineFailed e) {
-      throw DrillFailure.ofRequest(
-          "the boot engine failed (" + e.getMessage() + "); this says nothing about the machine");
+  }
+
+  /**
+   * A system that does not find its disk may have a driver for another bus only: which one it hung on is not
+   * told by the image, so the others are tried. The first answer counts where none is better.
+   */
+  private static Watched onOtherBuses(
+      DrillRequest request, Workplace w, boolean efi, Path work, BootEngine qemu, Watched first)
+      throws IOException {
+    if (!LostDisk.shownBy(first)) {
+      return first;
     }
+    for (Bus bus : List.of(Bus.VIRTIO, Bus.SATA)) {
+      Watched other = qemu.watch(
+          start(request, w, efi, bus, work), w.steps::shows, w.steps::stopIfCancelled);
+      if (!LostDisk.shownBy(other)) {
+        return other.with(other.note() + ", its disk on " + bus.words());
+      }
+    }
+    return first;
   }
 
   @Override

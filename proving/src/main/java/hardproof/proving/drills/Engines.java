@@ -80,11 +80,6 @@ public final class Engines {
     return code.equals(standIn.code()) ? standIn : code.equals("qemu") ? qemu().engine() : null;
   }
 
-  /** What is tried first: the engine that ships, which is quick, for the images that it reads. */
-  BootEngine firstBoot(boolean raw) {
-    return raw ? standIn : qemu().engine();
-  }
-
   String bootRefusal(String code) {
     return code.equals("qemu") ? qemu().sentence() : "there are stand-in and qemu";
   }

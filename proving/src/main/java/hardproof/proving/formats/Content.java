@@ -23,7 +23,13 @@ public enum Content {
   /** A disk in qcow2 form. */
   QCOW2("qcow2"),
   /** A disk in vmdk form. */
-  VMDK("vmdk");
+  VMDK("vmdk"),
+  /** A disk in vdi form. */
+  VDI("vdi"),
+  /** A disk in vhd form, as "vpc" too. */
+  VHD("vhd"),
+  /** A disk in vhdx form. */
+  VHDX("vhdx");
 
   private final String code;
 
@@ -47,6 +53,6 @@ public enum Content {
 
   /** A disk of a machine. */
   public boolean disk() {
-    return this == IMAGE || this == QCOW2 || this == VMDK;
+    return compareTo(IMAGE) >= 0;
   }
 }

@@ -21,6 +21,9 @@ public enum Magic {
   SQLITE("a SQLite database", false, 0, text("SQLite format 3\0")),
   QCOW2("a qcow2 image", false, 0, 'Q', 'F', 'I', 0xfb),
   VMDK("a vmdk image", false, 0, 'K', 'D', 'M', 'V'),
+  VDI("a vdi image", false, 64, 0x7f, 0x10, 0xda, 0xbe),
+  VHDX("a vhdx image", false, 0, text("vhdxfile")),
+  PGDUMP("an archive of pg_dump", false, 0, text("PGDMP")),
   PGP("an OpenPGP message", true, 0, text("-----BEGIN PGP MESSAGE")),
   AGE("an age file", true, 0, text("age-encryption.org/")),
   LUKS("a LUKS volume", true, 0, 'L', 'U', 'K', 'S', 0xba, 0xbe),
@@ -95,9 +98,7 @@ public enum Magic {
           case SINGLE -> single(format.content());
         };
     };
-    boolean other = wanted == null
-        ? found != null && found != TAR && format.packing().stream()
-        : found != wanted;
+    boolean other = wanted == null ? another(found, format) : found != wanted;
     if (!other) {
       return;
     }
@@ -106,6 +107,21 @@ public enum Magic {
           + ": correct the field format of the copy");
     }
     throw new IOException("it is said to be " + format.code() + " but does not begin like one");
+  }
+
+  /** What has no mark of its own may begin with anything but with the mark of something else. */
+  private static boolean another(Magic found, ArtifactFormat format) {
+    if (found == null || found == TAR) {
+      return false;
+    }
+    return switch (format.packing()) {
+      case ZIP -> found != ZIP;
+      case FOLDER -> false;
+      case SINGLE ->
+        !(format.content() == Content.PGDUMP && found == PGDUMP)
+            && !(format.content() == Content.VMDK && found == VMDK);
+      default -> true;
+    };
   }
 
   /** A frame that is skipped, as pzstd begins with one (RFC 8878, 3.1.2; lz4 has the same). */
@@ -121,7 +137,8 @@ public enum Magic {
     return switch (content) {
       case SQLITE -> SQLITE;
       case QCOW2 -> QCOW2;
-      case VMDK -> VMDK;
+      case VDI -> VDI;
+      case VHDX -> VHDX;
       default -> null;
     };
   }

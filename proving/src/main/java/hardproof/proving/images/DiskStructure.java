@@ -10,11 +10,13 @@ import java.util.List;
 /**
  * What the structures at the beginning of a disk say, looked at before anything is started.
  *
- * @param efi whether firmware of the newer kind starts it: a GPT with an EFI system partition
+ * @param efi whether firmware of the newer kind starts it: a disk with an EFI system partition, and
+ *     without what older firmware would start
  */
 public record DiskStructure(List<DiskFinding> findings, List<Partition> partitions, boolean efi) {
   private static final int ENTRIES = 446;
   private static final int SIGNATURE = 510;
+  private static final int MOST_LOGICAL = 60;
 
   public static DiskStructure of(Path image) throws IOException {
     try (Disk disk = Disk.open(image)) {
@@ -51,14 +53,28 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
       mbr(disk, first, findings, partitions);
     }
     for (Partition partition : partitions) {
-      findings.add(FileSystems.look(disk, partition));
+      if (partition.use() != Partition.Use.BIOS_BOOT) {
+        findings.add(FileSystems.look(disk, partition));
+      }
     }
-    boolean efi = (protective || gptThere) && partitions.stream().anyMatch(Partition::boot);
-    return new DiskStructure(List.copyOf(findings), List.copyOf(partitions), efi);
+    return new DiskStructure(
+        List.copyOf(findings), List.copyOf(partitions), efi(first, partitions));
+  }
+
+  /** By what the disk is made for: code in its boot record, or a loader's own partition, means BIOS. */
+  private static boolean efi(ByteBuffer first, List<Partition> partitions) {
+    boolean system = partitions.stream().anyMatch(p -> p.use() == Partition.Use.EFI_SYSTEM);
+    boolean loader = partitions.stream().anyMatch(p -> p.use() == Partition.Use.BIOS_BOOT);
+    boolean code = false;
+    for (int i = 0; i < ENTRIES - 6 && !code; i++) {
+      code = first.get(i) != 0;
+    }
+    return system && !loader && !(code && partitions.stream().anyMatch(Partition::active));
   }
 
   private static void mbr(
-      Disk disk, ByteBuffer first, List<DiskFinding> findings, List<Partition> partitions) {
+      Disk disk, ByteBuffer first, List<DiskFinding> findings, List<Partition> partitions)
+      throws IOException {
     for (int i = 0; i < 4; i++) {
       int at = ENTRIES + 16 * i;
       int status = first.get(at) & 0xff;
@@ -73,6 +89,10 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
         // A boot record without a table has code where the table would be.
         partitions.clear();
         findings.add(DiskFinding.note("the boot record has no partition table"));
+        Partition whole = new Partition("the disk", 0, disk.sectors(), Partition.Use.OTHER, true);
+        if (FileSystems.kind(disk, whole) != FileSystems.Kind.UNKNOWN) {
+          partitions.add(whole);
+        }
         return;
       }
       if (begin + sectors > disk.sectors()) {
@@ -81,15 +101,19 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
         continue;
       }
       // An extended partition holds others, not a file system.
-      if (type != 0x05 && type != 0x0f && type != 0x85) {
+      if (type == 0x05 || type == 0x0f || type == 0x85) {
+        logical(disk, begin, sectors, findings, partitions);
+      } else {
         boolean fat = type == 0x01
             || type == 0x04
             || type == 0x06
             || type == 0x0b
             || type == 0x0c
-            || type == 0x0e
-            || type == 0xef;
-        partitions.add(new Partition(name, begin, sectors, fat, status == 0x80));
+            || type == 0x0e;
+        Partition.Use use = type == 0xef
+            ? Partition.Use.EFI_SYSTEM
+            : fat ? Partition.Use.FAT : type == 0x83 ? Partition.Use.LINUX : Partition.Use.OTHER;
+        partitions.add(new Partition(name, begin, sectors, use, status == 0x80));
       }
     }
     for (int i = 1; i < partitions.size(); i++) {
@@ -101,6 +125,49 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
     }
     findings.add(DiskFinding.note("the boot record has its signature and "
         + Wording.count(partitions.size(), "partition", "partitions")));
+  }
+
+  /** The partitions inside an extended one: a chain of boot records, each with one and the next. */
+  private static void logical(
+      Disk disk, long begin, long sectors, List<DiskFinding> findings, List<Partition> partitions)
+      throws IOException {
+    long at = begin;
+    for (int number = 5; number < 5 + MOST_LOGICAL; number++) {
+      ByteBuffer record = disk.sector(at);
+      if ((record.getShort(SIGNATURE) & 0xffff) != 0xaa55) {
+        findings.add(DiskFinding.fault(
+            "the chain of logical partitions is broken at sector " + at + ", before partition "
+                + number));
+        return;
+      }
+      long first = at + (record.getInt(ENTRIES + 8) & 0xffffffffL);
+      long size = record.getInt(ENTRIES + 12) & 0xffffffffL;
+      int type = record.get(ENTRIES + 4) & 0xff;
+      if (size > 0 && type != 0) {
+        if (first + size > begin + sectors || first + size > disk.sectors()) {
+          findings.add(DiskFinding.fault("partition " + number + " ends beyond what it lies in"));
+        } else {
+          partitions.add(new Partition(
+              "partition " + number,
+              first,
+              size,
+              type == 0x83 ? Partition.Use.LINUX : Partition.Use.OTHER,
+              false));
+        }
+      }
+      long next = record.getInt(ENTRIES + 16 + 8) & 0xffffffffL;
+      if (next == 0) {
+        return;
+      }
+      at = begin + next;
+    }
+  }
+
+  /** The same with what else was found. */
+  public DiskStructure with(List<DiskFinding> more) {
+    List<DiskFinding> all = new ArrayList<>(findings);
+    all.addAll(more);
+    return new DiskStructure(List.copyOf(all), partitions, efi);
   }
 
   /** What is damaged; empty when nothing is known to be. */

@@ -5,13 +5,19 @@ import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import java.util.zip.CRC32;
 
 /** The GUID partition table (UEFI specification 2.10, chapter 5.3). */
 final class GptTable {
   private static final String SIGNATURE = "EFI PART";
-  private static final UUID EFI_SYSTEM = UUID.fromString("c12a7328-f81f-11d2-ba4b-00a0c93ec93b");
+  /** UEFI specification, 5.3.3; the second and third are of GRUB's manual and of the Linux world. */
+  private static final Map<UUID, Partition.Use> USES = Map.of(
+      UUID.fromString("c12a7328-f81f-11d2-ba4b-00a0c93ec93b"), Partition.Use.EFI_SYSTEM,
+      UUID.fromString("21686148-6449-6e6f-744e-656564454649"), Partition.Use.BIOS_BOOT,
+      UUID.fromString("0fc63daf-8483-4772-8e79-3d69d8477de4"), Partition.Use.LINUX,
+      UUID.fromString("4f68bce3-e8cd-4db1-96e7-fbcaf984b709"), Partition.Use.LINUX);
   private static final int MOST_ENTRIES = 1024;
 
   private final List<DiskFinding> findings = new ArrayList<>();
@@ -47,11 +53,19 @@ final class GptTable {
       backup = table.header(disk, last, "the backup GPT header");
     }
     Header used = header != null ? header : backup;
-    if (used != null) {
-      table.entries(disk, used, header != null ? "the GPT entries" : "the backup GPT entries");
-    }
-    if (header != null && backup != null) {
+    boolean read = used != null
+        && table.entries(
+            disk, used, header != null ? "the GPT entries" : "the backup GPT entries");
+    if (header != null && backup != null && read) {
       table.backupEntries(disk, backup);
+    } else if (header != null && backup != null) {
+      table.entries(disk, backup, "the backup GPT entries");
+    }
+    if ((header == null || !read) && backup != null && !table.partitions.isEmpty()) {
+      table.findings.add(DiskFinding.fault(
+          "its primary GPT is lost and the backup at its end is whole ("
+              + table.partitions.size() + " partitions): systems that read the first do not start,"
+              + " and nothing else is lost; sgdisk or parted write it anew from the backup"));
     }
     return table;
   }
@@ -130,9 +144,10 @@ final class GptTable {
     }
   }
 
-  private void entries(Disk disk, Header header, String name) throws IOException {
+  /** Whether they hold together; their partitions are then known. */
+  private boolean entries(Disk disk, Header header, String name) throws IOException {
     if (!entriesSound(disk, header, name)) {
-      return;
+      return false;
     }
     ByteBuffer all = disk.read(header.entries() * Disk.SECTOR, header.count() * header.entrySize());
     for (int i = 0; i < header.count(); i++) {
@@ -152,9 +167,10 @@ final class GptTable {
         findings.add(DiskFinding.fault(own + " ends beyond the image"));
         continue;
       }
-      boolean system = type.equals(EFI_SYSTEM);
-      partitions.add(new Partition(own, first, last - first + 1, system, system));
+      Partition.Use use = USES.getOrDefault(type, Partition.Use.OTHER);
+      partitions.add(new Partition(own, first, last - first + 1, use, false));
     }
+    return true;
   }
 
   /** The first three fields are little-endian, the others as they stand (appendix A). */

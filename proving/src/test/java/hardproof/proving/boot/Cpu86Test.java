@@ -24,8 +24,8 @@ class Cpu86Test {
     Watched watched = engine.watch(
         new BootEngine.Start(
             file,
-            "raw",
             false,
+            BootEngine.Bus.IDE,
             folder,
             Duration.ofSeconds(20),
             t -> t.contains("done"),

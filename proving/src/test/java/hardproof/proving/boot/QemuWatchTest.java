@@ -123,15 +123,15 @@ class QemuWatchTest {
   private Watched watch(UnaryOperator<String> afterStop) throws IOException {
     BootEngine.Start start = new BootEngine.Start(
         temp.resolve("image"),
-        "raw",
         false,
+        BootEngine.Bus.IDE,
         temp,
         Duration.ofSeconds(5),
         t -> false,
         t -> false,
         "00000000");
     return new QemuWatch(
-            new ToldEngine(afterStop), start, temp.resolve("serial"), s -> {}, () -> {})
+            new ToldEngine(afterStop), start, temp.resolve("serial"), null, s -> {}, () -> {})
         .watch();
   }
 

@@ -89,9 +89,9 @@ class ScreenReaderTest {
 
   @Test
   void aPersonMayNameWhatIsHarmlessExpectedOrNever() throws IOException {
-    Watched watched = watched(Ending.WAITING, 9000, text(1000, "repair log empty", "Seats 12"));
+    Watched watched = watched(Ending.WAITING, 9000, text(1000, "Run fsck manually", "Seats 12"));
     assertThat(read(watched).screenClass()).isEqualTo(ScreenClass.REPAIR_PROMPT);
-    Check benign = Check.of(CheckType.BENIGN_MESSAGE, "repair log empty");
+    Check benign = Check.of(CheckType.BENIGN_MESSAGE, "run fsck manually");
     Check seats = Check.of(CheckType.SCREEN_SHOWS, "Seats [0-9]+");
     assertThat(read(watched, benign).screenClass()).isEqualTo(ScreenClass.UNKNOWN);
     assertThat(read(watched, benign, seats).screenClass()).isEqualTo(ScreenClass.LOGIN_REACHED);
@@ -109,6 +109,7 @@ class ScreenReaderTest {
     "OFF, FATAL_STOP",
     "HALTED, STALLED",
     "BUSY, STALLED",
+    "WORKING, NOT_DECIDED",
     "WAITING, UNKNOWN"
   })
   void howItEndedCounts(Ending ending, ScreenClass expected) throws IOException {
@@ -125,20 +126,90 @@ class ScreenReaderTest {
         .isEqualTo(ScreenClass.BLANK);
   }
 
-  /** Ten of a hundred signs differ: the same; sixteen: not. */
-  @Test
-  void anAcceptedScreenMayDifferALittle() throws IOException {
-    Accepted accepted = new Accepted("Ida on 1 Nov", List.of("x".repeat(100)), null);
-    for (int differ : new int[] {0, 10, 15, 16, 100}) {
-      Reading reading = ScreenReader.read(
-          watched(Ending.WAITING, 9000, text(0, "y".repeat(differ) + "x".repeat(100 - differ))),
-          Expectation.of(List.of()),
-          List.of(accepted));
-      assertThat(reading.screenClass())
-          .as(reading.sentence())
-          .isEqualTo(differ <= 15 ? ScreenClass.LOGIN_REACHED : ScreenClass.UNKNOWN);
-      assertThat(reading.sentence()).contains("accepted by Ida on 1 Nov");
+  /** A clock and a counter go on digit by digit; a word that was not there asks a person. */
+  @ParameterizedTest
+  @CsvSource({
+    "'records kept: 10  12:34:56', LOGIN_REACHED",
+    "'records kept: 99  23:59:59', LOGIN_REACHED",
+    "'records LOST: 10  12:34:56', UNKNOWN",
+    "'records kept: 100 12:34:56', LOGIN_REACHED",
+    "'records kept: 1x  12:34:56', UNKNOWN",
+    "'records kept: 10  12:34:56 !', UNKNOWN",
+    "'records kept: 10', UNKNOWN"
+  })
+  void anAcceptedScreenMayDifferInItsNumbersAlone(String line, ScreenClass expected)
+      throws IOException {
+    Accepted accepted =
+        new Accepted("Ida on 1 Nov", List.of("harbour", "records kept: 10  12:34:56"), null);
+    Reading reading = ScreenReader.read(
+        watched(Ending.WAITING, 9000, text(0, "harbour", line)),
+        Expectation.of(List.of()),
+        List.of(accepted));
+    assertThat(reading.screenClass())
+        .as(reading.sentence())
+        .isEqualTo(line.contains("100") ? ScreenClass.UNKNOWN : expected);
+    assertThat(reading.sentence()).contains("accepted by Ida on 1 Nov");
+  }
+
+  /** A prompt stands at the end of the last line, alone, and waits; it is the line that is quoted. */
+  @ParameterizedTest
+  @CsvSource({
+    "'login: not found', UNKNOWN",
+    "'bash: login: command not found', UNKNOWN",
+    "'login: |starting services', UNKNOWN",
+    "'Welcome|gate-3 login:', LOGIN_REACHED",
+    "'gate-3.skerry.example login:', LOGIN_REACHED",
+    "'the last failed attempt to login:', UNKNOWN",
+    "'login:', LOGIN_REACHED",
+    "'0 disk errors|gate login:', LOGIN_REACHED",
+    "'Disk error', NOT_BOOTABLE",
+    "'panic=10 root=/dev/sda|gate login:', LOGIN_REACHED",
+    "'Rescue mode|Advanced options|gate login:', LOGIN_REACHED",
+    "'gate login:|You are in rescue mode.|Press Enter for maintenance', REPAIR_PROMPT",
+    "'grub rescue>', REPAIR_PROMPT",
+    "'grub>', REPAIR_PROMPT"
+  })
+  void promptsAreToldFromWords(String lines, ScreenClass expected) throws IOException {
+    Reading reading = read(watched(Ending.WAITING, 9000, text(1000, lines.split("\\|"))));
+    assertThat(reading.screenClass()).as(reading.sentence()).isEqualTo(expected);
+    if (expected == ScreenClass.LOGIN_REACHED) {
+      assertThat(reading.sentence()).contains("login:\", and stays so");
     }
+  }
+
+  /** A menu that offers a rescue mode is no machine that waits for repair, as long as it goes on. */
+  @Test
+  void whatAMenuOffersIsNotWhatCame() throws IOException {
+    Screen menu = text(500, "Harbour OS", "Harbour OS (rescue mode)", "You are in rescue mode help");
+    assertThat(read(watched(Ending.WAITING, 9000, menu, text(1000, "gate login:"))).screenClass())
+        .isEqualTo(ScreenClass.LOGIN_REACHED);
+  }
+
+  @Test
+  void aLoginOnTheSerialLineCounts() throws IOException {
+    Screen blank = text(100, "Booting from Hard Disk...");
+    for (long still : new long[] {2999, 3000, -1}) {
+      Watched watched = new Watched(
+          "e", List.of(blank), "Harbour 4\r\n\r\ngate login: ", still, Ending.WAITING, 9000, "");
+      Reading reading = read(watched);
+      assertThat(reading.screenClass())
+          .isEqualTo(still >= 3000 ? ScreenClass.LOGIN_REACHED : ScreenClass.STALLED);
+    }
+    Watched emergency = new Watched(
+        "e", List.of(blank), "Press Enter for maintenance\n", 5000, Ending.WAITING, 9000, "");
+    assertThat(read(emergency).screenClass()).isEqualTo(ScreenClass.REPAIR_PROMPT);
+  }
+
+  /** What was read of a picture counts as text does: a panic on it is never "a picture". */
+  @Test
+  void whatWasReadOfAPictureCounts() throws IOException {
+    Screen drawn = picture(8, 0);
+    assertThat(read(watched(Ending.WAITING, 9000, drawn.with("Kernel panic - not syncing\n")))
+            .screenClass())
+        .isEqualTo(ScreenClass.FATAL_STOP);
+    Reading login = read(watched(Ending.WAITING, 9000, drawn.with("Welcome\ngate login:\n")));
+    assertThat(login.screenClass()).isEqualTo(ScreenClass.LOGIN_REACHED);
+    assertThat(login.sentence()).contains("as OCR reads it");
   }
 
   /** A picture with a frame, lines of "text" and a clock that shows {@code clock}. */

@@ -37,8 +37,8 @@ class StandInEngineTest {
     Watched watched = engine.watch(
         new BootEngine.Start(
             file,
-            "raw",
             false,
+            BootEngine.Bus.IDE,
             work,
             limit,
             t -> ScreenReader.decisive(t, USUAL),
@@ -215,12 +215,12 @@ class StandInEngineTest {
   @Test
   void benignMessagesDoNotFailAMachine() throws IOException {
     byte[] image = new BootSector()
-        .print("Unclean shutdown, repair of journal done\r\n" + LOGIN)
+        .print("Unclean shutdown. Run fsck manually\r\n" + LOGIN)
         .waitForKeys()
         .build();
     assertThat(read(watch(image)).screenClass()).isEqualTo(ScreenClass.REPAIR_PROMPT);
     Expectation benign =
-        Expectation.of(List.of(Check.of(CheckType.BENIGN_MESSAGE, "repair of journal done")));
+        Expectation.of(List.of(Check.of(CheckType.BENIGN_MESSAGE, "run fsck manually")));
     assertThat(ScreenReader.read(watch(image), benign, List.of()).screenClass())
         .isEqualTo(ScreenClass.LOGIN_REACHED);
   }
@@ -269,7 +269,7 @@ class StandInEngineTest {
     Path file = temp.resolve("c.img");
     Files.write(file, new BootSector().spin().build());
     BootEngine.Start start = new BootEngine.Start(
-        file, "raw", false, temp, Duration.ofMinutes(1), t -> false, t -> false, "00000000");
+        file, false, BootEngine.Bus.IDE, temp, Duration.ofMinutes(1), t -> false, t -> false, "00000000");
     assertThatThrownBy(() -> new StandInEngine().watch(start, s -> {}, () -> {
           throw new IllegalStateException("cancelled");
         }))

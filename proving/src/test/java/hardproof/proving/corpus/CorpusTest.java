@@ -88,6 +88,11 @@ class CorpusTest {
     return corpus("application");
   }
 
+  @TestFactory
+  Stream<DynamicTest> machines() throws Exception {
+    return corpus("machine");
+  }
+
   private static Stream<DynamicTest> corpus(String name) throws Exception {
     Path folder = Files.createDirectory(temp.resolve(name));
     Path script = Path.of("src/test/corpus").toAbsolutePath();

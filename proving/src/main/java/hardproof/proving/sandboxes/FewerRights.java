@@ -1,0 +1,41 @@
+package hardproof.proving.sandboxes;
+
+import java.io.IOException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+
+/** With what programs that read other people's bytes are begun: without root's rights and any network. */
+public final class FewerRights {
+  private static final List<String> PREFIX = find();
+
+  private FewerRights() {}
+
+  /** Words before a command; none where the system does not allow namespaces of its own. */
+  public static List<String> prefix() {
+    return PREFIX;
+  }
+
+  /** A command with fewer rights. */
+  public static List<String> of(List<String> command) {
+    List<String> all = new ArrayList<>(PREFIX);
+    all.addAll(command);
+    return all;
+  }
+
+  private static List<String> find() {
+    for (List<String> prefix :
+        List.of(List.of("unshare", "--user", "--net"), List.of("unshare", "--user"))) {
+      try {
+        List<String> trial = new ArrayList<>(prefix);
+        trial.add("true");
+        if (Commands.run(trial, Duration.ofSeconds(20)).exit() == 0) {
+          return prefix;
+        }
+      } catch (IOException e) {
+        // Without it there is still no network card of a machine and no writing.
+      }
+    }
+    return List.of();
+  }
+}
