@@ -36,13 +36,23 @@ import java.util.function.Function;
  * @param selectors reads a selector from its JSON; throws IllegalArgumentException with a reason
  * @param schedules reads a schedule from its text and zone (null where none is given); throws
  *     IllegalArgumentException with a reason
+ * @param formats reads the format of an artifact; throws IllegalArgumentException with a reason
  * @param now nothing that has happened can have happened later
  */
 public record FactReader(
     String feed,
     Instant now,
     Function<String, Selector> selectors,
-    BiFunction<String, String, Schedule> schedules) {
+    BiFunction<String, String, Schedule> schedules,
+    Function<String, String> formats) {
+  /** For facts that were taken before: whatever their format is called. */
+  public FactReader(
+      String feed,
+      Instant now,
+      Function<String, Selector> selectors,
+      BiFunction<String, String, Schedule> schedules) {
+    this(feed, now, selectors, schedules, format -> format);
+  }
 
   /**
    * A row's fact, or its rejections.
@@ -293,6 +303,7 @@ public record FactReader(
           case "failed" -> false;
           default -> throw new IllegalArgumentException("is not one of passed, failed");
         });
+    String format = r.with("format", formats::apply);
     String place = r.place("place");
     String sha256 = r.sha256("sha256");
     String manifest = r.sha256("manifest");
@@ -305,7 +316,7 @@ public record FactReader(
             state,
             locked,
             expires,
-            r.text("format"),
+            format,
             place,
             sha256,
             manifest,

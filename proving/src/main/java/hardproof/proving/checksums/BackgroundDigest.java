@@ -46,8 +46,12 @@ public final class BackgroundDigest implements AutoCloseable {
     filled = 0;
     room.acquireUninterruptibly();
     worker.execute(() -> {
-      digest.update(full, 0, length);
-      room.release();
+      try {
+        digest.update(full, 0, length);
+      } finally {
+        // Whatever happens here, who reads must not wait for ever.
+        room.release();
+      }
     });
   }
 

@@ -13,6 +13,8 @@ import java.util.Optional;
  * @param manifestSha256 of the manifest that lies beside the artifact; null when there is none
  * @param baseline what a first reading found, of an artifact that came without a checksum; null when
  *     there was none
+ * @param firstLinks the links that a first restore found, where no manifest vouches for them; null when
+ *     there was none
  */
 public record Artifact(
     String point,
@@ -21,7 +23,8 @@ public record Artifact(
     Long sizeBytes,
     String sha256,
     String manifestSha256,
-    Baseline baseline) {
+    Baseline baseline,
+    Baseline firstLinks) {
 
   public Artifact(
       String point,
@@ -30,11 +33,21 @@ public record Artifact(
       Long sizeBytes,
       String sha256,
       String manifestSha256) {
-    this(point, format, place, sizeBytes, sha256, manifestSha256, null);
+    this(point, format, place, sizeBytes, sha256, manifestSha256, null, null);
   }
 
   public Artifact with(Baseline seen) {
-    return new Artifact(point, format, place, sizeBytes, sha256, manifestSha256, seen);
+    return new Artifact(
+        point, format, place, sizeBytes, sha256, manifestSha256, seen, firstLinks);
+  }
+
+  public Artifact withLinks(Baseline seen) {
+    return new Artifact(point, format, place, sizeBytes, sha256, manifestSha256, baseline, seen);
+  }
+
+  /** Under which a first list of links is kept, beside what else is kept of the artifact. */
+  public static String placeOfLinks(String place) {
+    return place + " (links)";
   }
 
   Optional<ArtifactFormat> known() {

@@ -46,7 +46,15 @@ final class FullRestoreDrill implements DrillMethod {
 
   @Override
   public Rung reaches(DrillRequest request) {
-    return Rung.RESTORED;
+    return tree(request) ? Rung.RESTORED : Rung.INTACT;
+  }
+
+  @Override
+  public List<String> notes(DrillRequest request) {
+    return tree(request)
+        ? List.of()
+        : List.of("One file is compared with its checksum, and nobody opens it: that shows it intact, no"
+            + " more. A drill that opens it shows more, if one suits it.");
   }
 
   @Override
@@ -103,7 +111,9 @@ final class FullRestoreDrill implements DrillMethod {
     w.steps.start(0);
     String found = tree(request) ? compareTree(request, w) : compareFile(request, w);
     w.steps.done(found);
-    return "restored whole: " + found;
+    return tree(request)
+        ? "restored whole: " + found
+        : "brought back, and nobody opened it: " + found;
   }
 
   private static String compareTree(DrillRequest request, Workplace w)

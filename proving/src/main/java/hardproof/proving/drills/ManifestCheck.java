@@ -1,11 +1,16 @@
 package hardproof.proving.drills;
 
+import hardproof.core.drills.Method;
+import hardproof.proving.checksums.BlockManifest;
 import hardproof.proving.manifests.TreeComparison;
 import hardproof.proving.manifests.TreeManifest;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 
 /** Holds what was restored to a manifest, and says which it is that does not fit. */
 final class ManifestCheck {
+  private static final int SMALLEST_BLOCK = 4096;
+
   private ManifestCheck() {}
 
   /**
@@ -35,7 +40,35 @@ final class ManifestCheck {
           "nothing was restored: neither the backup nor its manifest holds a file. Where that is right,"
               + " give the resource the check \"it is empty, and that is right\"");
     }
-    return comparison.sentence() + doubts(w);
+    return comparison.sentence() + links(request, w, comparison) + doubts(w);
+  }
+
+  /**
+   * Links that no manifest vouches for are held to those that were first seen: that nothing changed since can
+   * be shown, not that they were right.
+   */
+  private static String links(DrillRequest request, Workplace w, TreeComparison comparison)
+      throws DrillFailure {
+    if (comparison.linksNotVouched() == 0 || request.method() == Method.SAMPLE_RESTORE) {
+      return "";
+    }
+    StringBuilder list = new StringBuilder();
+    w.specials.values().forEach(s -> list.append(s.path()).append('\t').append(s.words()).append('\n'));
+    BlockManifest now =
+        BlockManifest.of(list.toString().getBytes(StandardCharsets.UTF_8), SMALLEST_BLOCK);
+    Artifact last = request.last();
+    Baseline first = last.firstLinks();
+    if (first == null) {
+      w.baselines.add(
+          new Baseline(last.point(), Artifact.placeOfLinks(last.place()), null, now));
+      return ", kept for the next time";
+    }
+    String seen = first.seen().toString().substring(0, 10);
+    if (!first.blocks().equals(now)) {
+      throw DrillFailure.copyWrong(
+          request, last, "restored, but its links are not those that were first seen on " + seen);
+    }
+    return ", as first seen on " + seen;
   }
 
   /** What others may make of the archive; where the manifest vouches for all, it is only said. */

@@ -58,6 +58,20 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
         : Optional.ofNullable(BY_CODE.get(code.strip().toLowerCase(Locale.ROOT)));
   }
 
+  /**
+   * A code as facts have it.
+   *
+   * @throws IllegalArgumentException when no format is called so, naming some that are
+   */
+  public static String read(String code) {
+    if (named(code).isEmpty()) {
+      throw new IllegalArgumentException("is no format that is known here: tar, tar.gz, tar.zst, zip, 7z,"
+          + " folder, sqlite, sql, pgsql, pgdump, ldif, app, img, qcow2 and others (docs/formats.md lists"
+          + " them all). Leave it empty for any other");
+    }
+    return code.strip();
+  }
+
   /** Every code that is read. */
   public static List<String> codes() {
     return List.copyOf(BY_CODE.keySet());

@@ -378,4 +378,30 @@ class DrillRunnerTest extends WithStore {
           .doesNotContain("root", "hash");
     }
   }
+
+  /** A list of checksums knows nothing of links: that none changed since can be shown all the same. */
+  @Test
+  void linksAreHeldToThoseThatWereFirstSeen() throws IOException {
+    Artifact first = put(
+        "l.tar",
+        "tar",
+        new Tar().file("a", "one").link("now", "a").pipe("p").bytes(),
+        manifest("a", "one"));
+    DrillResult seen = run(Method.FULL_RESTORE, first);
+    assertThat(seen.sentence())
+        .endsWith("2 links and devices are there that a list of checksums does not vouch for, kept for"
+            + " the next time");
+    Baseline made = seen.baselines().get(0);
+    Baseline kept = new Baseline(made.point(), made.place(), DATA_TIME, made.blocks());
+    assertThat(ask(Method.FULL_RESTORE, first.withLinks(kept)).sentence())
+        .endsWith(", as first seen on 2026-11-24");
+    Artifact other = put(
+        "l.tar",
+        "tar",
+        new Tar().file("a", "one").link("now", "/etc/shadow").pipe("p").bytes(),
+        manifest("a", "one"));
+    DrillResult changed = ask(Method.FULL_RESTORE, other.withLinks(kept));
+    assertThat(changed.checks()).isEqualTo(ChecksState.FAILED);
+    assertThat(changed.sentence()).endsWith("its links are not those that were first seen on 2026-11-24");
+  }
 }

@@ -37,8 +37,7 @@ public final class BaselineStore {
           .sql("""
               INSERT INTO baseline (point, store, place, seen_at, run, blocks)
               VALUES (:point, :store, :place, :seen, :run, :blocks)
-              ON CONFLICT (point, store) DO UPDATE SET place = excluded.place, seen_at = excluded.seen_at,
-                run = excluded.run, blocks = excluded.blocks WHERE place <> excluded.place
+              ON CONFLICT (point, store, place) DO NOTHING
               """)
           .param("point", baseline.point())
           .param("store", store)

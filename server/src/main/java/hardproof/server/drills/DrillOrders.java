@@ -283,7 +283,8 @@ public final class DrillOrders {
             copy.manifest(),
             copy.sha256() == null && copy.manifest() == null
                 ? baselines.of(point.key(), store, copy.place())
-                : null));
+                : null,
+            baselines.of(point.key(), store, Artifact.placeOfLinks(copy.place()))));
   }
 
   /** The artifact of the newest full before a point that is on the same store; null when none is. */

@@ -43,7 +43,7 @@ public final class Database implements AutoCloseable {
    * The number of the newest migration. A file that says it is of this schema is not looked at by Flyway,
    * which alone would take longer than most commands do.
    */
-  static final int SCHEMA = 8;
+  static final int SCHEMA = 9;
 
   private static final byte[] MAGIC = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
 
