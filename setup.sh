@@ -55,6 +55,19 @@ setup_test_tools() {
     need openssl openssl
     need bsdtar libarchive-tools
     need mtree mtree-netbsd
+    need zip zip
+    need 7z p7zip-full
+    need cpio cpio
+    need xz xz-utils
+    need lz4 lz4
+    need mcopy mtools
+    need sfdisk fdisk
+    need mkfs.xfs xfsprogs
+    need mkfs.btrfs btrfs-progs
+    need ntfsfix ntfs-3g
+    need tesseract tesseract-ocr
+    need mariadbd mariadb-server
+    need slapcat slapd
     [ ${#missing[@]} -eq 0 ] || install_missing || missing=()
   fi
   need chromium chromium

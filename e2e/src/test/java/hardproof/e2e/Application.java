@@ -55,8 +55,7 @@ final class Application implements AutoCloseable {
       copy(demoEstate(), data);
       command.add("--demo");
     }
-    Application application =
-        new Application(process(command));
+    Application application = new Application(process(command));
     application.address();
     return application;
   }
@@ -74,8 +73,7 @@ final class Application implements AutoCloseable {
       Runtime.getRuntime().addShutdownHook(new Thread(() -> remove(folder)));
       Path data = folder.resolve("data");
       List<String> command = command("serve", "--port", "0", "--demo", "--data", data.toString());
-      try (Application application =
-          new Application(process(command))) {
+      try (Application application = new Application(process(command))) {
         application.address();
       }
       made = data;

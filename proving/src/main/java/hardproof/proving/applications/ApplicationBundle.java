@@ -103,7 +103,8 @@ public final class ApplicationBundle {
       return madeLater.contains(reference.to()) ? null : "which is not in the bundle";
     }
     if (reference.key() != null && !found.keys().contains(reference.key())) {
-      return "and the " + ObjectKey.of("v1", reference.to().kind(), null, "").words().strip()
+      return "and the "
+          + ObjectKey.of("v1", reference.to().kind(), null, "").words().strip()
           + " has no such key";
     }
     boolean port = reference.port() == null
@@ -122,7 +123,8 @@ public final class ApplicationBundle {
         faults.add("the " + claim.words() + " has no volume in the bundle");
       } else if (!own && sameName.get(claim.name()) > 1) {
         faults.add("the " + claim.words() + " is one of several of that name, and the volume "
-            + claim.name() + " does not say whose it is: call it " + claim.namespace() + "." + claim.name());
+            + claim.name() + " does not say whose it is: call it " + claim.namespace() + "."
+            + claim.name());
       }
     }
   }

@@ -112,8 +112,8 @@ final class BundleReader {
     generated(file, content, "secretGenerator", "Secret", namespace);
   }
 
-  private void generated(
-      Path file, Map<?, ?> content, String field, String kind, String namespace) throws BadBundle {
+  private void generated(Path file, Map<?, ?> content, String field, String kind, String namespace)
+      throws BadBundle {
     for (Object one : list(content, field)) {
       String own = text(one, "namespace");
       String name = text(one, "name");

@@ -20,7 +20,8 @@ record Reference(ObjectKey to, String key, String port) {
   }
 
   String words() {
-    return to.words() + (key == null ? "" : ", key " + key)
+    return to.words()
+        + (key == null ? "" : ", key " + key)
         + (port == null ? "" : ", port " + port);
   }
 }

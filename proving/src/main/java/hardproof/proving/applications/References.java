@@ -17,8 +17,8 @@ import java.util.TreeSet;
  * names something, and for claims, accounts, services and roles not of what kind that is.
  */
 final class References {
-  private static final Set<String> TEMPLATED =
-      Set.of("Deployment", "StatefulSet", "DaemonSet", "ReplicaSet", "Job", "ReplicationController");
+  private static final Set<String> TEMPLATED = Set.of(
+      "Deployment", "StatefulSet", "DaemonSet", "ReplicaSet", "Job", "ReplicationController");
   private static final Set<String> GROUPS = Set.of("", "apps", "batch");
   private static final Set<String> ROLES_OF_EVERY_CLUSTER =
       Set.of("cluster-admin", "admin", "edit", "view");

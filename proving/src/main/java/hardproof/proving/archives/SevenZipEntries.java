@@ -34,8 +34,10 @@ public final class SevenZipEntries implements ArchiveEntries {
    */
   public static SevenZipEntries open(Path file) throws IOException {
     try {
-      return new SevenZipEntries(
-          SevenZFile.builder().setPath(file).setMaxMemoryLimitKiB(MOST_KILOBYTES).get());
+      return new SevenZipEntries(SevenZFile.builder()
+          .setPath(file)
+          .setMaxMemoryLimitKiB(MOST_KILOBYTES)
+          .get());
     } catch (IOException | RuntimeException e) {
       throw told(e);
     }

@@ -1,11 +1,11 @@
 package hardproof.proving.boot;
 
+import com.google.re2j.Matcher;
+import com.google.re2j.Pattern;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import java.util.ArrayList;
 import java.util.List;
-import com.google.re2j.Matcher;
-import com.google.re2j.Pattern;
 
 /**
  * What is expected of a screen, and what is known to be bad. The words are those that common firmware,
@@ -15,8 +15,7 @@ import com.google.re2j.Pattern;
  * @param bad words that show, wherever they come, that it stopped or that nothing could be started
  * @param benign words that are known to be harmless
  */
-public record Expectation(
-    List<Pattern> good, List<Pattern> never, List<Pattern> benign) {
+public record Expectation(List<Pattern> good, List<Pattern> never, List<Pattern> benign) {
   /** Each stands alone on its line, or nearly: a system that counts its disk errors is no bad one. */
   static final Pattern NOT_BOOTABLE = pattern(
       "^.{0,20}(not a bootable disk|no bootable device|could not read the boot disk|boot failed\\b"
@@ -24,14 +23,14 @@ public record Expectation(
           + "|error loading operating system|non-system disk|no operating system).{0,60}$"
           + "|^\\W{0,4}(boot error|disk read error|disk error|read error)\\W{0,4}$");
 
-  static final Pattern FATAL = pattern(
-      "kernel panic|not syncing|unable to mount root|system halted|decoding failed"
+  static final Pattern FATAL =
+      pattern("kernel panic|not syncing|unable to mount root|system halted|decoding failed"
           + "|fatal (error|stop|exception)|stop code\\b|double fault|machine check exception"
           + "|^.{0,30}\\bpanic: |inaccessible_boot_device");
 
   /** Looked for at the end of a screen only: a menu may offer a rescue mode and go on. */
-  static final Pattern REPAIR = pattern(
-      "you are in (emergency|rescue) mode|give root password|press enter for maintenance"
+  static final Pattern REPAIR =
+      pattern("you are in (emergency|rescue) mode|give root password|press enter for maintenance"
           + "|control-d to continue|^\\(initramfs\\)|^(grub )?rescue> ?$|^grub> ?$|^dracut:/?[^ ]*#"
           + "|run fsck manually|interactive shell|^shell> ?$|recovery console"
           + "|^.{0,10}choose an option\\b|startup repair|automatic repair|recovery options");

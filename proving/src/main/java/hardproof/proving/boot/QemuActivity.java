@@ -108,8 +108,8 @@ final class QemuActivity {
     if (reads == 0) {
       return "it never read its disk";
     }
-    String read = "it read its disk last after "
-        + Wording.duration(java.time.Duration.ofMillis(readAt));
+    String read =
+        "it read its disk last after " + Wording.duration(java.time.Duration.ofMillis(readAt));
     return serialAt <= readAt
         ? read
         : read + " and spoke last after " + Wording.duration(java.time.Duration.ofMillis(serialAt));

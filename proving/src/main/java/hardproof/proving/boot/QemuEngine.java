@@ -192,7 +192,8 @@ public final class QemuEngine implements BootEngine {
         "-sandbox",
         "on,obsolete=deny,elevateprivileges=deny,spawn=deny,resourcecontrol=deny"));
     if (start.bus() == Bus.SATA) {
-      command.addAll(List.of("-device", "ich9-ahci,id=sata", "-device", "ide-hd,drive=disk,bus=sata.0"));
+      command.addAll(
+          List.of("-device", "ich9-ahci,id=sata", "-device", "ide-hd,drive=disk,bus=sata.0"));
     }
     if (firmware != null) {
       command.addAll(List.of("-drive", "if=pflash,format=raw,readonly=on,file=" + firmware));

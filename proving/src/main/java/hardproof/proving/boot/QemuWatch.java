@@ -238,7 +238,8 @@ final class QemuWatch {
         boolean cursor = pictureBefore != null
             && screens.newest() != null
             && screens.newest().lines() == null
-            && PictureHash.of(picture).differingTiles(PictureHash.of(screens.newest().png()))
+            && PictureHash.of(picture)
+                    .differingTiles(PictureHash.of(screens.newest().png()))
                 <= CURSOR_TILES;
         pictureBefore = picture;
         if (!cursor) {

@@ -1,12 +1,12 @@
 package hardproof.proving.boot;
 
+import com.google.re2j.Matcher;
+import com.google.re2j.Pattern;
 import hardproof.core.wording.Wording;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
-import com.google.re2j.Matcher;
-import com.google.re2j.Pattern;
 
 /** Tells what a machine came to by what it showed. */
 public final class ScreenReader {
@@ -202,7 +202,8 @@ public final class ScreenReader {
               "its screen is the one accepted by " + one.by()
                   + (differ == 0
                       ? ""
-                      : " (" + Wording.share(differ) + " of its signs differ, digits all of them)"));
+                      : " (" + Wording.share(differ)
+                          + " of its signs differ, digits all of them)"));
         }
       } else if (last.lines() == null && one.lines() == null) {
         PictureHash a = PictureHash.of(last.png());

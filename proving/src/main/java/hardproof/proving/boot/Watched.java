@@ -26,12 +26,7 @@ public record Watched(
   }
 
   public Watched(
-      String engine,
-      List<Screen> screens,
-      String serial,
-      Ending ending,
-      long ranMs,
-      String note) {
+      String engine, List<Screen> screens, String serial, Ending ending, long ranMs, String note) {
     this(engine, screens, serial, -1, ending, ranMs, note);
   }
 

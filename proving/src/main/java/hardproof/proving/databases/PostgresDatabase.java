@@ -41,9 +41,24 @@ public final class PostgresDatabase extends RestoredDatabase {
 
   /** Needs a superuser to be made, and can reach nothing outside of its server. */
   private static final Set<String> HARMLESS = Set.of(
-      "amcheck", "autoinc", "bloom", "dict_xsyn", "earthdistance", "insert_username", "intagg",
-      "moddatetime", "pageinspect", "pg_buffercache", "pg_freespacemap", "pg_prewarm",
-      "pg_stat_statements", "pg_visibility", "pgrowlocks", "pgstattuple", "refint", "sslinfo",
+      "amcheck",
+      "autoinc",
+      "bloom",
+      "dict_xsyn",
+      "earthdistance",
+      "insert_username",
+      "intagg",
+      "moddatetime",
+      "pageinspect",
+      "pg_buffercache",
+      "pg_freespacemap",
+      "pg_prewarm",
+      "pg_stat_statements",
+      "pg_visibility",
+      "pgrowlocks",
+      "pgstattuple",
+      "refint",
+      "sslinfo",
       "xml2");
 
   private static final Pattern STATE = Pattern.compile("ERROR:  ([0-9A-Z]{5}): (.*)");
@@ -140,7 +155,7 @@ public final class PostgresDatabase extends RestoredDatabase {
   }
 
   private String lastOfLog() throws IOException {
-    String text = Files.readString(log, StandardCharsets.UTF_8);
+    String text = new String(Files.readAllBytes(log), StandardCharsets.UTF_8);
     return text.substring(Math.max(0, text.length() - 400))
         .replaceAll("\\s+", " ")
         .strip();
@@ -179,8 +194,9 @@ public final class PostgresDatabase extends RestoredDatabase {
     try (InputStream in = Files.newInputStream(dump)) {
       survey = PostgresSurvey.of(in, stopIfCancelled);
     }
-    sql("template1", "CREATE ROLE " + LOADER
-        + " LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE BYPASSRLS");
+    sql(
+        "template1",
+        "CREATE ROLE " + LOADER + " LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE BYPASSRLS");
     for (String role : survey.roles()) {
       String quoted = PostgresStatement.quoted(EntryName.of(bytes(role)));
       if (!role.startsWith(OWNER)) {
@@ -188,8 +204,8 @@ public final class PostgresDatabase extends RestoredDatabase {
         sql("template1", "GRANT " + quoted + " TO " + LOADER);
       }
     }
-    Set<String> settings = Set.copyOf(
-        lines(OWNER, "template1", "SELECT name FROM pg_catalog.pg_settings"));
+    Set<String> settings =
+        Set.copyOf(lines(OWNER, "template1", "SELECT name FROM pg_catalog.pg_settings"));
     PostgresLoad load = new PostgresLoad(this, survey, settings, stopIfCancelled);
     load.load(reported);
     Files.write(databases(), load.databases());
@@ -197,8 +213,9 @@ public final class PostgresDatabase extends RestoredDatabase {
       throw new QueryFailed("the dump ends without pg_dump's closing line: it is cut off", null);
     }
     if (survey.unmarked()) {
-      throw new NotReadHere("it is loaded, but has neither the opening nor the closing line of pg_dump:"
-          + " whether it is whole can't be told");
+      throw new NotReadHere(
+          "it is loaded, but has neither the opening nor the closing line of pg_dump:"
+              + " whether it is whole can't be told");
     }
     return load.notes();
   }
@@ -239,10 +256,13 @@ public final class PostgresDatabase extends RestoredDatabase {
     if (name.equals("postgres") || name.equals("template1")) {
       sql("template1", "ALTER DATABASE " + quoted + " OWNER TO " + LOADER);
     } else {
-      sql("template1", "CREATE DATABASE " + quoted + " OWNER " + LOADER + " TEMPLATE template0"
-          + (withoutEncoding ? " ENCODING 'SQL_ASCII' LC_COLLATE 'C' LC_CTYPE 'C'" : ""));
+      sql(
+          "template1",
+          "CREATE DATABASE " + quoted + " OWNER " + LOADER + " TEMPLATE template0"
+              + (withoutEncoding ? " ENCODING 'SQL_ASCII' LC_COLLATE 'C' LC_CTYPE 'C'" : ""));
     }
-    // Makes an extension that only a superuser may make, as long as the dump has put nothing into the
+    // Makes an extension that only a superuser may make, as long as the dump has put nothing into
+    // the
     // schema that the extension's own script could take for its own.
     sql(name, "CREATE SCHEMA hard_proof");
     sql(name, """
@@ -268,8 +288,17 @@ public final class PostgresDatabase extends RestoredDatabase {
   PostgresSession session(String database, int line) throws IOException {
     String key = UUID.randomUUID().toString().replace("-", "");
     return new PostgresSession(
-        psql(LOADER, database, "-v", "VERBOSITY=verbose", "-c", "SET statement_timeout = 0", "-c",
-            "\\restrict " + key, "-f", "-"),
+        psql(
+            LOADER,
+            database,
+            "-v",
+            "VERBOSITY=verbose",
+            "-c",
+            "SET statement_timeout = 0",
+            "-c",
+            "\\restrict " + key,
+            "-f",
+            "-"),
         log.resolveSibling("load.log"),
         line,
         stopIfCancelled);
@@ -318,7 +347,14 @@ public final class PostgresDatabase extends RestoredDatabase {
     List<String> faults = new ArrayList<>();
     Commands.Result dumped = Commands.run(
         engine.command(
-            "pg_dump", "-h", sockets.toString(), "-U", OWNER, "-d", connection(database), "-f",
+            "pg_dump",
+            "-h",
+            sockets.toString(),
+            "-U",
+            OWNER,
+            "-d",
+            connection(database),
+            "-f",
             "/dev/null"),
         QUERY_LIMIT);
     if (dumped.exit() != 0) {
@@ -329,8 +365,17 @@ public final class PostgresDatabase extends RestoredDatabase {
     // runs as superuser. The extension itself reads expression indexes as the table's owner.
     String own = "check_" + UUID.randomUUID().toString().replace("-", "");
     Commands.Result extension = Commands.run(
-        psql(OWNER, database, "-c", "SET search_path = pg_catalog", "-c", "CREATE SCHEMA " + own,
-            "-c", "DROP EXTENSION IF EXISTS amcheck", "-c", "CREATE EXTENSION amcheck SCHEMA " + own),
+        psql(
+            OWNER,
+            database,
+            "-c",
+            "SET search_path = pg_catalog",
+            "-c",
+            "CREATE SCHEMA " + own,
+            "-c",
+            "DROP EXTENSION IF EXISTS amcheck",
+            "-c",
+            "CREATE EXTENSION amcheck SCHEMA " + own),
         Duration.ofMinutes(1));
     if (extension.exit() == 0) {
       Commands.Result checked = Commands.run(
@@ -390,8 +435,10 @@ public final class PostgresDatabase extends RestoredDatabase {
       }
     }
     if (holding.size() > 1) {
-      throw new QueryFailed("there are several databases: say which is asked, "
-          + String.join(OF + "SELECT … or ", holding) + OF + "SELECT …", null);
+      throw new QueryFailed(
+          "there are several databases: say which is asked, "
+              + String.join(OF + "SELECT … or ", holding) + OF + "SELECT …",
+          null);
     }
     return holding.isEmpty() ? RESTORED : holding.get(0);
   }
@@ -400,11 +447,19 @@ public final class PostgresDatabase extends RestoredDatabase {
   List<String> values(String query, int atMost) throws QueryFailed, IOException {
     // COPY gives NULL as \N and keeps a value on its line; only the first column is looked at.
     String database = asked(query);
-    String own = query.startsWith(database + OF) ? query.substring((database + OF).length()) : query;
+    String own =
+        query.startsWith(database + OF) ? query.substring((database + OF).length()) : query;
     String copy = "COPY (" + own.strip().replaceAll(";+\\s*$", "") + ") TO STDOUT";
     Commands.Result result = Commands.run(
-        psql(LOADER, database, "-v", "VERBOSITY=verbose", "-c",
-            "SET default_transaction_read_only = on", "-c", copy),
+        psql(
+            LOADER,
+            database,
+            "-v",
+            "VERBOSITY=verbose",
+            "-c",
+            "SET default_transaction_read_only = on",
+            "-c",
+            copy),
         QUERY_LIMIT);
     if (result.exit() != 0) {
       stopIfDiskFull(result.lastLines());

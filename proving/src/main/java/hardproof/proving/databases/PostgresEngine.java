@@ -179,7 +179,8 @@ public final class PostgresEngine {
     builder.redirectErrorStream(true).redirectOutput(errors.toFile());
     Commands.cleanEnvironment(builder);
     int exit = Commands.waitFor(builder.start(), Duration.ofHours(12), stopIfCancelled);
-    String said = Files.readString(errors, java.nio.charset.StandardCharsets.UTF_8).strip();
+    String said =
+        new String(Files.readAllBytes(errors), java.nio.charset.StandardCharsets.UTF_8).strip();
     Files.delete(errors);
     if (said.contains("No space left on device")) {
       throw new IOException("pg_restore: No space left on device");

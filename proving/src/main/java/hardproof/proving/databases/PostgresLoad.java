@@ -24,8 +24,18 @@ import java.util.TreeSet;
 final class PostgresLoad {
   /** About people and rights: who owns what is not judged. */
   private static final List<String> ROLES = List.of(
-      "CREATE ROLE", "CREATE USER", "CREATE GROUP", "ALTER ROLE", "ALTER USER", "ALTER GROUP",
-      "DROP ROLE", "DROP USER", "DROP GROUP", "COMMENT ON ROLE", "REASSIGN OWNED", "DROP OWNED");
+      "CREATE ROLE",
+      "CREATE USER",
+      "CREATE GROUP",
+      "ALTER ROLE",
+      "ALTER USER",
+      "ALTER GROUP",
+      "DROP ROLE",
+      "DROP USER",
+      "DROP GROUP",
+      "COMMENT ON ROLE",
+      "REASSIGN OWNED",
+      "DROP OWNED");
 
   /** Needs the rights of a whole server, or leads to another one. */
   private static final Map<String, List<String>> OF_A_SERVER = new TreeMap<>(Map.of(
@@ -39,8 +49,14 @@ final class PostgresLoad {
       List.of("CREATE TABLESPACE", "ALTER TABLESPACE", "COMMENT ON TABLESPACE"),
       "foreign servers and tables",
       List.of(
-          "CREATE FOREIGN", "ALTER FOREIGN", "COMMENT ON FOREIGN", "CREATE SERVER",
-          "ALTER SERVER", "COMMENT ON SERVER", "CREATE USER MAPPING", "ALTER USER MAPPING",
+          "CREATE FOREIGN",
+          "ALTER FOREIGN",
+          "COMMENT ON FOREIGN",
+          "CREATE SERVER",
+          "ALTER SERVER",
+          "COMMENT ON SERVER",
+          "CREATE USER MAPPING",
+          "ALTER USER MAPPING",
           "IMPORT FOREIGN SCHEMA"),
       "settings of the server",
       List.of("ALTER SYSTEM", "UPDATE pg_catalog.pg_database")));
@@ -144,8 +160,7 @@ final class PostgresLoad {
     session.writer().write(text);
   }
 
-  private void connect(String database)
-      throws QueryFailed, PostgresSession.Refused, IOException {
+  private void connect(String database) throws QueryFailed, PostgresSession.Refused, IOException {
     if (session != null) {
       session.finish();
     }
@@ -156,8 +171,7 @@ final class PostgresLoad {
   }
 
   /** Lines for psql: of these only a change of the database is carried out. */
-  private void command(String command)
-      throws QueryFailed, PostgresSession.Refused, IOException {
+  private void command(String command) throws QueryFailed, PostgresSession.Refused, IOException {
     String bare = command.strip();
     if (bare.startsWith("\\restrict ") || bare.startsWith("\\unrestrict ")) {
       send(blank(command));
@@ -184,8 +198,7 @@ final class PostgresLoad {
   }
 
   /** What is sent for a statement: itself, nothing, or what comes to the same here. */
-  private String passed(PostgresStatement statement, String text)
-      throws QueryFailed, IOException {
+  private String passed(PostgresStatement statement, String text) throws QueryFailed, IOException {
     String nothing = blank(text);
     if (statement.ofRights()
         || statement.beginsWithOneOf(ROLES)

@@ -45,8 +45,6 @@ final class PostgresMissing {
     if (state.equals("0A000")) {
       return "this PostgreSQL can't do it (" + bare + ")";
     }
-    return ours(state)
-        ? "PostgreSQL could not go on (" + bare + ")"
-        : null;
+    return ours(state) ? "PostgreSQL could not go on (" + bare + ")" : null;
   }
 }

@@ -106,10 +106,11 @@ final class PostgresSession implements AutoCloseable {
   }
 
   private Refused refused() throws IOException {
-    String said = Files.readString(errors, StandardCharsets.UTF_8);
+    String said = new String(Files.readAllBytes(errors), StandardCharsets.UTF_8);
     for (String line : said.split("\n")) {
       Matcher error = ERROR.matcher(line);
-      boolean one = error.matches() && !line.matches("psql:<stdin>:\\d+: (NOTICE|WARNING|INFO|LOG):.*");
+      boolean one =
+          error.matches() && !line.matches("psql:<stdin>:\\d+: (NOTICE|WARNING|INFO|LOG):.*");
       if (one) {
         return new Refused(
             firstLine + Integer.parseInt(error.group(1)) - 1, error.group(2), error.group(3));

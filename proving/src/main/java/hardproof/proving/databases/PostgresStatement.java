@@ -17,29 +17,26 @@ final class PostgresStatement {
   private static final int LOOKED_AT = 4000;
 
   private static final Pattern OWNER = pattern("^ALTER .*\\bOWNER TO (" + NAME + ")\\s*;?$");
-  private static final Pattern GRANTED =
-      pattern("^(?:GRANT|ALTER DEFAULT PRIVILEGES) .*\\bTO " + NAMES
-          + "(?: WITH .*)?(?: GRANTED BY .*)?\\s*;?$");
-  private static final Pattern REVOKED =
-      pattern("^(?:REVOKE|ALTER DEFAULT PRIVILEGES) .*\\bFROM " + NAMES
-          + "(?: GRANTED BY .*)?(?: CASCADE| RESTRICT)?\\s*;?$");
+  private static final Pattern GRANTED = pattern("^(?:GRANT|ALTER DEFAULT PRIVILEGES) .*\\bTO "
+      + NAMES + "(?: WITH .*)?(?: GRANTED BY .*)?\\s*;?$");
+  private static final Pattern REVOKED = pattern("^(?:REVOKE|ALTER DEFAULT PRIVILEGES) .*\\bFROM "
+      + NAMES + "(?: GRANTED BY .*)?(?: CASCADE| RESTRICT)?\\s*;?$");
   private static final Pattern DEFAULTS_OF =
       pattern("^ALTER DEFAULT PRIVILEGES FOR (?:ROLE|USER) " + NAMES + " .*");
   private static final Pattern POLICY =
       pattern("^(?:CREATE|ALTER) POLICY .*? TO " + NAMES + "(?: USING| WITH CHECK|\\s*;?$).*");
   private static final Pattern SESSION =
       pattern("^SET (?:SESSION AUTHORIZATION|ROLE) ('?" + NAME + "'?)\\s*;?$");
-  private static final Pattern SCHEMA_OF = pattern("^CREATE SCHEMA .*\\bAUTHORIZATION (" + NAME
-      + ").*");
+  private static final Pattern SCHEMA_OF =
+      pattern("^CREATE SCHEMA .*\\bAUTHORIZATION (" + NAME + ").*");
   private static final Pattern ROLE_MADE = pattern("^CREATE (?:ROLE|USER|GROUP) (" + NAME + ").*");
   private static final Pattern COPY = pattern("^COPY .+ FROM STDIN\\b.*");
-  private static final Pattern SET =
-      pattern("^SET (?:SESSION |LOCAL )?(" + NAME + "(?:\\." + NAME + ")?) ?(?:=|TO) ?(.*?)\\s*;?$");
-  private static final Pattern EXTENSION =
-      pattern("^CREATE EXTENSION (?:IF NOT EXISTS )?(" + NAME + ")(?: WITH)?(?: SCHEMA (" + NAME
-          + "))?.*");
-  private static final Pattern DATABASE = pattern("^(?:CREATE|ALTER|DROP) DATABASE (?:IF EXISTS )?("
-      + NAME + ").*");
+  private static final Pattern SET = pattern(
+      "^SET (?:SESSION |LOCAL )?(" + NAME + "(?:\\." + NAME + ")?) ?(?:=|TO) ?(.*?)\\s*;?$");
+  private static final Pattern EXTENSION = pattern(
+      "^CREATE EXTENSION (?:IF NOT EXISTS )?(" + NAME + ")(?: WITH)?(?: SCHEMA (" + NAME + "))?.*");
+  private static final Pattern DATABASE =
+      pattern("^(?:CREATE|ALTER|DROP) DATABASE (?:IF EXISTS )?(" + NAME + ").*");
 
   private final String head;
 
@@ -47,8 +44,7 @@ final class PostgresStatement {
    * @param statement as the lexer gave it, without what stands before it
    */
   PostgresStatement(String statement) {
-    String begin =
-        statement.length() > LOOKED_AT ? statement.substring(0, LOOKED_AT) : statement;
+    String begin = statement.length() > LOOKED_AT ? statement.substring(0, LOOKED_AT) : statement;
     this.head = begin.replaceAll("(?m)--.*$", " ").replaceAll("\\s+", " ").strip();
   }
 
@@ -59,7 +55,8 @@ final class PostgresStatement {
   /** Whether it begins with these words, whatever their case. */
   boolean begins(String words) {
     return head.regionMatches(true, 0, words, 0, words.length())
-        && (head.length() == words.length() || !Character.isLetterOrDigit(head.charAt(words.length())));
+        && (head.length() == words.length()
+            || !Character.isLetterOrDigit(head.charAt(words.length())));
   }
 
   boolean beginsWithOneOf(List<String> all) {
@@ -82,8 +79,8 @@ final class PostgresStatement {
   /** People that it names, in the bytes of their names. */
   Set<String> roles() {
     Set<String> roles = new TreeSet<>();
-    for (Pattern pattern : List.of(
-        OWNER, GRANTED, REVOKED, DEFAULTS_OF, POLICY, SESSION, SCHEMA_OF)) {
+    for (Pattern pattern :
+        List.of(OWNER, GRANTED, REVOKED, DEFAULTS_OF, POLICY, SESSION, SCHEMA_OF)) {
       Matcher matcher = pattern.matcher(head);
       if (matcher.matches()) {
         roles.addAll(names(matcher.group(1)));

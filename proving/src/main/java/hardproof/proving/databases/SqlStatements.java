@@ -35,8 +35,7 @@ final class SqlStatements {
     if (!bare.isEmpty() && "-/;".indexOf(bare.charAt(0)) < 0) {
       return false;
     }
-    return bare
-        .replaceAll("(?s)/\\*.*?(\\*/|$)", " ")
+    return bare.replaceAll("(?s)/\\*.*?(\\*/|$)", " ")
         .replaceAll("--[^\n]*", " ")
         .replace(";", " ")
         .isBlank();

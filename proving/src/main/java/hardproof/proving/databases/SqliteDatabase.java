@@ -106,8 +106,9 @@ public final class SqliteDatabase extends RestoredDatabase {
     for (String fault : faults) {
       String missing = SqliteMissing.of(fault);
       if (missing != null) {
-        throw new NotReadHere("the integrity check takes what the program that made the database brings along"
-            + " and SQLite here does not have (" + missing + ")");
+        throw new NotReadHere(
+            "the integrity check takes what the program that made the database brings along"
+                + " and SQLite here does not have (" + missing + ")");
       }
     }
     return faults;
@@ -125,11 +126,12 @@ public final class SqliteDatabase extends RestoredDatabase {
           .forEach(table -> tables.merge(table, 1, Integer::sum));
       return tables.isEmpty()
           ? null
-          : "rows refer to rows that are not there, which SQLite allows: " + tables.entrySet().stream()
-              .limit(3)
-              .map(e -> (e.getValue() == FAULTS_COUNTED ? "at least " : "") + e.getValue() + " of "
-                  + e.getKey())
-              .collect(java.util.stream.Collectors.joining(", "));
+          : "rows refer to rows that are not there, which SQLite allows: "
+              + tables.entrySet().stream()
+                  .limit(3)
+                  .map(e -> (e.getValue() == FAULTS_COUNTED ? "at least " : "") + e.getValue()
+                      + " of " + e.getKey())
+                  .collect(java.util.stream.Collectors.joining(", "));
     } catch (QueryFailed e) {
       return "foreign keys can't be checked: " + e.getMessage();
     }
@@ -143,7 +145,8 @@ public final class SqliteDatabase extends RestoredDatabase {
         Integer.MAX_VALUE);
     long filled = 0;
     for (String table : tables) {
-      if (!values("SELECT 1 FROM \"" + table.replace("\"", "\"\"") + "\" LIMIT 1", 1).isEmpty()) {
+      if (!values("SELECT 1 FROM \"" + table.replace("\"", "\"\"") + "\" LIMIT 1", 1)
+          .isEmpty()) {
         filled++;
         break;
       }

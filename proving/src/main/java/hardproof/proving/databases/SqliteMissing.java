@@ -39,8 +39,10 @@ final class SqliteMissing {
   static void stopIfOurs(SQLException e, String what) throws NotReadHere {
     String missing = of(e.getMessage());
     if (missing != null) {
-      throw new NotReadHere(what + " takes what the program that made the database brings along and SQLite"
-          + " here does not have (" + missing + ")", e);
+      throw new NotReadHere(
+          what + " takes what the program that made the database brings along and SQLite"
+              + " here does not have (" + missing + ")",
+          e);
     }
     int code = e instanceof SQLiteException s ? s.getResultCode().code & 0xff : e.getErrorCode();
     if (OURS.contains(code)) {

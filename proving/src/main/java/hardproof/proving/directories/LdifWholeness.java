@@ -2,7 +2,6 @@ package hardproof.proving.directories;
 
 import com.unboundid.ldap.sdk.DN;
 import com.unboundid.ldap.sdk.Entry;
-import com.unboundid.ldap.sdk.LDAPException;
 import hardproof.core.wording.Wording;
 import java.io.IOException;
 import java.io.RandomAccessFile;
@@ -56,9 +55,7 @@ final class LdifWholeness {
     try (RandomAccessFile file = new RandomAccessFile(ldif.toFile(), "r")) {
       file.seek(file.length() - 1);
       int last = file.read();
-      return last == '\n' || last == '\r'
-          ? null
-          : "it ends in the middle of a line: it is cut off";
+      return last == '\n' || last == '\r' ? null : "it ends in the middle of a line: it is cut off";
     }
   }
 

@@ -285,8 +285,9 @@ public final class RestoredDirectory implements Restored {
   }
 
   private Answer empty() {
-    return Answer.of(false, "it is said to be empty, and holds "
-        + Wording.count(entries.size(), "entry", "entries"));
+    return Answer.of(
+        false,
+        "it is said to be empty, and holds " + Wording.count(entries.size(), "entry", "entries"));
   }
 
   private static String rdn(DN dn) {

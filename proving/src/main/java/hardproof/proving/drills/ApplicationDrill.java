@@ -195,8 +195,7 @@ final class ApplicationDrill implements DrillMethod {
                 + String.join("; ", unresolved.subList(0, Math.min(3, unresolved.size())))
                 + (unresolved.size() > 3 ? "; … (" + unresolved.size() + ")" : ""));
       }
-      String found = bundle.sentence() + "; "
-          + Wording.count(volumes.size(), "volume", "volumes");
+      String found = bundle.sentence() + "; " + Wording.count(volumes.size(), "volume", "volumes");
       w.steps.done(found);
       return "application restored: " + found
           + (request.inside().isEmpty() ? "; nothing was asked of it" : "");

@@ -37,8 +37,7 @@ public record Artifact(
   }
 
   public Artifact with(Baseline seen) {
-    return new Artifact(
-        point, format, place, sizeBytes, sha256, manifestSha256, seen, firstLinks);
+    return new Artifact(point, format, place, sizeBytes, sha256, manifestSha256, seen, firstLinks);
   }
 
   public Artifact withLinks(Baseline seen) {

@@ -2,10 +2,10 @@ package hardproof.proving.drills;
 
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
+import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.BootEngine.BadImage;
 import hardproof.proving.boot.BootEngine.Bus;
 import hardproof.proving.boot.BootEngine.EngineFailed;
-import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.Ending;
 import hardproof.proving.boot.Expectation;
 import hardproof.proving.boot.LostDisk;
@@ -128,9 +128,9 @@ final class BootDrill implements DrillMethod {
     DiskStructure structure = DiskStructure.of(image(request, w));
     if (structure.faults().isEmpty()) {
       Path work = Files.createDirectories(w.sandbox.resolve("partitions"));
-      structure = structure.with(new FileSystemChecks(
-              image(request, w), work, w.steps::stopIfCancelled)
-          .check(structure.partitions()));
+      structure =
+          structure.with(new FileSystemChecks(image(request, w), work, w.steps::stopIfCancelled)
+              .check(structure.partitions()));
     }
     if (!structure.faults().isEmpty()) {
       throw DrillFailure.contentWrong(
@@ -186,8 +186,8 @@ final class BootDrill implements DrillMethod {
     Path work = Files.createDirectories(w.sandbox.resolve("machine"));
     try {
       BootEngine first = engine(request);
-      Watched watched =
-          first.watch(start(request, w, efi, Bus.IDE, work), w.steps::shows, w.steps::stopIfCancelled);
+      Watched watched = first.watch(
+          start(request, w, efi, Bus.IDE, work), w.steps::shows, w.steps::stopIfCancelled);
       boolean mayAsk = request.options().engine() == null && !first.code().equals("qemu");
       boolean open = watched.ending() == Ending.NOT_DECIDED || watched.ending() == Ending.BUSY;
       BootEngine real = mayAsk && open ? engines.boot("qemu") : null;
@@ -233,8 +233,8 @@ final class BootDrill implements DrillMethod {
       return first;
     }
     for (Bus bus : List.of(Bus.VIRTIO, Bus.SATA)) {
-      Watched other = qemu.watch(
-          start(request, w, efi, bus, work), w.steps::shows, w.steps::stopIfCancelled);
+      Watched other =
+          qemu.watch(start(request, w, efi, bus, work), w.steps::shows, w.steps::stopIfCancelled);
       if (!LostDisk.shownBy(other)) {
         return other.with(other.note() + ", its disk on " + bus.words());
       }

@@ -4,6 +4,7 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Aspect;
 import hardproof.proving.databases.Emptiness;
+import hardproof.proving.databases.MariaDbDatabase;
 import hardproof.proving.databases.PostgresDatabase;
 import hardproof.proving.databases.RestoredDatabase;
 import hardproof.proving.databases.RestoredDatabase.QueryFailed;
@@ -33,7 +34,7 @@ final class DatabaseDrill implements DrillMethod {
   }
 
   private static final Set<Content> READ =
-      Set.of(Content.SQLITE, Content.SQL, Content.POSTGRES, Content.PGDUMP);
+      Set.of(Content.SQLITE, Content.SQL, Content.POSTGRES, Content.PGDUMP, Content.MARIADB);
 
   private static boolean postgres(DrillRequest request) {
     return content(request) == Content.POSTGRES || content(request) == Content.PGDUMP;
@@ -51,6 +52,8 @@ final class DatabaseDrill implements DrillMethod {
       steps.add("Load the dump into a fresh SQLite database");
     } else if (postgres(request)) {
       steps.add("Load the dump into a fresh PostgreSQL server");
+    } else if (content(request) == Content.MARIADB) {
+      steps.add("Load the dump into a fresh MariaDB server");
     }
     steps.add("Integrity check by the engine");
     return steps;
@@ -70,7 +73,9 @@ final class DatabaseDrill implements DrillMethod {
         ? 2 * size
         : content == Content.POSTGRES
             ? 3 * size + (60L << 20)
-            : content == Content.PGDUMP ? 8 * size + (60L << 20) : size;
+            : content == Content.PGDUMP
+                ? 8 * size + (60L << 20)
+                : content == Content.MARIADB ? 4 * size + (250L << 20) : size;
   }
 
   @Override
@@ -78,10 +83,13 @@ final class DatabaseDrill implements DrillMethod {
     String refusal = FileRestore.refusal(
         request,
         f -> READ.contains(f.content()),
-        "sqlite, sql, pgsql and pgdump, as they are or compressed");
-    return refusal == null && postgres(request)
+        "sqlite, sql, pgsql, pgdump and mariadb, as they are or compressed");
+    if (refusal != null) {
+      return refusal;
+    }
+    return postgres(request)
         ? engines.postgresRefusal()
-        : refusal;
+        : content(request) == Content.MARIADB ? engines.mariaDbRefusal() : null;
   }
 
   @Override
@@ -117,9 +125,13 @@ final class DatabaseDrill implements DrillMethod {
         w.steps.done(SqliteDump.load(in, file(request, w), w.maxBytes, w.steps::stopIfCancelled)
             .sentence());
       } else {
-        String notes = loadPostgres(dump, in, w);
+        boolean postgres = postgres(request);
+        String notes = postgres ? loadPostgres(dump, in, w) : loadMariaDb(dump, in, w);
         w.notes.addAll(notes.isEmpty() ? List.of() : List.of(notes));
-        w.steps.done("loaded into PostgreSQL " + engines.postgres().version()
+        w.steps.done("loaded into "
+            + (postgres
+                ? "PostgreSQL " + engines.postgres().version()
+                : "MariaDB " + engines.mariaDb().version())
             + (notes.isEmpty() ? "" : "; " + notes));
       }
     } catch (NotReadHere e) {
@@ -166,6 +178,19 @@ final class DatabaseDrill implements DrillMethod {
     }
   }
 
+  private String loadMariaDb(Path dump, InputStream in, Workplace w)
+      throws DrillFailure, QueryFailed, IOException {
+    MariaDbDatabase database;
+    try {
+      database = engines.mariaDb().create(server(w), w.steps::stopIfCancelled);
+    } catch (QueryFailed e) {
+      throw DrillFailure.ofRequest(e.getMessage());
+    }
+    try (database) {
+      return database.load(dump, in);
+    }
+  }
+
   @Override
   public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     w.steps.start(0);
@@ -185,7 +210,8 @@ final class DatabaseDrill implements DrillMethod {
       if (emptiness.empty() && !request.mayBeEmpty()) {
         throw DrillFailure.contentWrong(
             request.last(),
-            "nothing was restored: " + emptiness.sentence() + ". Where that is right, give the resource"
+            "nothing was restored: " + emptiness.sentence()
+                + ". Where that is right, give the resource"
                 + " the check \"it is empty, and that is right\"");
       }
     } catch (NotReadHere e) {
@@ -202,13 +228,15 @@ final class DatabaseDrill implements DrillMethod {
 
   @Override
   public RestoredDatabase open(DrillRequest request, Workplace w) throws DrillFailure, IOException {
-    boolean postgres = postgres(request);
+    boolean served = content(request) != Content.SQLITE && content(request) != Content.SQL;
     try {
-      return postgres
+      return postgres(request)
           ? engines.postgres().open(server(w), w.steps::stopIfCancelled)
-          : SqliteDatabase.open(file(request, w), w.steps::stopIfCancelled);
+          : served
+              ? engines.mariaDb().open(server(w), w.steps::stopIfCancelled)
+              : SqliteDatabase.open(file(request, w), w.steps::stopIfCancelled);
     } catch (QueryFailed e) {
-      if (postgres) {
+      if (served) {
         throw DrillFailure.ofRequest(e.getMessage());
       }
       throw DrillFailure.contentWrong(

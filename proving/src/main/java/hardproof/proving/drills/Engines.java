@@ -3,6 +3,7 @@ package hardproof.proving.drills;
 import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.QemuEngine;
 import hardproof.proving.boot.StandInEngine;
+import hardproof.proving.databases.MariaDbEngine;
 import hardproof.proving.databases.PostgresEngine;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -14,6 +15,7 @@ public final class Engines {
   private final BootEngine standIn = new StandInEngine();
   private QemuEngine.Found qemu;
   private PostgresEngine.Found postgres;
+  private MariaDbEngine.Found mariaDb;
 
   /**
    * An engine, for people.
@@ -43,10 +45,28 @@ public final class Engines {
     return postgres;
   }
 
+  private synchronized MariaDbEngine.Found mariaDbFound() {
+    if (mariaDb == null) {
+      mariaDb = MariaDbEngine.find();
+    }
+    return mariaDb;
+  }
+
+  MariaDbEngine mariaDb() {
+    return mariaDbFound().engine();
+  }
+
+  /** Why MariaDB can't be used; null when it can. */
+  String mariaDbRefusal() {
+    MariaDbEngine.Found found = mariaDbFound();
+    return found.engine() == null ? found.sentence() : null;
+  }
+
   /** Looks again for everything, as after something was installed. */
   public synchronized void lookAgain() {
     qemu = null;
     postgres = null;
+    mariaDb = null;
     all();
   }
 
@@ -58,6 +78,9 @@ public final class Engines {
     PostgresEngine.Found p = postgresFound();
     shown.add(new Shown(
         "postgresql", "databases: dumps of PostgreSQL", p.engine() != null, p.sentence()));
+    MariaDbEngine.Found m = mariaDbFound();
+    shown.add(new Shown(
+        "mariadb", "databases: dumps of MariaDB and MySQL", m.engine() != null, m.sentence()));
     shown.add(new Shown("directory", "directories: LDIF", true, "ships with Hard Proof"));
     shown.add(new Shown("stand-in", "machines: simple boot code", true, "ships with Hard Proof"));
     QemuEngine.Found q = qemu();

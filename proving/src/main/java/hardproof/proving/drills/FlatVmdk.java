@@ -21,8 +21,8 @@ import java.util.regex.Pattern;
 final class FlatVmdk {
   private static final String DESCRIPTION = "# Disk DescriptorFile";
   private static final int LONGEST_DESCRIPTION = 1 << 16;
-  private static final Pattern EXTENT = Pattern.compile(
-      "(?im)^\\s*RW\\s+(\\d+)\\s+(FLAT|VMFS)\\s+\"([^\"/\\\\]+)\"(\\s+0)?\\s*$");
+  private static final Pattern EXTENT =
+      Pattern.compile("(?im)^\\s*RW\\s+(\\d+)\\s+(FLAT|VMFS)\\s+\"([^\"/\\\\]+)\"(\\s+0)?\\s*$");
   private static final Pattern ANY_EXTENT =
       Pattern.compile("(?im)^\\s*(RW|RDONLY|NOACCESS)\\s+\\d+\\s+\\w+");
 
@@ -41,8 +41,7 @@ final class FlatVmdk {
    *
    * @throws NotReadHere when the description names more than one file beside it
    */
-  static void restore(DrillRequest request, Path file, Path image, Workplace w)
-      throws IOException {
+  static void restore(DrillRequest request, Path file, Path image, Workplace w) throws IOException {
     byte[] head;
     try (InputStream in = Files.newInputStream(file)) {
       head = in.readNBytes(LONGEST_DESCRIPTION);
@@ -55,8 +54,9 @@ final class FlatVmdk {
     List<String> all = ANY_EXTENT.matcher(text).results().map(r -> r.group()).toList();
     Matcher extent = EXTENT.matcher(text);
     if (all.size() != 1 || !extent.find()) {
-      throw new NotReadHere("it describes a disk of several parts, or of parts of another form: bring it as"
-          + " one whole image");
+      throw new NotReadHere(
+          "it describes a disk of several parts, or of parts of another form: bring it as"
+              + " one whole image");
     }
     String place = request.last().place();
     String beside = place.substring(0, place.lastIndexOf('/') + 1) + extent.group(3);
@@ -71,7 +71,8 @@ final class FlatVmdk {
         w.steps.read(n);
       }
     } catch (ArtifactUnreadable e) {
-      throw new IOException("it describes the disk " + extent.group(3) + ", which " + e.getMessage(), e);
+      throw new IOException(
+          "it describes the disk " + extent.group(3) + ", which " + e.getMessage(), e);
     }
     if (Files.size(image) < size) {
       throw new IOException("the disk " + extent.group(3) + " is " + Files.size(image)

@@ -53,8 +53,9 @@ final class FullRestoreDrill implements DrillMethod {
   public List<String> notes(DrillRequest request) {
     return tree(request)
         ? List.of()
-        : List.of("One file is compared with its checksum, and nobody opens it: that shows it intact, no"
-            + " more. A drill that opens it shows more, if one suits it.");
+        : List.of(
+            "One file is compared with its checksum, and nobody opens it: that shows it intact, no"
+                + " more. A drill that opens it shows more, if one suits it.");
   }
 
   @Override

@@ -53,14 +53,15 @@ final class ManifestCheck {
       return "";
     }
     StringBuilder list = new StringBuilder();
-    w.specials.values().forEach(s -> list.append(s.path()).append('\t').append(s.words()).append('\n'));
+    w.specials
+        .values()
+        .forEach(s -> list.append(s.path()).append('\t').append(s.words()).append('\n'));
     BlockManifest now =
         BlockManifest.of(list.toString().getBytes(StandardCharsets.UTF_8), SMALLEST_BLOCK);
     Artifact last = request.last();
     Baseline first = last.firstLinks();
     if (first == null) {
-      w.baselines.add(
-          new Baseline(last.point(), Artifact.placeOfLinks(last.place()), null, now));
+      w.baselines.add(new Baseline(last.point(), Artifact.placeOfLinks(last.place()), null, now));
       return ", kept for the next time";
     }
     String seen = first.seen().toString().substring(0, 10);

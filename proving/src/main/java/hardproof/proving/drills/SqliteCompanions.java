@@ -36,8 +36,9 @@ final class SqliteCompanions {
     boolean log = logBytes > 0;
     boolean journal = takeAlong("-journal") > 0;
     if (logBytes < 0 && SqliteJournal.writesAhead(file)) {
-      notes.add("the database was written in WAL mode and came without its -wal: its newest changes may be"
-          + " missing");
+      notes.add(
+          "the database was written in WAL mode and came without its -wal: its newest changes may be"
+              + " missing");
     }
     if (log || journal) {
       try {
@@ -45,7 +46,8 @@ final class SqliteCompanions {
       } catch (QueryFailed e) {
         throw DrillFailure.contentWrong(
             request.last(),
-            "restored whole, but what lies beside the database can't be taken in: " + e.getMessage());
+            "restored whole, but what lies beside the database can't be taken in: "
+                + e.getMessage());
       }
     }
     return notes;

@@ -36,6 +36,10 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
     formats.put("tbz2", formats.get("tar.bz2"));
     formats.put("txz", formats.get("tar.xz"));
     formats.put("raw", formats.get("img"));
+    formats.put("vpc", formats.get("vhd"));
+    for (Compression compression : Compression.values()) {
+      formats.put("mysql" + compression.suffix(), formats.get("mariadb" + compression.suffix()));
+    }
     return formats;
   }
 
@@ -65,9 +69,10 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
    */
   public static String read(String code) {
     if (named(code).isEmpty()) {
-      throw new IllegalArgumentException("is no format that is known here: tar, tar.gz, tar.zst, zip, 7z,"
-          + " folder, sqlite, sql, pgsql, pgdump, ldif, app, img, qcow2 and others (docs/formats.md lists"
-          + " them all). Leave it empty for any other");
+      throw new IllegalArgumentException(
+          "is no format that is known here: tar, tar.gz, tar.zst, zip, 7z,"
+              + " folder, sqlite, sql, pgsql, pgdump, ldif, app, img, qcow2 and others (docs/formats.md lists"
+              + " them all). Leave it empty for any other");
     }
     return code.strip();
   }

@@ -16,6 +16,8 @@ public enum Content {
   POSTGRES("pgsql"),
   /** An archive that pg_dump wrote in a form of its own: one file, or a folder of files. */
   PGDUMP("pgdump"),
+  /** A plain dump of MariaDB or MySQL. */
+  MARIADB("mariadb"),
   /** Entries of a directory as LDIF (RFC 2849). */
   LDIF("ldif"),
   /** A disk, byte for byte. */

@@ -21,7 +21,9 @@ public final class DiskForms {
   /** Whether qemu-img is installed. */
   public static boolean present() {
     try {
-      return Commands.run(List.of("qemu-img", "--version"), Duration.ofSeconds(20)).exit() == 0;
+      return Commands.run(List.of("qemu-img", "--version"), Duration.ofSeconds(20))
+              .exit()
+          == 0;
     } catch (IOException e) {
       return false;
     }

@@ -135,9 +135,8 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
     for (int number = 5; number < 5 + MOST_LOGICAL; number++) {
       ByteBuffer record = disk.sector(at);
       if ((record.getShort(SIGNATURE) & 0xffff) != 0xaa55) {
-        findings.add(DiskFinding.fault(
-            "the chain of logical partitions is broken at sector " + at + ", before partition "
-                + number));
+        findings.add(DiskFinding.fault("the chain of logical partitions is broken at sector " + at
+            + ", before partition " + number));
         return;
       }
       long first = at + (record.getInt(ENTRIES + 8) & 0xffffffffL);

@@ -103,8 +103,8 @@ public final class FileSystemChecks {
         Files.deleteIfExists(copy);
       }
     } else {
-      result = run(
-          List.of(checker, "-n", "-f", image + "?offset=" + partition.first() * Disk.SECTOR));
+      result =
+          run(List.of(checker, "-n", "-f", image + "?offset=" + partition.first() * Disk.SECTOR));
     }
     // e2fsck(8): 4 is "file system errors left uncorrected", 8 and more are about the check itself.
     return switch (result.exit()) {
@@ -122,11 +122,12 @@ public final class FileSystemChecks {
         .lines()
         .map(String::strip)
         .filter(l -> !l.isEmpty()
-            && !l.matches("(?i)(e2fsck|pass|phase|fsck\\.fat|opening|checking|uuid|\\[\\d|- |warning: ).*"))
+            && !l.matches(
+                "(?i)(e2fsck|pass|phase|fsck\\.fat|opening|checking|uuid|\\[\\d|- |warning: ).*"))
         .findFirst()
         .orElse("damage");
-    return DiskFinding.fault(
-        "the file system of " + partition.name() + " is damaged by " + checker + ": " + shown(first));
+    return DiskFinding.fault("the file system of " + partition.name() + " is damaged by " + checker
+        + ": " + shown(first));
   }
 
   private static DiskFinding notDone(Partition partition, String checker, Commands.Result result) {

@@ -54,7 +54,9 @@ final class FileSystems {
     if (text(boot, 512, 8).equals("LABELONE")) {
       return Kind.LVM;
     }
-    return text(disk.read(offset + 0x10040, 8), 0, 8).equals("_BHRfS_M") ? Kind.BTRFS : Kind.UNKNOWN;
+    return text(disk.read(offset + 0x10040, 8), 0, 8).equals("_BHRfS_M")
+        ? Kind.BTRFS
+        : Kind.UNKNOWN;
   }
 
   private static String text(ByteBuffer bytes, int at, int length) {
@@ -93,8 +95,7 @@ final class FileSystems {
     return backup > 0
         ? DiskFinding.fault("the first superblock of the ext file system of " + partition.name()
             + " is lost, and the one at byte " + backup + " of it is there: e2fsck -b repairs it")
-        : DiskFinding.warning(
-            partition.name() + " holds no file system that is known here");
+        : DiskFinding.warning(partition.name() + " holds no file system that is known here");
   }
 
   /** Where ext keeps its first copy: behind the first group, which depends on its block size. */

@@ -18,6 +18,7 @@ final class GptTable {
       UUID.fromString("21686148-6449-6e6f-744e-656564454649"), Partition.Use.BIOS_BOOT,
       UUID.fromString("0fc63daf-8483-4772-8e79-3d69d8477de4"), Partition.Use.LINUX,
       UUID.fromString("4f68bce3-e8cd-4db1-96e7-fbcaf984b709"), Partition.Use.LINUX);
+
   private static final int MOST_ENTRIES = 1024;
 
   private final List<DiskFinding> findings = new ArrayList<>();
@@ -54,16 +55,15 @@ final class GptTable {
     }
     Header used = header != null ? header : backup;
     boolean read = used != null
-        && table.entries(
-            disk, used, header != null ? "the GPT entries" : "the backup GPT entries");
+        && table.entries(disk, used, header != null ? "the GPT entries" : "the backup GPT entries");
     if (header != null && backup != null && read) {
       table.backupEntries(disk, backup);
     } else if (header != null && backup != null) {
       table.entries(disk, backup, "the backup GPT entries");
     }
     if ((header == null || !read) && backup != null && !table.partitions.isEmpty()) {
-      table.findings.add(DiskFinding.fault(
-          "its primary GPT is lost and the backup at its end is whole ("
+      table.findings.add(
+          DiskFinding.fault("its primary GPT is lost and the backup at its end is whole ("
               + table.partitions.size() + " partitions): systems that read the first do not start,"
               + " and nothing else is lost; sgdisk or parted write it anew from the backup"));
     }

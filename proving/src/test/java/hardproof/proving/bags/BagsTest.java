@@ -122,7 +122,8 @@ class BagsTest {
         .contains("the zip has an entry that leaves it: ../../evil");
     assertThat(
             faults(rewrite(zip, "pack/manifest-sha256.txt", "x".getBytes(StandardCharsets.UTF_8))))
-        .contains("manifest-sha256.txt: line 1 of the checksum list is not a checksum (SHA-256, SHA-512, SHA-1 or MD5) and a path");
+        .contains(
+            "manifest-sha256.txt: line 1 of the checksum list is not a checksum (SHA-256, SHA-512, SHA-1 or MD5) and a path");
   }
 
   private static java.util.List<String> faults(Path zip) throws IOException {

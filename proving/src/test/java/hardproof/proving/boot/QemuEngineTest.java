@@ -71,7 +71,14 @@ class QemuEngineTest {
     }
     Path work = Files.createDirectory(temp.resolve("machine"));
     BootEngine.Start start = new BootEngine.Start(
-        image, true, BootEngine.Bus.IDE, work, Duration.ofMinutes(1), t -> false, t -> false, "00000000");
+        image,
+        true,
+        BootEngine.Bus.IDE,
+        work,
+        Duration.ofMinutes(1),
+        t -> false,
+        t -> false,
+        "00000000");
     List<Screen> drawn = new ArrayList<>();
     try {
       Watched watched = found
@@ -106,7 +113,14 @@ class QemuEngineTest {
     try (SmallDisk disk = new SmallDisk(temp, "1m")) {
       Path work = Files.createDirectory(disk.folder.resolve("machine"));
       BootEngine.Start start = new BootEngine.Start(
-          image, false, BootEngine.Bus.IDE, work, Duration.ofSeconds(40), t -> false, t -> false, "00000000");
+          image,
+          false,
+          BootEngine.Bus.IDE,
+          work,
+          Duration.ofSeconds(40),
+          t -> false,
+          t -> false,
+          "00000000");
       assertThatThrownBy(() -> found.engine().watch(start, s -> {}, () -> {}))
           .isInstanceOf(EngineFailed.class)
           .hasMessageContaining("space");

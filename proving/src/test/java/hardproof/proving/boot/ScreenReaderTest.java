@@ -180,8 +180,10 @@ class ScreenReaderTest {
   /** A menu that offers a rescue mode is no machine that waits for repair, as long as it goes on. */
   @Test
   void whatAMenuOffersIsNotWhatCame() throws IOException {
-    Screen menu = text(500, "Harbour OS", "Harbour OS (rescue mode)", "You are in rescue mode help");
-    assertThat(read(watched(Ending.WAITING, 9000, menu, text(1000, "gate login:"))).screenClass())
+    Screen menu =
+        text(500, "Harbour OS", "Harbour OS (rescue mode)", "You are in rescue mode help");
+    assertThat(
+            read(watched(Ending.WAITING, 9000, menu, text(1000, "gate login:"))).screenClass())
         .isEqualTo(ScreenClass.LOGIN_REACHED);
   }
 

@@ -269,7 +269,14 @@ class StandInEngineTest {
     Path file = temp.resolve("c.img");
     Files.write(file, new BootSector().spin().build());
     BootEngine.Start start = new BootEngine.Start(
-        file, false, BootEngine.Bus.IDE, temp, Duration.ofMinutes(1), t -> false, t -> false, "00000000");
+        file,
+        false,
+        BootEngine.Bus.IDE,
+        temp,
+        Duration.ofMinutes(1),
+        t -> false,
+        t -> false,
+        "00000000");
     assertThatThrownBy(() -> new StandInEngine().watch(start, s -> {}, () -> {
           throw new IllegalStateException("cancelled");
         }))

@@ -156,7 +156,8 @@ class ApplicationDrillTest extends WithStore {
     }
     yaml.append("kind: ConfigMap\nmetadata: {name: bomb}\n");
     assertThat(drill(yaml.toString(), volume()).sentence())
-        .startsWith("restored, but objects/all.yaml can't be read: its aliases expand it to more than 5000000 values");
+        .startsWith(
+            "restored, but objects/all.yaml can't be read: its aliases expand it to more than 5000000 values");
     assertThat(drill("{".repeat(500), volume()).sentence()).contains("can't be read");
     assertThat(drill("kind: !!javax.script.ScriptEngineManager [x]\n", volume()).sentence())
         .contains("can't be read");

@@ -179,7 +179,11 @@ class BootDrillTest extends WithStore {
               List.of(),
               false,
               new DrillOptions("", 1, List.of(), null, Duration.ofSeconds(30)),
-              put("m." + form, form.equals("vpc") ? "vhd" : form, Files.readAllBytes(temp.resolve("m." + form)), null)),
+              put(
+                  "m." + form,
+                  form.equals("vpc") ? "vhd" : form,
+                  Files.readAllBytes(temp.resolve("m." + form)),
+                  null)),
           new Recorder());
       assertThat(result.checks()).as(form + ": " + result.sentence()).isEqualTo(ChecksState.PASSED);
       assertThat(result.sentence()).endsWith("(the stand-in engine)");

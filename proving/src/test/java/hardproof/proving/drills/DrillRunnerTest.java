@@ -389,8 +389,9 @@ class DrillRunnerTest extends WithStore {
         manifest("a", "one"));
     DrillResult seen = run(Method.FULL_RESTORE, first);
     assertThat(seen.sentence())
-        .endsWith("2 links and devices are there that a list of checksums does not vouch for, kept for"
-            + " the next time");
+        .endsWith(
+            "2 links and devices are there that a list of checksums does not vouch for, kept for"
+                + " the next time");
     Baseline made = seen.baselines().get(0);
     Baseline kept = new Baseline(made.point(), made.place(), DATA_TIME, made.blocks());
     assertThat(ask(Method.FULL_RESTORE, first.withLinks(kept)).sentence())
@@ -402,6 +403,7 @@ class DrillRunnerTest extends WithStore {
         manifest("a", "one"));
     DrillResult changed = ask(Method.FULL_RESTORE, other.withLinks(kept));
     assertThat(changed.checks()).isEqualTo(ChecksState.FAILED);
-    assertThat(changed.sentence()).endsWith("its links are not those that were first seen on 2026-11-24");
+    assertThat(changed.sentence())
+        .endsWith("its links are not those that were first seen on 2026-11-24");
   }
 }

@@ -266,7 +266,8 @@ class RestoreFormatsTest extends WithStore {
     assertThat(runner
             .run(request(Method.FULL_RESTORE, List.of(), false, artifact), new Recorder())
             .sentence())
-        .isEqualTo("brought back, and nobody opened it: one file, every block as in its block manifest");
+        .isEqualTo(
+            "brought back, and nobody opened it: one file, every block as in its block manifest");
     flip("d.img", 9000);
     for (Method method : List.of(Method.READ_THROUGH, Method.FULL_RESTORE)) {
       DrillResult result = runner.run(request(method, List.of(), false, artifact), new Recorder());

@@ -44,7 +44,8 @@ class EntryNameTest {
     for (int i = 0; i < 50_000; i++) {
       byte[] bytes = new byte[random.nextInt(6)];
       for (int k = 0; k < bytes.length; k++) {
-        bytes[k] = (byte) (random.nextBoolean() ? often[random.nextInt(often.length)] : random.nextInt(256));
+        bytes[k] = (byte)
+            (random.nextBoolean() ? often[random.nextInt(often.length)] : random.nextInt(256));
       }
       String name = EntryName.of(bytes);
       assertThat(EntryName.bytes(name)).isEqualTo(bytes);
@@ -68,8 +69,17 @@ class EntryNameTest {
   /** As GNU tar and unzip place them. */
   @ParameterizedTest
   @CsvSource({
-    "a, a", "./a, a", "/a/b, a/b", "a//b/, a/b", "a/./b, a/b", "., ''", "./, ''", "/, ''",
-    "../a, ../a", "a/../b, a/../b", ".a/..b/c., .a/..b/c."
+    "a, a",
+    "./a, a",
+    "/a/b, a/b",
+    "a//b/, a/b",
+    "a/./b, a/b",
+    "., ''",
+    "./, ''",
+    "/, ''",
+    "../a, ../a",
+    "a/../b, a/../b",
+    ".a/..b/c., .a/..b/c."
   })
   void pathsAreBelowTheFolder(String name, String path) {
     assertThat(EntryName.path(name)).isEqualTo(path);

@@ -11,8 +11,8 @@ import hardproof.core.feeds.Rejection;
 import hardproof.core.feeds.Values;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.proving.formats.ArtifactFormat;
-import hardproof.server.estate.FactTable.Known;
 import hardproof.server.estate.FactTable;
+import hardproof.server.estate.FactTable.Known;
 import hardproof.server.estate.FactTables;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.schedule.Schedules;
@@ -242,8 +242,8 @@ public final class Importer {
       this.table = FactTables.of(file.type());
       this.session = session;
       this.store = store;
-      this.reader = new FactReader(
-          feed, now, SelectorJson::read, Schedules::read, ArtifactFormat::read);
+      this.reader =
+          new FactReader(feed, now, SelectorJson::read, Schedules::read, ArtifactFormat::read);
     }
 
     void run() throws IOException, SQLException {
