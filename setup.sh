@@ -67,7 +67,6 @@ setup_test_tools() {
     need ntfsfix ntfs-3g
     need tesseract tesseract-ocr
     need mariadbd mariadb-server
-    need slapcat slapd
     [ ${#missing[@]} -eq 0 ] || install_missing || missing=()
   fi
   need chromium chromium
