@@ -42,6 +42,8 @@ final class QemuWatch {
   /** A cursor that blinks is no new picture. */
   private static final int CURSOR_TILES = 2;
 
+  private static final int RESET_LOOKS = 100;
+
   private final QemuMonitor monitor;
   private final QemuClock clock;
   private final Start start;
@@ -196,13 +198,33 @@ final class QemuWatch {
   private void restartOnce() throws EngineFailed {
     restarted = true;
     monitor.events().clear();
+    // A reset of ours would end it too, as long as every reset does.
+    monitor.ask("set-action", Map.of("reboot", "reset"));
     monitor.ask("system_reset", Map.of());
+    untilItIsReset();
+    monitor.ask("set-action", Map.of("reboot", "shutdown"));
     goOn();
     before = null;
     pictureBefore = null;
     decisive = false;
     serialDecisive = false;
     changedAt = clock.livedMs();
+  }
+
+  /** The reset is only asked for above; a machine that is let go on before it was carried out stays ended. */
+  private void untilItIsReset() throws EngineFailed {
+    for (int i = 0; i < RESET_LOOKS; i++) {
+      String status = monitor.ask("query-status", Map.of()).path("status").asString("");
+      if (!status.equals("shutdown")) {
+        return;
+      }
+      try {
+        TimeUnit.MILLISECONDS.sleep(LOOK_EVERY_MS / 10);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new EngineFailed("interrupted while the machine was reset", e);
+      }
+    }
   }
 
   /** A picture that stood still for a moment is read once. */

@@ -3,6 +3,7 @@ package hardproof.proving.drills;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checksums.BackgroundDigest;
 import hardproof.proving.checksums.Sha256;
+import hardproof.proving.encryption.Keys;
 import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Compression;
 import hardproof.proving.formats.Magic;
@@ -70,17 +71,28 @@ final class ArtifactReading extends FilterInputStream {
   }
 
   /**
-   * The content, decompressed where the format says so.
+   * The content, decrypted where it is encrypted and decompressed where the format says so.
    *
    * @throws hardproof.proving.formats.NotReadHere when its first bytes are another format's, or encrypted
    * @throws IOException when they can't be of the format
    */
-  InputStream content(ArtifactFormat format) throws IOException {
+  InputStream content(ArtifactFormat format, Keys keys) throws IOException {
     byte[] head = readNBytes(Magic.BYTES);
+    InputStream whole = beginningWith(head, this);
+    Magic sealed = Magic.encrypted(head, format);
+    if (sealed != null) {
+      InputStream plain = keys.open(sealed, whole, format);
+      head = plain.readNBytes(Magic.BYTES);
+      whole = beginningWith(head, plain);
+    }
     Magic.accept(head, format);
-    PushbackInputStream whole = new PushbackInputStream(this, Magic.BYTES);
-    whole.unread(head);
     return format.compression().content(whole);
+  }
+
+  private static InputStream beginningWith(byte[] head, InputStream rest) throws IOException {
+    PushbackInputStream whole = new PushbackInputStream(rest, Magic.BYTES);
+    whole.unread(head);
+    return whole;
   }
 
   /** What a library says of bytes that are wrong, to stand inside a sentence of ours. */

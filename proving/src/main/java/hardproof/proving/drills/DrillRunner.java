@@ -32,11 +32,13 @@ public final class DrillRunner {
 
   private final Sandboxes sandboxes;
   private final DrillLimits limits;
+  private final Engines engines;
   private final Map<Method, DrillMethod> methods = new EnumMap<>(Method.class);
 
   public DrillRunner(Sandboxes sandboxes, Engines engines, DrillLimits limits) {
     this.sandboxes = sandboxes;
     this.limits = limits;
+    this.engines = engines;
     methods.put(Method.PRESENCE, new PresenceDrill());
     methods.put(Method.READ_THROUGH, new ReadThroughDrill());
     methods.put(Method.SAMPLE_RESTORE, new SampleRestoreDrill());
@@ -186,7 +188,7 @@ public final class DrillRunner {
         sandbox = sandboxes.open(request.run());
         opened = true;
       }
-      workplace = new Workplace(steps, sandbox, plan.freeBytes(), limits.files());
+      workplace = new Workplace(steps, sandbox, plan.freeBytes(), limits.files(), engines.keys());
       method.restore(request, workplace);
       read = System.nanoTime();
       watcher.restore(outcome.restore = RestoreState.DONE);
@@ -285,8 +287,8 @@ public final class DrillRunner {
     }
     DrillMethod method = methods.get(request.method());
     Steps steps = new Steps(new Unwatched(), List.of(), Duration.ofMinutes(2));
-    Workplace workplace =
-        new Workplace(steps, sandboxes.folder(request.run()), limits.bytes(), limits.files());
+    Workplace workplace = new Workplace(
+        steps, sandboxes.folder(request.run()), limits.bytes(), limits.files(), engines.keys());
     List<Answer> answers = new ArrayList<>();
     try (Restored restored = method.open(request, workplace)) {
       for (Check check : checks) {

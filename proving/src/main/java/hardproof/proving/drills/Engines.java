@@ -5,6 +5,7 @@ import hardproof.proving.boot.QemuEngine;
 import hardproof.proving.boot.StandInEngine;
 import hardproof.proving.databases.MariaDbEngine;
 import hardproof.proving.databases.PostgresEngine;
+import hardproof.proving.encryption.Keys;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -12,6 +13,7 @@ import java.util.List;
 /** The engines that are on this machine, looked for once. */
 public final class Engines {
   private final Path work;
+  private final Keys keys;
   private final BootEngine standIn = new StandInEngine();
   private QemuEngine.Found qemu;
   private PostgresEngine.Found postgres;
@@ -28,7 +30,20 @@ public final class Engines {
    * @param work a folder for what an engine's self-test writes
    */
   public Engines(Path work) {
+    this(work, Keys.none());
+  }
+
+  /**
+   * @param work a folder for what an engine's self-test writes
+   * @param keys for what is encrypted
+   */
+  public Engines(Path work, Keys keys) {
     this.work = work;
+    this.keys = keys;
+  }
+
+  Keys keys() {
+    return keys;
   }
 
   private synchronized QemuEngine.Found qemu() {
@@ -85,6 +100,8 @@ public final class Engines {
     shown.add(new Shown("stand-in", "machines: simple boot code", true, "ships with Hard Proof"));
     QemuEngine.Found q = qemu();
     shown.add(new Shown("qemu", "machines: whole systems", q.engine() != null, q.sentence()));
+    shown.add(
+        new Shown("keys", "encrypted artifacts: age, openssl, OpenPGP", true, keys.sentence()));
     return shown;
   }
 

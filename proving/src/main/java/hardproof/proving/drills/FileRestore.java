@@ -45,7 +45,7 @@ final class FileRestore {
       String stopped = null;
       NotReadHere lacking = null;
       try {
-        copy(in.content(artifact.known().orElseThrow()), out, w.maxBytes);
+        copy(in.content(artifact.known().orElseThrow(), w.keys), out, w.maxBytes);
       } catch (NotReadHere e) {
         lacking = e;
       } catch (ArtifactUnreadable | FileSystemException e) {

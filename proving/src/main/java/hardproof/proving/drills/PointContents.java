@@ -4,6 +4,7 @@ import hardproof.proving.archives.ArchiveEntries;
 import hardproof.proving.archives.Archives;
 import hardproof.proving.archives.LayerLister;
 import hardproof.proving.archives.Listed;
+import hardproof.proving.encryption.Keys;
 import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Packing;
 import java.io.BufferedInputStream;
@@ -76,7 +77,7 @@ public final class PointContents {
       return;
     }
     try (ArtifactReading in = ArtifactReading.open(request, artifact, steps)) {
-      InputStream content = new BufferedInputStream(in.content(format), 1 << 16);
+      InputStream content = new BufferedInputStream(in.content(format, Keys.none()), 1 << 16);
       if (format.packing().seeks()) {
         Path aside = Files.createTempFile(Files.createDirectories(work), "look-", ".aside");
         try {

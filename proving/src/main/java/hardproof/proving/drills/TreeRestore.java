@@ -206,7 +206,7 @@ final class TreeRestore {
   private static void unpack(
       ArtifactReading in, ArtifactFormat format, Workplace w, LayerUnpacker unpacker)
       throws IOException {
-    InputStream content = in.content(format);
+    InputStream content = in.content(format, w.keys);
     if (format.packing().seeks()) {
       aside(content, format.packing(), w.sandbox.resolve("aside"), unpacker);
     } else {

@@ -2,6 +2,7 @@ package hardproof.proving.drills;
 
 import hardproof.proving.archives.SpecialEntry;
 import hardproof.proving.boot.Watched;
+import hardproof.proving.encryption.Keys;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -19,6 +20,7 @@ final class Workplace {
 
   final long maxBytes;
   final long maxFiles;
+  final Keys keys;
 
   /** Read from the store. */
   long bytes;
@@ -47,11 +49,12 @@ final class Workplace {
   /** Whose word is needed before the checks can pass. */
   DrillResult.Awaits awaits = DrillResult.Awaits.NOBODY;
 
-  Workplace(Steps steps, Path sandbox, long maxBytes, long maxFiles) {
+  Workplace(Steps steps, Path sandbox, long maxBytes, long maxFiles, Keys keys) {
     this.steps = steps;
     this.sandbox = sandbox;
     this.maxBytes = maxBytes;
     this.maxFiles = maxFiles;
+    this.keys = keys;
   }
 
   Path restored() {

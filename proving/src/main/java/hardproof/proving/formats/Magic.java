@@ -63,6 +63,40 @@ public enum Magic {
     return true;
   }
 
+  /** How bytes that begin so are encrypted; null when they don't look as if they were. */
+  public static Magic encrypted(byte[] head, ArtifactFormat format) {
+    Magic found = of(head);
+    if (found != null && found.encrypted) {
+      return found;
+    }
+    return found == null && !format.content().disk() && binaryPgp(head) ? PGP : null;
+  }
+
+  /** Whether it begins like anything that is known. */
+  public static boolean known(byte[] head) {
+    return of(head) != null;
+  }
+
+  /** In words with an article. */
+  public String words() {
+    return words;
+  }
+
+  /** The first packet of an OpenPGP message that is not armoured (RFC 9580, 4.2, 5.1 and 5.3). */
+  private static boolean binaryPgp(byte[] head) {
+    if (head.length < 4) {
+      return false;
+    }
+    int tag = head[0] & 0xff;
+    int version = switch (tag) {
+      case 0x84, 0x8c, 0xc1, 0xc3 -> head[2];
+      case 0x85, 0x8d -> head[3];
+      default -> 0;
+    };
+    boolean forKey = tag == 0x84 || tag == 0x85 || tag == 0xc1;
+    return forKey ? version == 3 || version == 6 : version >= 4 && version <= 6;
+  }
+
   /** What it looks like; null when it is nothing known. */
   static Magic of(byte[] head) {
     return Arrays.stream(values()).filter(m -> m.matches(head)).findFirst().orElse(null);
@@ -80,9 +114,10 @@ public enum Magic {
       throw new IOException("it is empty");
     }
     Magic found = of(head);
-    if (found != null && found.encrypted) {
+    Magic sealed = encrypted(head, format);
+    if (sealed != null) {
       throw new NotReadHere(
-          "it is encrypted (" + found.words + "), and no key for it is known here");
+          "it is encrypted (" + sealed.words + "), and no key for it is known here");
     }
     Magic wanted = switch (format.compression()) {
       case GZIP -> GZIP;

@@ -9,6 +9,7 @@ import hardproof.proving.drills.DrillResult;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
 import hardproof.proving.drills.Unwatched;
+import hardproof.proving.encryption.Keys;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.proving.stores.FolderStore;
 import java.io.IOException;
@@ -21,8 +22,6 @@ import java.util.List;
 
 /** Drills artifacts of the corpus as the product does, each with the SHA-256 of its bytes on record. */
 final class CorpusDrill {
-  private static final Engines ENGINES =
-      new Engines(Path.of(System.getProperty("java.io.tmpdir"), "hard-proof-self-test"));
   private static final List<String> MANIFESTS =
       List.of(".sha256", ".sha512", ".mtree", ".sha384", ".sha224", ".sha1", ".md5", ".blocks");
 
@@ -32,7 +31,12 @@ final class CorpusDrill {
 
   CorpusDrill(Path folder, Path sandboxes) {
     this.folder = folder;
-    this.runner = new DrillRunner(new Sandboxes(sandboxes, 0), ENGINES, DrillLimits.usual());
+    this.runner = new DrillRunner(
+        new Sandboxes(sandboxes, 0),
+        new Engines(
+            Path.of(System.getProperty("java.io.tmpdir"), "hard-proof-self-test"),
+            Keys.in(folder.resolve("keys"))),
+        DrillLimits.usual());
   }
 
   DrillResult run(CorpusTest.Item item) throws IOException {

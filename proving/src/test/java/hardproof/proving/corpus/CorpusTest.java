@@ -104,6 +104,11 @@ class CorpusTest {
     return corpus("mariadb", SOME);
   }
 
+  @TestFactory
+  Stream<DynamicTest> encrypted() throws Exception {
+    return corpus("encrypted");
+  }
+
   private static Stream<DynamicTest> corpus(String name) throws Exception {
     return corpus(name, 1);
   }

@@ -7,6 +7,7 @@ import hardproof.proving.databases.SqliteDatabase;
 import hardproof.proving.drills.DrillLimits;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
+import hardproof.proving.encryption.Keys;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.activity.Activity;
 import hardproof.server.criteria.StandardStore;
@@ -99,7 +100,8 @@ public final class Installation implements AutoCloseable {
     this.evaluations = new Evaluations(database, facts, standards::inForceAt, clock);
     this.findingLog = new FindingLog(database);
     this.feeds = new FeedStore(database);
-    this.engines = new Engines(folder.root().resolve("engine-test"));
+    this.engines =
+        new Engines(folder.root().resolve("engine-test"), Keys.in(folder.root().resolve("keys")));
     this.runner = new DrillRunner(sandboxes, engines, DrillLimits.usual());
     this.screens = new ScreenStore(database);
     this.baselines = new BaselineStore(database);

@@ -1,0 +1,161 @@
+package hardproof.proving.encryption;
+
+import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.formats.Magic;
+import java.io.ByteArrayInputStream;
+import java.io.FilterInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.SequenceInputStream;
+import java.nio.charset.StandardCharsets;
+import java.security.GeneralSecurityException;
+import java.security.MessageDigest;
+import java.util.Arrays;
+import java.util.List;
+import javax.crypto.Cipher;
+import javax.crypto.CipherInputStream;
+import javax.crypto.SecretKeyFactory;
+import javax.crypto.spec.IvParameterSpec;
+import javax.crypto.spec.PBEKeySpec;
+import javax.crypto.spec.SecretKeySpec;
+
+/**
+ * Opens files of {@code openssl enc} (OpenSSL manual, enc): AES-256 or AES-128 in CBC, the key made of a
+ * passphrase by PBKDF2 with 10,000 rounds of SHA-256, or by the older way with SHA-256 or MD5. The file tells
+ * none of that, so that each is tried against what has to come out.
+ */
+final class OpenSslFile {
+  private static final int BLOCK = 16;
+  private static final int HEAD = 8 + 8;
+  private static final int ROUNDS = 10_000;
+
+  private OpenSslFile() {}
+
+  /**
+   * @return what is inside; null when no passphrase fits
+   */
+  static InputStream open(InputStream in, Keys keys, ArtifactFormat format) throws IOException {
+    byte[] begin = in.readNBytes(HEAD + 2 * Magic.BYTES);
+    if (begin.length < HEAD + BLOCK) {
+      throw new IOException("it is cut off behind its salt");
+    }
+    byte[] salt = Arrays.copyOfRange(begin, 8, HEAD);
+    byte[] rest = Arrays.copyOfRange(begin, HEAD, begin.length);
+    for (String passphrase : keys.passphrases()) {
+      for (String way : List.of("pbkdf2", "SHA-256", "MD5")) {
+        for (int keyBytes : new int[] {32, 16}) {
+          byte[] made = made(passphrase, salt, way, keyBytes + BLOCK);
+          Cipher cipher = cipher(made, keyBytes);
+          byte[] head =
+              Arrays.copyOf(cipher.update(rest, 0, rest.length / BLOCK * BLOCK), Magic.BYTES);
+          if (plausible(head, format)) {
+            InputStream whole =
+                new SequenceInputStream(new ByteArrayInputStream(rest), new Open(in));
+            return new Told(new CipherInputStream(whole, cipher(made, keyBytes)));
+          }
+        }
+      }
+    }
+    return null;
+  }
+
+  private static byte[] made(String passphrase, byte[] salt, String way, int length) {
+    try {
+      if (way.equals("pbkdf2")) {
+        return SecretKeyFactory.getInstance("PBKDF2WithHmacSHA256")
+            .generateSecret(new PBEKeySpec(passphrase.toCharArray(), salt, ROUNDS, length * 8))
+            .getEncoded();
+      }
+      MessageDigest digest = MessageDigest.getInstance(way);
+      byte[] out = new byte[0];
+      byte[] last = new byte[0];
+      while (out.length < length) {
+        digest.update(last);
+        digest.update(passphrase.getBytes(StandardCharsets.UTF_8));
+        last = digest.digest(salt);
+        int before = out.length;
+        out = Arrays.copyOf(out, before + last.length);
+        System.arraycopy(last, 0, out, before, last.length);
+      }
+      return Arrays.copyOf(out, length);
+    } catch (GeneralSecurityException e) {
+      throw new IllegalStateException("every Java platform must have it", e);
+    }
+  }
+
+  private static Cipher cipher(byte[] made, int keyBytes) {
+    try {
+      Cipher cipher = Cipher.getInstance("AES/CBC/PKCS5Padding");
+      cipher.init(
+          Cipher.DECRYPT_MODE,
+          new SecretKeySpec(made, 0, keyBytes, "AES"),
+          new IvParameterSpec(made, keyBytes, BLOCK));
+      return cipher;
+    } catch (GeneralSecurityException e) {
+      throw new IllegalStateException("every Java platform must have AES", e);
+    }
+  }
+
+  /** What comes out has the mark of its format, or is text; a wrong key gives noise. */
+  private static boolean plausible(byte[] head, ArtifactFormat format) {
+    try {
+      Magic.accept(head, format);
+    } catch (IOException e) {
+      return false;
+    }
+    if (Magic.known(head)) {
+      return true;
+    }
+    int text = 0;
+    for (int i = 0; i < 64; i++) {
+      text += head[i] >= 0x20 && head[i] < 0x7f || head[i] == '\n' || head[i] == '\r' ? 1 : 0;
+    }
+    return text >= 60;
+  }
+
+  /** Stays open at its end: its checksum is still to be made. */
+  private static final class Open extends FilterInputStream {
+    Open(InputStream in) {
+      super(in);
+    }
+
+    @Override
+    public void close() {
+      // whoever opened it closes it
+    }
+  }
+
+  /** A last block that does not end as it must is damage. */
+  private static final class Told extends FilterInputStream {
+    private boolean ended;
+
+    Told(InputStream in) {
+      super(in);
+    }
+
+    @Override
+    public int read() throws IOException {
+      byte[] one = new byte[1];
+      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
+    }
+
+    @Override
+    public int read(byte[] buffer, int offset, int length) throws IOException {
+      if (ended) {
+        return -1;
+      }
+      try {
+        int n = in.read(buffer, offset, length);
+        ended = n < 0;
+        return n;
+      } catch (IOException e) {
+        throw new IOException("the encrypted file is damaged or cut off at its end", e);
+      }
+    }
+
+    @Override
+    public boolean markSupported() {
+      return false;
+    }
+  }
+}

@@ -1,0 +1,2 @@
+/** Opening what was encrypted, with keys that an administrator laid down. */
+package hardproof.proving.encryption;
