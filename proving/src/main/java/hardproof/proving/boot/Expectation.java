@@ -32,7 +32,7 @@ public record Expectation(List<Pattern> good, List<Pattern> never, List<Pattern>
   static final Pattern REPAIR =
       pattern("you are in (emergency|rescue) mode|give root password|press enter for maintenance"
           + "|control-d to continue|^\\(initramfs\\)|^(grub )?rescue> ?$|^grub> ?$|^dracut:/?[^ ]*#"
-          + "|run fsck manually|interactive shell|^shell> ?$|recovery console"
+          + "|run fsck manually|interactive shell|^shell> ?\\S?$|recovery console"
           + "|^.{0,10}choose an option\\b|startup repair|automatic repair|recovery options");
 
   /** A prompt stands at the end of a line, alone, and waits. */

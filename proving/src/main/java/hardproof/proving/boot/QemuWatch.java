@@ -44,6 +44,9 @@ final class QemuWatch {
 
   private static final int RESET_LOOKS = 100;
 
+  /** So soon firmware resets once more by itself after a restart, to begin as if it was switched on. */
+  private static final long FIRMWARE_RESETS_MS = 2_000;
+
   private final QemuMonitor monitor;
   private final QemuClock clock;
   private final Start start;
@@ -60,7 +63,9 @@ final class QemuWatch {
   private final Ocr ocr;
   private final QemuActivity activity;
   private boolean unread;
-  private boolean restarted;
+  private long restartedAt = -1;
+  private boolean nextEnds;
+  private int eventsSeen;
   private boolean serialDecisive;
 
   /**
@@ -151,27 +156,17 @@ final class QemuWatch {
   }
 
   private Ending ending() throws EngineFailed {
-    for (JsonNode event : monitor.events()) {
-      String name = event.path("event").asString();
-      String reason = event.path("data").path("reason").asString("");
-      if (name.equals("SHUTDOWN") && event.path("data").path("guest").asBoolean(false)) {
-        if (!reason.equals("guest-reset")) {
-          return Ending.OFF;
-        }
-        if (restarted) {
-          return Ending.RESTARTED;
-        }
-        restartOnce();
-        return null;
-      }
-      if (name.equals("BLOCK_IO_ERROR") && event.path("data").path("nospace").asBoolean(false)) {
-        throw new EngineFailed("no space is left for what the machine writes", null);
-      }
-      if (name.equals("GUEST_PANICKED")) {
-        return Ending.HALTED;
+    List<JsonNode> events = monitor.events();
+    for (; eventsSeen < events.size(); eventsSeen++) {
+      Ending ending = ending(events.get(eventsSeen));
+      if (ending != null) {
+        return ending;
       }
     }
     long lived = clock.livedMs();
+    if (restartedAt >= 0 && lived - restartedAt > FIRMWARE_RESETS_MS) {
+      endWithTheNextReset();
+    }
     if (decisive && lived - changedAt >= DECIDED_MS
         || serialDecisive && lived - activity.serialAt() >= DECIDED_MS) {
       return Ending.WAITING;
@@ -194,21 +189,63 @@ final class QemuWatch {
     return late ? Ending.NOT_DECIDED : null;
   }
 
+  private Ending ending(JsonNode event) throws EngineFailed {
+    JsonNode data = event.path("data");
+    boolean guest = data.path("guest").asBoolean(false);
+    switch (event.path("event").asString()) {
+      case "SHUTDOWN" -> {
+        if (!guest) {
+          return null;
+        }
+        if (!data.path("reason").asString("").equals("guest-reset")) {
+          return Ending.OFF;
+        }
+        if (restartedAt >= 0) {
+          return Ending.RESTARTED;
+        }
+        restartOnce();
+      }
+      case "RESET" -> {
+        if (guest) {
+          endWithTheNextReset();
+        }
+      }
+      case "BLOCK_IO_ERROR" -> {
+        if (data.path("nospace").asBoolean(false)) {
+          throw new EngineFailed("no space is left for what the machine writes", null);
+        }
+      }
+      case "GUEST_PANICKED" -> {
+        return Ending.HALTED;
+      }
+      default -> {
+        // It says nothing of what the machine came to.
+      }
+    }
+    return null;
+  }
+
   /** After a restore a system may start anew once, when it has set itself right. */
   private void restartOnce() throws EngineFailed {
-    restarted = true;
-    monitor.events().clear();
-    // A reset of ours would end it too, as long as every reset does.
+    // A reset of ours, and those of firmware, would end it too, as long as every reset does.
     monitor.ask("set-action", Map.of("reboot", "reset"));
     monitor.ask("system_reset", Map.of());
     untilItIsReset();
-    monitor.ask("set-action", Map.of("reboot", "shutdown"));
     goOn();
+    restartedAt = clock.livedMs();
     before = null;
     pictureBefore = null;
     decisive = false;
     serialDecisive = false;
     changedAt = clock.livedMs();
+  }
+
+  /** From now on a reset ends it, its last screen still to be seen. */
+  private void endWithTheNextReset() throws EngineFailed {
+    if (!nextEnds) {
+      nextEnds = true;
+      monitor.ask("set-action", Map.of("reboot", "shutdown"));
+    }
   }
 
   /** The reset is only asked for above; a machine that is let go on before it was carried out stays ended. */
@@ -323,6 +360,15 @@ final class QemuWatch {
     }
   }
 
+  /** Without what steers a terminal (ECMA-48): where it moves the cursor, a new line begins. */
+  static String plain(String serial) {
+    return serial
+        .replaceAll("\u001b\\[[0-9;?]*[Hf]", "\n")
+        .replaceAll("\u001b\\[[0-9;?]*[ -/]*[@-~]", "")
+        .replaceAll("\u001b[()][0-9A-Za-z]|\u001b[=>78cM]", "")
+        .replace("\r\n", "\n");
+  }
+
   private byte[] picture() throws IOException {
     Path file = start.work().resolve("screen.png");
     monitor.ask("screendump", Map.of("filename", file.toString(), "format", "png"));
@@ -334,7 +380,8 @@ final class QemuWatch {
       return "";
     }
     try (var in = Files.newInputStream(serial)) {
-      return new String(in.readNBytes(SERIAL_MAX_BYTES), StandardCharsets.ISO_8859_1);
+      String text = new String(in.readNBytes(SERIAL_MAX_BYTES), StandardCharsets.ISO_8859_1);
+      return plain(text);
     }
   }
 }

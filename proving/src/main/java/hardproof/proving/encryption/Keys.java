@@ -117,12 +117,14 @@ public final class Keys {
    * @throws NotReadHere when none of the keys fits, or the form is not one that is opened
    */
   public InputStream open(Magic how, InputStream in, ArtifactFormat format) throws IOException {
-    InputStream plain = switch (how) {
-      case AGE -> AgeFile.open(in, this);
-      case SALTED -> OpenSslFile.open(in, this, format);
-      case PGP -> OpenPgpFile.open(in, this);
-      default -> null;
-    };
+    InputStream plain = files("").isEmpty()
+        ? null
+        : switch (how) {
+          case AGE -> AgeFile.open(in, this);
+          case SALTED -> OpenSslFile.open(in, this, format);
+          case PGP -> OpenPgpFile.open(in, this);
+          default -> null;
+        };
     if (plain == null) {
       throw new NotReadHere(
           "it is encrypted (" + how.words() + "), and no key that fits is here: " + sentence());

@@ -157,4 +157,15 @@ class QemuWatchTest {
         .isInstanceOf(EngineFailed.class)
         .hasMessage("QEMU refused cont: Resetting the Virtual Machine is required");
   }
+
+  /** Firmware and systems colour what they say; a prompt is told all the same. */
+  @Test
+  void whatSteersATerminalIsNoText() {
+    assertThat(QemuWatch.plain(
+            "\u001b[2J\u001b[01;01HBooting\r\n\u001b[14;01H\u001b[1m\u001b[33mShell> \u001b[0m"))
+        .isEqualTo("\nBooting\n\nShell> ");
+    assertThat(Expectation.of(java.util.List.of())
+            .met(QemuWatch.plain("\u001b(B\u001b[mgate login: \u001b[?25h")))
+        .isTrue();
+  }
 }

@@ -29,6 +29,8 @@ class CorpusTest {
   /** A server for each takes two seconds: in an ordinary build some of them are drilled. */
   private static final int SOME = 4;
 
+  private static final boolean WHOLE = "whole".equals(System.getProperty("corpus"));
+
   @TempDir
   static Path temp;
 
@@ -109,6 +111,12 @@ class CorpusTest {
     return corpus("encrypted");
   }
 
+  /** Whole systems, which take a while each: not in an ordinary build. */
+  @TestFactory
+  Stream<DynamicTest> linux() throws Exception {
+    return WHOLE ? corpus("linux") : Stream.empty();
+  }
+
   private static Stream<DynamicTest> corpus(String name) throws Exception {
     return corpus(name, 1);
   }
@@ -131,10 +139,9 @@ class CorpusTest {
         .map(Item::of)
         .toList();
     CorpusDrill drill = new CorpusDrill(folder, temp.resolve("sandboxes-" + name));
-    boolean whole = "whole".equals(System.getProperty("corpus"));
     int first = (int) (LocalDate.now(ZoneOffset.UTC).toEpochDay() % every);
     return IntStream.range(0, items.size())
-        .filter(i -> whole || i % every == first)
+        .filter(i -> WHOLE || i % every == first)
         .mapToObj(items::get)
         .map(item -> DynamicTest.dynamicTest(
             item.verdict() + " " + item.file() + " (" + item.method().code() + "): "

@@ -135,7 +135,7 @@ class DatabaseDrillTest extends WithStore {
     assertThat(runner
             .run(request(Method.DATABASE, List.of(), false, chain()[0]), new Recorder())
             .sentence())
-        .contains("reads sqlite, sql, pgsql and pgdump");
+        .contains("reads sqlite, sql, pgsql, pgdump and mariadb");
   }
 
   /** What would really be lost, beside what the point promises. */

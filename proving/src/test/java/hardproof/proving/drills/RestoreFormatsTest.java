@@ -154,7 +154,7 @@ class RestoreFormatsTest extends WithStore {
         List.of("Salted__x", "age-encryption.org/v1\n", "-----BEGIN PGP MESSAGE-----")) {
       assertThat(lacking("s.tar.gz", "tar.gz", secret.getBytes(StandardCharsets.UTF_8)))
           .contains("is encrypted (")
-          .contains("and no key for it is known here");
+          .contains("and no key that fits is here");
     }
   }
 
