@@ -13,7 +13,7 @@ final class PostgresStatement {
   private static final String NAME = "(?:\"(?:[^\"]|\"\")+\"|[\\w$\\x80-\\xff]+)";
   private static final String NAMES =
       "((?:GROUP )?" + NAME + "(?:\\s*,\\s*(?:GROUP )?" + NAME + ")*)";
-  private static final Pattern ONE_NAME = Pattern.compile(NAME);
+  private static final Pattern ONE_NAME = Pattern.compile("'(?:[^']|'')+'|" + NAME);
   private static final int LOOKED_AT = 4000;
 
   private static final Pattern OWNER = pattern("^ALTER .*\\bOWNER TO (" + NAME + ")\\s*;?$");
