@@ -3,6 +3,7 @@ package hardproof.proving.archives;
 import hardproof.proving.archives.ArchiveEntry.Kind;
 import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.names.EntryName;
+import hardproof.proving.streams.Pieces;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -267,7 +268,7 @@ public final class CpioEntries implements ArchiveEntries {
   }
 
   /** The bytes of one entry. */
-  private final class Content extends InputStream {
+  private final class Content extends Pieces {
     private final Header header;
     private long left;
     private long sum;
@@ -276,12 +277,6 @@ public final class CpioEntries implements ArchiveEntries {
     Content(Header header) {
       this.header = header;
       this.left = header.size;
-    }
-
-    @Override
-    public int read() throws IOException {
-      byte[] one = new byte[1];
-      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
     }
 
     @Override

@@ -2,6 +2,7 @@ package hardproof.proving.archives;
 
 import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.names.EntryName;
+import hardproof.proving.streams.Pieces;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
@@ -84,13 +85,7 @@ public final class SevenZipEntries implements ArchiveEntries {
 
   @Override
   public InputStream content() {
-    return new InputStream() {
-      @Override
-      public int read() throws IOException {
-        byte[] one = new byte[1];
-        return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
-      }
-
+    return new Pieces() {
       @Override
       public int read(byte[] buffer, int offset, int length) throws IOException {
         try {

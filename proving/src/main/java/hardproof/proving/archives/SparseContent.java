@@ -1,11 +1,12 @@
 package hardproof.proving.archives;
 
+import hardproof.proving.streams.Pieces;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.Arrays;
 
 /** The content of a file with holes, the holes filled with zeros. */
-final class SparseContent extends InputStream {
+final class SparseContent extends Pieces {
   private final InputStream stored;
   private final SparseMap map;
   private final long size;
@@ -20,12 +21,6 @@ final class SparseContent extends InputStream {
     this.stored = stored;
     this.map = map;
     this.size = size;
-  }
-
-  @Override
-  public int read() throws IOException {
-    byte[] one = new byte[1];
-    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
   }
 
   @Override

@@ -1,13 +1,13 @@
 package hardproof.proving.archives;
 
 import hardproof.proving.names.EntryName;
-import java.io.FilterInputStream;
+import hardproof.proving.streams.FilteredPieces;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.zip.CRC32;
 
 /** The content of an entry, held to the size and the CRC-32 that its archive has for it. */
-final class SummedContent extends FilterInputStream {
+final class SummedContent extends FilteredPieces {
   private final String name;
   private final long size;
   private final long sum;
@@ -19,12 +19,6 @@ final class SummedContent extends FilterInputStream {
     this.name = name;
     this.size = size;
     this.sum = sum;
-  }
-
-  @Override
-  public int read() throws IOException {
-    byte[] one = new byte[1];
-    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
   }
 
   @Override
@@ -46,11 +40,6 @@ final class SummedContent extends FilterInputStream {
       }
     }
     return n;
-  }
-
-  @Override
-  public boolean markSupported() {
-    return false;
   }
 
   private BrokenArchive wrong(String what) {

@@ -3,6 +3,7 @@ package hardproof.proving.archives;
 import hardproof.proving.archives.ArchiveEntry.Kind;
 import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.names.EntryName;
+import hardproof.proving.streams.Pieces;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -40,7 +41,7 @@ public final class TarEntries implements ArchiveEntries {
   }
 
   /** The bytes that the newest header says follow it. */
-  private final class Stored extends InputStream {
+  private final class Stored extends Pieces {
     private final String name;
     private long left;
     private final int padding;
@@ -49,12 +50,6 @@ public final class TarEntries implements ArchiveEntries {
       this.name = name;
       this.left = bytes;
       this.padding = (int) (-bytes & TarBlock.BYTES - 1);
-    }
-
-    @Override
-    public int read() throws IOException {
-      byte[] one = new byte[1];
-      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
     }
 
     @Override

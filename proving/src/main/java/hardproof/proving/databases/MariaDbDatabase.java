@@ -19,18 +19,15 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /** A MariaDB server of one drill: on a private socket, with no port, its data in the sandbox. */
-public final class MariaDbDatabase extends RestoredDatabase {
+public final class MariaDbDatabase extends ServedDatabase {
   private static final Duration START_LIMIT = Duration.ofMinutes(1);
   private static final Duration QUERY_LIMIT = Duration.ofMinutes(10);
   private static final int SOCKET_LONGEST = 100;
   private static final String LOADER = "hard_proof_drill";
-  private static final String RESTORED = "restored";
-  private static final String OF = " :: ";
   private static final Pattern ERROR =
       Pattern.compile("ERROR (\\d+) \\((\\w{5})\\)(?: at line (\\d+))?[^:]*: (.*)");
 
@@ -105,12 +102,7 @@ public final class MariaDbDatabase extends RestoredDatabase {
       if (client(owner, List.of("-e", "SELECT 1")).exit() == 0) {
         return;
       }
-      try {
-        TimeUnit.MILLISECONDS.sleep(100);
-      } catch (InterruptedException e) {
-        Thread.currentThread().interrupt();
-        throw new QueryFailed("interrupted while MariaDB started", e);
-      }
+      pause("MariaDB");
     }
     throw new QueryFailed("MariaDB did not start within a minute: " + lastOfLog(), null);
   }
@@ -280,7 +272,8 @@ public final class MariaDbDatabase extends RestoredDatabase {
     return new QueryFailed(where + "ERROR " + code + ": " + words, null);
   }
 
-  private List<String> loaded() throws IOException {
+  @Override
+  List<String> loaded() throws IOException {
     return Files.readAllLines(folder.resolve("databases"));
   }
 
@@ -330,48 +323,25 @@ public final class MariaDbDatabase extends RestoredDatabase {
     return Emptiness.of(tables, filled);
   }
 
-  /** The database that a question names, else the only one that holds a table. */
-  private String asked(String query) throws QueryFailed, IOException {
-    int of = query.indexOf(OF);
-    if (of > 0 && loaded().contains(query.substring(0, of).strip())) {
-      return query.substring(0, of).strip();
-    }
-    List<String> holding = new ArrayList<>();
-    for (String database : loaded()) {
-      if (!tables(database).isEmpty()) {
-        holding.add(database);
-      }
-    }
-    if (holding.size() > 1) {
-      throw new QueryFailed(
-          "there are several databases: say which is asked, "
-              + String.join(OF + "SELECT … or ", holding) + OF + "SELECT …",
-          null);
-    }
-    return holding.isEmpty() ? RESTORED : holding.get(0);
+  @Override
+  boolean holdsTables(String database) throws QueryFailed, IOException {
+    return !tables(database).isEmpty();
   }
 
   @Override
   List<String> values(String query, int atMost) throws QueryFailed, IOException {
-    String database = asked(query);
-    String own =
-        query.startsWith(database + OF) ? query.substring((database + OF).length()) : query;
+    Question question = question(query);
     Commands.Result result = client(
         LOADER,
         List.of(
-            "--database=" + text(database),
+            "--database=" + text(question.database()),
             "-e",
-            "SET SESSION TRANSACTION READ ONLY; START TRANSACTION READ ONLY; "
-                + own.strip().replaceAll(";+\\s*$", "")));
+            "SET SESSION TRANSACTION READ ONLY; START TRANSACTION READ ONLY; " + question.query()));
     if (result.exit() != 0) {
       throw refused(result.output(), "");
     }
     List<String> values = new ArrayList<>();
-    for (String line : result.output().split("\n")) {
-      if (values.size() >= atMost || line.isEmpty() && result.output().isEmpty()) {
-        break;
-      }
-      String value = line.split("\t", 2)[0];
+    for (String value : firstColumns(result.output(), atMost)) {
       values.add(
           value.equals("NULL")
               ? null
@@ -383,19 +353,9 @@ public final class MariaDbDatabase extends RestoredDatabase {
   /** Stops the server; its data stays in the sandbox. */
   @Override
   public void close() throws IOException {
-    server.destroy();
-    try {
-      if (!server.waitFor(20, TimeUnit.SECONDS)) {
-        server.descendants().forEach(ProcessHandle::destroyForcibly);
-        server.destroyForcibly().waitFor();
-      }
-    } catch (InterruptedException e) {
-      server.destroyForcibly();
-      Thread.currentThread().interrupt();
-    } finally {
-      if (!socket.startsWith(folder)) {
-        hardproof.proving.sandboxes.Sandboxes.removeTree(socket.getParent());
-      }
+    stop(server);
+    if (!socket.startsWith(folder)) {
+      hardproof.proving.sandboxes.Sandboxes.removeTree(socket.getParent());
     }
   }
 }

@@ -15,12 +15,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /** A PostgreSQL server of one drill: on a private socket, with no port, its data in the sandbox. */
-public final class PostgresDatabase extends RestoredDatabase {
+public final class PostgresDatabase extends ServedDatabase {
   private static final Duration START_LIMIT = Duration.ofMinutes(1);
   private static final Duration QUERY_LIMIT = Duration.ofMinutes(10);
 
@@ -32,12 +31,6 @@ public final class PostgresDatabase extends RestoredDatabase {
 
   /** Neither superuser nor able to read or write the server's files or run programs. */
   private static final String LOADER = "hard_proof_drill";
-
-  /** The database of a dump that names none. */
-  static final String RESTORED = "restored";
-
-  /** Between the name of a database and what is asked of it. */
-  private static final String OF = " :: ";
 
   /** Needs a superuser to be made, and can reach nothing outside of its server. */
   private static final Set<String> HARMLESS = Set.of(
@@ -144,12 +137,7 @@ public final class PostgresDatabase extends RestoredDatabase {
       if (answer.exit() == 0) {
         return;
       }
-      try {
-        TimeUnit.MILLISECONDS.sleep(100);
-      } catch (InterruptedException e) {
-        Thread.currentThread().interrupt();
-        throw new QueryFailed("interrupted while PostgreSQL started", e);
-      }
+      pause("PostgreSQL");
     }
     throw new QueryFailed("PostgreSQL did not start within a minute: " + lastOfLog(), null);
   }
@@ -229,8 +217,8 @@ public final class PostgresDatabase extends RestoredDatabase {
     return log.resolveSibling("databases");
   }
 
-  /** Names that were loaded into, in order. */
-  private List<String> loaded() throws IOException {
+  @Override
+  List<String> loaded() throws IOException {
     return Files.readAllLines(databases());
   }
 
@@ -422,38 +410,20 @@ public final class PostgresDatabase extends RestoredDatabase {
            AND\s""" + which).get(0));
   }
 
-  /** The database that a question names, else the only one that holds a table. */
-  private String asked(String query) throws QueryFailed, IOException {
-    int of = query.indexOf(OF);
-    if (of > 0 && loaded().contains(query.substring(0, of).strip())) {
-      return query.substring(0, of).strip();
-    }
-    List<String> holding = new ArrayList<>();
-    for (String database : loaded()) {
-      if (count(database, "relkind IN ('r', 'p', 'm', 'v')") > 0) {
-        holding.add(database);
-      }
-    }
-    if (holding.size() > 1) {
-      throw new QueryFailed(
-          "there are several databases: say which is asked, "
-              + String.join(OF + "SELECT … or ", holding) + OF + "SELECT …",
-          null);
-    }
-    return holding.isEmpty() ? RESTORED : holding.get(0);
+  @Override
+  boolean holdsTables(String database) throws QueryFailed, IOException {
+    return count(database, "relkind IN ('r', 'p', 'm', 'v')") > 0;
   }
 
   @Override
   List<String> values(String query, int atMost) throws QueryFailed, IOException {
     // COPY gives NULL as \N and keeps a value on its line; only the first column is looked at.
-    String database = asked(query);
-    String own =
-        query.startsWith(database + OF) ? query.substring((database + OF).length()) : query;
-    String copy = "COPY (" + own.strip().replaceAll(";+\\s*$", "") + ") TO STDOUT";
+    Question question = question(query);
+    String copy = "COPY (" + question.query() + ") TO STDOUT";
     Commands.Result result = Commands.run(
         psql(
             LOADER,
-            database,
+            question.database(),
             "-v",
             "VERBOSITY=verbose",
             "-c",
@@ -465,15 +435,9 @@ public final class PostgresDatabase extends RestoredDatabase {
       stopIfDiskFull(result.lastLines());
       throw refused(result);
     }
-    List<String> values = new ArrayList<>();
-    for (String line : result.output().split("\n")) {
-      if (values.size() >= atMost || line.isEmpty() && result.output().isEmpty()) {
-        break;
-      }
-      int tab = line.indexOf('\t');
-      values.add(unescaped(tab < 0 ? line : line.substring(0, tab)));
-    }
-    return values;
+    return firstColumns(result.output(), atMost).stream()
+        .map(PostgresDatabase::unescaped)
+        .toList();
   }
 
   /** Why a question was not answered: by its own fault or the data's; what is ours says nothing of them. */
@@ -512,16 +476,7 @@ public final class PostgresDatabase extends RestoredDatabase {
   /** Stops the server; its data stays in the sandbox. */
   @Override
   public void close() throws IOException {
-    server.destroy();
-    try {
-      if (!server.waitFor(20, TimeUnit.SECONDS)) {
-        server.descendants().forEach(ProcessHandle::destroyForcibly);
-        server.destroyForcibly();
-      }
-    } catch (InterruptedException e) {
-      server.destroyForcibly();
-      Thread.currentThread().interrupt();
-    }
+    stop(server);
     if (socketsAreOurs) {
       hardproof.proving.sandboxes.Sandboxes.removeTree(sockets);
     }

@@ -8,13 +8,13 @@ import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Compression;
 import hardproof.proving.formats.Magic;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
-import java.io.FilterInputStream;
+import hardproof.proving.streams.FilteredPieces;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.PushbackInputStream;
 
 /** An artifact that is one file, being read: counts, hashes and reports every byte as it passes. */
-final class ArtifactReading extends FilterInputStream {
+final class ArtifactReading extends FilteredPieces {
   private final BackgroundDigest digest = new BackgroundDigest();
   private final Steps steps;
   private long count;
@@ -30,12 +30,6 @@ final class ArtifactReading extends FilterInputStream {
   }
 
   @Override
-  public int read() throws IOException {
-    byte[] one = new byte[1];
-    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
-  }
-
-  @Override
   public int read(byte[] buffer, int offset, int length) throws IOException {
     int n = in.read(buffer, offset, length);
     if (n > 0) {
@@ -44,11 +38,6 @@ final class ArtifactReading extends FilterInputStream {
       steps.read(n);
     }
     return n;
-  }
-
-  @Override
-  public boolean markSupported() {
-    return false;
   }
 
   long count() {

@@ -1,5 +1,6 @@
 package hardproof.proving.encryption;
 
+import hardproof.proving.streams.Pieces;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
@@ -9,7 +10,7 @@ import javax.crypto.spec.IvParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
 
 /** The pieces of 64 KiB that an age file holds, each with its place in its nonce and the last one marked. */
-final class AgePayload extends InputStream {
+final class AgePayload extends Pieces {
   private static final int PIECE = 64 << 10;
   private static final int TAG = 16;
 
@@ -25,12 +26,6 @@ final class AgePayload extends InputStream {
     this.in = in;
     this.key = new SecretKeySpec(key, "ChaCha20");
     this.ahead = in.readNBytes(PIECE + TAG);
-  }
-
-  @Override
-  public int read() throws IOException {
-    byte[] one = new byte[1];
-    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
   }
 
   @Override

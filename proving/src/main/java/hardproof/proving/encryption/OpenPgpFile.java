@@ -1,6 +1,6 @@
 package hardproof.proving.encryption;
 
-import java.io.FilterInputStream;
+import hardproof.proving.streams.FilteredPieces;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
@@ -118,19 +118,13 @@ final class OpenPgpFile {
   }
 
   /** Holds what was read to the sum that the message ends with. */
-  private static final class Verified extends FilterInputStream {
+  private static final class Verified extends FilteredPieces {
     private final PGPEncryptedData data;
     private boolean ended;
 
     Verified(InputStream in, PGPEncryptedData data) {
       super(in);
       this.data = data;
-    }
-
-    @Override
-    public int read() throws IOException {
-      byte[] one = new byte[1];
-      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
     }
 
     @Override
@@ -150,11 +144,6 @@ final class OpenPgpFile {
       } catch (PGPException | RuntimeException e) {
         throw new IOException("the OpenPGP message is damaged (" + e.getMessage() + ")", e);
       }
-    }
-
-    @Override
-    public boolean markSupported() {
-      return false;
     }
   }
 }

@@ -2,6 +2,7 @@ package hardproof.proving.encryption;
 
 import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Magic;
+import hardproof.proving.streams.FilteredPieces;
 import java.io.ByteArrayInputStream;
 import java.io.FilterInputStream;
 import java.io.IOException;
@@ -126,17 +127,11 @@ final class OpenSslFile {
   }
 
   /** A last block that does not end as it must is damage. */
-  private static final class Told extends FilterInputStream {
+  private static final class Told extends FilteredPieces {
     private boolean ended;
 
     Told(InputStream in) {
       super(in);
-    }
-
-    @Override
-    public int read() throws IOException {
-      byte[] one = new byte[1];
-      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
     }
 
     @Override
@@ -151,11 +146,6 @@ final class OpenSslFile {
       } catch (IOException e) {
         throw new IOException("the encrypted file is damaged or cut off at its end", e);
       }
-    }
-
-    @Override
-    public boolean markSupported() {
-      return false;
     }
   }
 }

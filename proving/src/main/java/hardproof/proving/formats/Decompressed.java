@@ -1,12 +1,12 @@
 package hardproof.proving.formats;
 
-import java.io.FilterInputStream;
+import hardproof.proving.streams.FilteredPieces;
 import java.io.IOException;
 import java.io.InputStream;
 import org.tukaani.xz.MemoryLimitException;
 
 /** Tells what takes more memory than we give from what is damaged. */
-final class Decompressed extends FilterInputStream {
+final class Decompressed extends FilteredPieces {
   private final String words;
 
   /** Opens a stream of a library. */
@@ -29,23 +29,12 @@ final class Decompressed extends FilterInputStream {
   }
 
   @Override
-  public int read() throws IOException {
-    byte[] one = new byte[1];
-    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
-  }
-
-  @Override
   public int read(byte[] buffer, int offset, int length) throws IOException {
     try {
       return in.read(buffer, offset, length);
     } catch (IOException | RuntimeException e) {
       throw told(e, words);
     }
-  }
-
-  @Override
-  public boolean markSupported() {
-    return false;
   }
 
   private static IOException told(Exception e, String words) {

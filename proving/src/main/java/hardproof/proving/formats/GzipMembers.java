@@ -1,5 +1,6 @@
 package hardproof.proving.formats;
 
+import hardproof.proving.streams.Pieces;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -10,7 +11,7 @@ import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
  * padding, as tapes and block devices leave it, and read over as gzip does; anything else is damage: the
  * library would take a damaged second member for the end, or padding for damage.
  */
-final class GzipMembers extends InputStream {
+final class GzipMembers extends Pieces {
   private final BufferedInputStream in;
   private InputStream member;
 
@@ -22,12 +23,6 @@ final class GzipMembers extends InputStream {
   private InputStream open() throws IOException {
     // Reads no further than the member goes, since the stream can be set back.
     return GzipCompressorInputStream.builder().setInputStream(in).get();
-  }
-
-  @Override
-  public int read() throws IOException {
-    byte[] one = new byte[1];
-    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
   }
 
   @Override

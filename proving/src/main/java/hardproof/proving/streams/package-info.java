@@ -1,0 +1,2 @@
+/** What streams of bytes have in common here. */
+package hardproof.proving.streams;
