@@ -2,6 +2,8 @@ package hardproof.proving.bags;
 
 import hardproof.core.wording.Wording;
 import hardproof.proving.checksums.DigestKind;
+import hardproof.proving.formats.NotReadHere;
+import hardproof.proving.names.EntryName;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -14,6 +16,7 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -71,12 +74,20 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
       if (!declared()) {
         faults.add("bagit.txt is missing or is no bag declaration");
       }
-      if (present.contains("fetch.txt")) {
+      if (present.contains("fetch.txt") && lacksWhatIsToBeFetched(present)) {
         faults.add(
             "fetch.txt names files that lie elsewhere, so the bag does not hold its payload");
       }
       Map<DigestKind, Set<String>> payload = manifests(present, "manifest-", true);
       manifests(present, "tagmanifest-", false);
+      Optional<String> other = present.stream()
+          .filter(p -> p.matches("manifest-[^/]+\\.txt"))
+          .filter(p -> payload.isEmpty())
+          .findFirst();
+      if (other.isPresent()) {
+        throw new NotReadHere("the bag has no payload manifest of a kind that is read here (SHA-2, SHA-1, MD5),"
+            + " only " + EntryName.shown(other.get()));
+      }
       if (payload.isEmpty()) {
         faults.add(
             "it has no payload manifest of a kind that is known (md5, sha1, sha256, sha512)");
@@ -91,6 +102,14 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
       long bytes = compare(present);
       oxum(data);
       return new BagFolder(data.size(), bytes, List.copyOf(faults), List.copyOf(warnings));
+    }
+
+    /** Once all that is to be fetched was (RFC 8493, 2.2.3), the list may stay. */
+    private boolean lacksWhatIsToBeFetched(Set<String> present) throws IOException {
+      return text(bag.resolve("fetch.txt"))
+          .lines()
+          .map(l -> l.strip().split("\\s+", 3))
+          .anyMatch(parts -> parts.length == 3 && !present.contains(parts[2]));
     }
 
     private Set<String> present() throws IOException {

@@ -108,7 +108,10 @@ class BagFolderTest {
 
   @Test
   void aBagWhosePayloadLiesElsewhereIsNotWhole() throws IOException {
+    // What was fetched is there, and the list of it may stay (RFC 8493, 2.2.3).
     write("fetch.txt", "https://localhost/a 3 data/a.txt\n");
+    assertThat(check().faults()).isEmpty();
+    write("fetch.txt", "https://localhost/a 3 data/elsewhere.txt\n");
     assertThat(check().faults())
         .containsExactly(
             "fetch.txt names files that lie elsewhere, so the bag does not hold its payload");
@@ -202,5 +205,15 @@ class BagFolderTest {
     assertThat(check().sentence())
         .startsWith("5 faults of the bag: data/x0 is not in the SHA-256 manifest; ")
         .endsWith("data/x2 is not in the SHA-256 manifest; …");
+  }
+
+  /** RFC 8493, 2.4, allows other algorithms: one that we do not have says nothing of the bag. */
+  @Test
+  void aManifestOfAnotherKindIsOurLack() throws IOException {
+    Files.move(bag.resolve("manifest-sha256.txt"), bag.resolve("manifest-blake2b512.txt"));
+    Files.deleteIfExists(bag.resolve("tagmanifest-sha256.txt"));
+    org.assertj.core.api.Assertions.assertThatThrownBy(this::check)
+        .isInstanceOf(hardproof.proving.formats.NotReadHere.class)
+        .hasMessageContaining("only manifest-blake2b512.txt");
   }
 }
