@@ -115,6 +115,21 @@ new = raw[:first] + raw[second:end] + raw[end:]
 e = new.index(b'PK\5\6')
 struct.pack_into('<HHI', new, e + 8, 2, 2, end - second)
 open('lost.zip', 'wb').write(new)
+# Methods that Python does not write: what xz and zstd made, in the frame of a zip (APPNOTE 4.3.7 and 4.3.12).
+import shutil, subprocess, zlib
+for tool, method in (('xz', 95), ('zstd', 93)):
+    if not shutil.which(tool): continue
+    out, directory = b'', b''
+    for n, c in files.items():
+        packed = subprocess.run([tool, '-c', '-q'] if tool == 'zstd' else [tool, '-c'], input=c, stdout=subprocess.PIPE, check=True).stdout
+        name = n.encode()
+        fields = struct.pack('<HHHHHIIIHH', 63, 1 << 11, method, 0, 0x21, zlib.crc32(c), len(packed), len(c), len(name), 0)
+        directory += b'PK\1\2' + struct.pack('<H', 63 | 3 << 8) + fields + struct.pack('<HHHII', 0, 0, 0, 0o100644 << 16, len(out)) + name
+        out += b'PK\3\4' + fields + name + packed
+    end = b'PK\5\6' + struct.pack('<HHHHIIH', 0, 0, len(files), len(files), len(directory), len(out), 0)
+    open(tool + '.zip', 'wb').write(out + directory + end)
+    raw = bytearray(out + directory + end); at = raw.index(b'PK\3\4', 4) - 8; raw[at] ^= 1
+    open('bit-' + tool + '.zip', 'wb').write(raw)
 with zipfile.ZipFile('twice.zip', 'w') as z:
     z.writestr('a', 'old'); z.writestr('a', 'new')
 with zipfile.ZipFile('up.zip', 'w') as z: z.writestr('../../owned', 'x')
@@ -125,6 +140,9 @@ for mark, at in ((b'PK\3\4', 22), (b'PK\1\2', 24)):
 open('bomb.zip', 'wb').write(raw)
 PY
   list tree python.zip && good $M zip python.zip "Python's zip"
+  for tool in xz zstd; do
+    [ ! -f $tool.zip ] || { list tree $tool.zip && good $M zip $tool.zip "entries compressed by $tool"; list tree bit-$tool.zip && bad $M zip bit-$tool.zip "the same, one bit of an entry"; }
+  done
   list tree lzma-py.zip && unjudged $M zip lzma-py.zip "method 14, LZMA, which is not read here"
   mkdir -p dos/folder && printf dos > dos/folder/Zürich.txt && list dos dos.zip && good $M zip dos.zip "a name in DOS's code page, with DOS's separators"
   mkdir abc && for f in a b c; do printf $f > abc/$f; done && list abc lost.zip && bad $M zip lost.zip "an entry fell out of the directory"
