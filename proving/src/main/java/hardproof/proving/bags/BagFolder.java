@@ -85,8 +85,9 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
           .filter(p -> payload.isEmpty())
           .findFirst();
       if (other.isPresent()) {
-        throw new NotReadHere("the bag has no payload manifest of a kind that is read here (SHA-2, SHA-1, MD5),"
-            + " only " + EntryName.shown(other.get()));
+        throw new NotReadHere(
+            "the bag has no payload manifest of a kind that is read here (SHA-2, SHA-1, MD5),"
+                + " only " + EntryName.shown(other.get()));
       }
       if (payload.isEmpty()) {
         faults.add(

@@ -178,7 +178,8 @@ class MachinesTest {
   void theEnginesOfThisMachineAreShown() {
     JsonNode engines = client.get("/api/engines").json();
     assertThat(engines.valueStream().map(e -> e.path("code").asString()))
-        .containsExactly("sqlite", "postgresql", "directory", "stand-in", "qemu");
+        .containsExactly(
+            "sqlite", "postgresql", "mariadb", "directory", "stand-in", "qemu", "keys");
     assertThat(engines)
         .allSatisfy(e -> assertThat(e.path("sentence").asString()).isNotBlank());
     assertThat(server.as(Role.AUDITOR).post("/api/engines", "{}").status()).isEqualTo(403);
