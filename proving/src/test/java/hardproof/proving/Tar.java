@@ -44,6 +44,17 @@ public final class Tar {
     return of(new TarArchiveEntry(name + "/", true));
   }
 
+  /**
+   * A folder of an incremental tar of GNU.
+   *
+   * @param list as it stands in the header, with | for the zero bytes
+   */
+  public Tar dumped(String name, String list) throws IOException {
+    TarArchiveEntry entry = new TarArchiveEntry(name + "/", true);
+    entry.addPaxHeader("GNU.dumpdir", list.replace('|', '\0'));
+    return of(entry);
+  }
+
   public Tar link(String name, String to) throws IOException {
     TarArchiveEntry entry = new TarArchiveEntry(name, TarConstants.LF_SYMLINK);
     entry.setLinkName(to);

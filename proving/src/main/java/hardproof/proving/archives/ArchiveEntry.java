@@ -1,7 +1,6 @@
 package hardproof.proving.archives;
 
 import java.time.Instant;
-import java.util.Set;
 
 /**
  * One entry of an archive, as its format tells of it.
@@ -12,8 +11,7 @@ import java.util.Set;
  * @param sizeBytes of a file's content once restored; null when only reading it tells
  * @param mode permissions as in a tar header; null when not told
  * @param modified null when not told
- * @param kept of a folder in an incremental archive: the names that were in it then, and all others go
- *     (GNU tar manual, "Dumpdir"); else null
+ * @param kept of a folder in an incremental archive: what was in it then, and all else goes; else null
  */
 public record ArchiveEntry(
     String name,
@@ -22,7 +20,7 @@ public record ArchiveEntry(
     Long sizeBytes,
     Integer mode,
     Instant modified,
-    Set<String> kept) {
+    Dumpdir kept) {
   /** What an entry is. */
   public enum Kind {
     FILE("file"),

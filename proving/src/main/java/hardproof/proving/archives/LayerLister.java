@@ -43,7 +43,8 @@ public final class LayerLister {
         case FOLDER -> {
           folders(path + "/");
           if (entry.kept() != null) {
-            keepOnly(path, entry.kept());
+            entry.kept().renames().forEach(this::rename);
+            keepOnly(path, entry.kept().names());
           }
         }
         case FILE -> add(path, "file", entry.sizeBytes(), entry.modified(), layer);
@@ -88,6 +89,17 @@ public final class LayerLister {
   private void folders(String path) {
     for (int at = path.indexOf('/'); at >= 0; at = path.indexOf('/', at + 1)) {
       entries.remove(path.substring(0, at));
+    }
+  }
+
+  private void rename(Dumpdir.Rename rename) {
+    String from = EntryName.path(rename.from());
+    String to = EntryName.path(rename.to());
+    List<Listed> moved = List.copyOf(entries.subMap(from + "/", from + "0").values());
+    entries.subMap(from + "/", from + "0").clear();
+    for (Listed file : moved) {
+      String path = to + file.path().substring(from.length());
+      entries.put(path, file.at(path));
     }
   }
 

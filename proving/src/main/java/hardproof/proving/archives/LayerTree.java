@@ -134,6 +134,45 @@ final class LayerTree {
     }
   }
 
+  /**
+   * Gives a folder of lower layers another name; nothing where there is no such folder.
+   *
+   * @throws BrokenArchive when something stands there: GNU tar, whose archives tell of renames, can't restore
+   *     that either
+   */
+  void rename(String from, String to) throws IOException {
+    String source = path(from);
+    String target = path(to);
+    if (source.isEmpty()
+        || target.isEmpty()
+        || standsBelowAFile(source)
+        || !Files.isDirectory(place(source), LinkOption.NOFOLLOW_LINKS)
+        || source.equals(target)) {
+      return;
+    }
+    String shown = "it renames the folder " + EntryName.shown(from) + " to " + EntryName.shown(to);
+    if (target.startsWith(source + "/")) {
+      throw new BrokenArchive(shown + ", which is below it");
+    }
+    makeFolders(to, parent(target));
+    boolean folder = Files.isDirectory(place(target), LinkOption.NOFOLLOW_LINKS);
+    boolean taken = folder
+        ? !children(target).isEmpty()
+        : Files.exists(place(target), LinkOption.NOFOLLOW_LINKS);
+    if (taken || specials.containsKey(target)) {
+      throw new BrokenArchive(shown + ", where something stands: tar can't restore that");
+    }
+    clear(target);
+    Files.move(place(source), place(target));
+    Map<String, SpecialEntry> below = specials.subMap(source + "/", source + "0");
+    List<SpecialEntry> moved = List.copyOf(below.values());
+    below.clear();
+    for (SpecialEntry special : moved) {
+      String path = target + special.path().substring(source.length());
+      specials.put(path, special.at(path));
+    }
+  }
+
   /** A path whose way leads through what is no folder: there is nothing. */
   private boolean standsBelowAFile(String path) throws IOException {
     for (int at = path.indexOf('/'); at >= 0; at = path.indexOf('/', at + 1)) {

@@ -135,7 +135,10 @@ public final class LayerUnpacker {
       case FOLDER -> {
         tree.folder(name);
         if (entry.kept() != null) {
-          tree.keepOnly(tree.path(name), entry.kept());
+          for (Dumpdir.Rename rename : entry.kept().renames()) {
+            tree.rename(rename.from(), rename.to());
+          }
+          tree.keepOnly(tree.path(name), entry.kept().names());
         }
       }
       case FILE -> {

@@ -11,4 +11,8 @@ import java.time.Instant;
  * @param modified null when it is not told
  * @param layer place of the point: which artifact of the chain it comes from
  */
-public record Listed(String path, String type, Long sizeBytes, Instant modified, String layer) {}
+public record Listed(String path, String type, Long sizeBytes, Instant modified, String layer) {
+  Listed at(String other) {
+    return new Listed(other, type, sizeBytes, modified, layer);
+  }
+}

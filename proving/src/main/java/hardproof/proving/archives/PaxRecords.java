@@ -7,7 +7,6 @@ import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.HashMap;
-import java.util.LinkedHashSet;
 import java.util.Map;
 import java.util.Set;
 
@@ -158,34 +157,22 @@ final class PaxRecords {
       return null;
     }
     String text = new String(value, StandardCharsets.US_ASCII);
-    if (!text.matches("-?[0-9]{1,12}(\\.[0-9]{0,40})?")) {
+    if (!text.matches("-?[0-9]{1,18}(\\.[0-9]{0,40})?")) {
       throw wrong();
     }
     BigDecimal seconds = new BigDecimal(text.endsWith(".") ? text + "0" : text);
     long whole = seconds.setScale(0, java.math.RoundingMode.FLOOR).longValue();
+    if (whole < Instant.MIN.getEpochSecond() || whole > Instant.MAX.getEpochSecond()) {
+      return null;
+    }
     long nanos = seconds.subtract(BigDecimal.valueOf(whole)).movePointRight(9).longValue();
     return Instant.ofEpochSecond(whole, nanos);
   }
 
-  /** The names of an incremental folder; null when it is none. */
-  Set<String> dumped() {
+  /** Of an incremental folder; null when it is none. */
+  Dumpdir dumped() {
     byte[] value = values.get("GNU.dumpdir");
-    return value == null ? null : dumped(value);
-  }
-
-  /** Names with a letter before and a zero byte behind each: what was in the folder. */
-  static Set<String> dumped(byte[] list) {
-    Set<String> names = new LinkedHashSet<>();
-    int from = 0;
-    for (int i = 0; i < list.length; i++) {
-      if (list[i] == 0) {
-        if (i > from + 1 && "YND".indexOf(list[from]) >= 0) {
-          names.add(EntryName.of(list, from + 1, i - from - 1));
-        }
-        from = i + 1;
-      }
-    }
-    return names;
+    return value == null ? null : Dumpdir.of(value);
   }
 
   /** The map of a sparse file of version 0.0 or 0.1; null when the records tell none. */

@@ -10,7 +10,6 @@ import java.io.InputStream;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Set;
 
 /**
  * Reads a tar of any of its forms: seventh edition, ustar, pax, GNU's (long names, files with holes of all
@@ -133,8 +132,8 @@ public final class TarEntries implements ArchiveEntries {
           }
           case 'M' ->
             throw new NotReadHere(
-                "it is a later volume of a tar in several: all of them in one file,"
-                    + " one after another, is what is read here");
+                "it is a later volume of a tar in several, which are not read here:"
+                    + " one tar that holds everything is");
           case 'N' ->
             throw new NotReadHere("it holds names in a form that GNU tar gave up in 1993");
           default -> {
@@ -229,9 +228,9 @@ public final class TarEntries implements ArchiveEntries {
     return next.zeros() || next.sumIsRight();
   }
 
-  private Set<String> kept(char type, PaxRecords pax) throws IOException {
+  private Dumpdir kept(char type, PaxRecords pax) throws IOException {
     if (type == 'D' && stored.left > 0 && stored.left <= LARGEST_FOLDER_LIST) {
-      return PaxRecords.dumped(stored.readAllBytes());
+      return Dumpdir.of(stored.readAllBytes());
     }
     return pax.dumped();
   }

@@ -31,6 +31,7 @@ public final class ZipEntries implements ArchiveEntries {
   private final ZipFile zip;
   private final List<ZipArchiveEntry> all = new ArrayList<>();
   private final List<String> doubts = new ArrayList<>();
+  private boolean slashes;
   private int next;
 
   private ZipEntries(ZipFile zip) {
@@ -53,6 +54,7 @@ public final class ZipEntries implements ArchiveEntries {
       while (listed.hasMoreElements()) {
         entries.all.add(listed.nextElement());
       }
+      entries.slashes = entries.all.stream().anyMatch(ZipEntries::hasSlash);
       entries.doubts.addAll(structure.compare(file, entries.all));
       return entries;
     } catch (IOException | RuntimeException e) {
@@ -95,7 +97,7 @@ public final class ZipEntries implements ArchiveEntries {
    * By the flag for UTF-8, then Info-ZIP's extra field, where its checksum is that of the name; what was
    * written on Unix keeps its bytes, everything else is in DOS's code page.
    */
-  static String name(ZipArchiveEntry entry) {
+  static String told(ZipArchiveEntry entry) {
     byte[] raw = entry.getRawName();
     if (entry.getGeneralPurposeBit().usesUTF8ForNames()) {
       return EntryName.of(raw);
@@ -107,8 +109,24 @@ public final class ZipEntries implements ArchiveEntries {
     if (unix(entry)) {
       return EntryName.of(raw);
     }
-    String name = new String(raw, DOS);
-    return name.indexOf('/') < 0 ? name.replace('\\', '/') : name;
+    return new String(raw, DOS);
+  }
+
+  /** A backslash parts a name only where a program of DOS or Windows wrote the whole archive so. */
+  private String name(ZipArchiveEntry entry) {
+    String name = told(entry);
+    return slashes || unix(entry) ? name : name.replace('\\', '/');
+  }
+
+  /** A slash at its end alone may be put there by programs that part names by backslashes. */
+  private static boolean hasSlash(ZipArchiveEntry entry) {
+    byte[] raw = entry.getRawName();
+    for (int i = 0; i < raw.length - 1; i++) {
+      if (raw[i] == '/') {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static long crc(byte[] bytes) {

@@ -95,7 +95,7 @@ record ZipStructure(long entries, boolean wide, long directory) {
     }
     List<String> doubts = new ArrayList<>();
     Set<String> names = new HashSet<>();
-    listed.forEach(e -> names.add(ZipEntries.name(e)));
+    listed.forEach(e -> names.add(ZipEntries.told(e)));
     try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
       long before = 0;
       for (ZipArchiveEntry entry : listed) {
@@ -112,7 +112,7 @@ record ZipStructure(long entries, boolean wide, long directory) {
       throws IOException {
     long at = entry.getLocalHeaderOffset();
     ByteBuffer header = read(channel, at, LOCAL_BYTES);
-    String shown = "\"" + EntryName.shown(ZipEntries.name(entry)) + "\"";
+    String shown = "\"" + EntryName.shown(ZipEntries.told(entry)) + "\"";
     if (header.getInt(0) != LOCAL) {
       throw new BrokenArchive("entry " + shown + " does not begin where the directory says");
     }

@@ -13,12 +13,13 @@ import java.util.regex.Pattern;
 
 /**
  * A list as {@code sha256sum} and its siblings write it: digest, two spaces (or a space and an asterisk),
- * path; or with {@code --tag}, {@code SHA256 (path) = digest}. A leading backslash marks a path in which
- * backslash, line feed and carriage return are escaped (GNU coreutils manual, "md5sum invocation").
+ * path; or with {@code --tag}, {@code SHA256 (path) = digest}, which {@code openssl dgst} writes without
+ * spaces. A leading backslash marks a path in which backslash, line feed and carriage return are escaped; with
+ * {@code --zero} nothing is, and lines end in a zero byte (GNU coreutils manual, "md5sum invocation").
  */
 public final class ChecksumList {
   private static final Pattern TAGGED =
-      Pattern.compile("([A-Za-z0-9-]+) ?\\((.*)\\) = ([0-9a-fA-F]+)", Pattern.DOTALL);
+      Pattern.compile("([A-Za-z0-9-]+) ?\\((.*)\\) ?= ([0-9a-fA-F]+)", Pattern.DOTALL);
   private static final char MARK = '\ufeff';
 
   private ChecksumList() {}
@@ -50,8 +51,9 @@ public final class ChecksumList {
    */
   public static Map<String, Checksum> read(String text) {
     Map<String, Checksum> sums = new LinkedHashMap<>();
-    String[] lines = text.split("\n", -1);
-    boolean dos = dosLines(lines);
+    boolean zero = text.endsWith("\0");
+    String[] lines = text.split(zero ? "\0" : "\n", -1);
+    boolean dos = !zero && dosLines(lines);
     for (int i = 0; i < lines.length; i++) {
       String line = lines[i];
       if (i == 0 && !line.isEmpty() && line.charAt(0) == MARK) {
@@ -62,7 +64,7 @@ public final class ChecksumList {
       }
       // What OpenPGP's clear signing or a person puts around a list are comments.
       if (!line.isBlank() && !line.startsWith("#")) {
-        add(sums, line, i + 1);
+        add(sums, line, !zero && line.startsWith("\\"), i + 1);
       }
     }
     return sums;
@@ -77,8 +79,7 @@ public final class ChecksumList {
     return true;
   }
 
-  private static void add(Map<String, Checksum> sums, String whole, int number) {
-    boolean escaped = whole.startsWith("\\");
+  private static void add(Map<String, Checksum> sums, String whole, boolean escaped, int number) {
     String line = escaped ? whole.substring(1) : whole;
     int digits = digits(line);
     Checksum sum;
@@ -112,7 +113,7 @@ public final class ChecksumList {
   }
 
   private static DigestKind kind(String tag, String hex, int number) {
-    String name = tag.replace("-", "").toLowerCase(Locale.ROOT);
+    String name = tag.replace("SHA2-", "SHA").replace("-", "").toLowerCase(Locale.ROOT);
     DigestKind kind = DigestKind.named(name)
         .orElseThrow(() -> new IllegalArgumentException(
             "line " + number + " of the checksum list is by " + tag + ", which is not read here"));

@@ -21,6 +21,7 @@ final class GzipMembers extends Pieces {
   }
 
   private InputStream open() throws IOException {
+    GzipHeader.check(in);
     // Reads no further than the member goes, since the stream can be set back.
     return GzipCompressorInputStream.builder().setInputStream(in).get();
   }

@@ -7,7 +7,8 @@ import java.util.Arrays;
 /**
  * What bytes look like by how they begin. The patterns are those of the formats' own descriptions:
  * RFC 1952 (gzip), RFC 8878 (zstd), the frame format of lz4, POSIX ustar, APPNOTE (zip), the SQLite file format, qcow2 and vmdk
- * as QEMU documents them, RFC 9580 (OpenPGP, armoured), the age format, LUKS, and OpenSSL's enc.
+ * as QEMU documents them, RFC 9580 (OpenPGP, armoured), the age format, LUKS, and OpenSSL's enc. Where a
+ * number is -1, any byte stands.
  */
 public enum Magic {
   GZIP("a gzip file", false, 0, 0x1f, 0x8b),
@@ -15,6 +16,11 @@ public enum Magic {
   XZ("an xz file", false, 0, 0xfd, '7', 'z', 'X', 'Z', 0),
   BZIP2("a bzip2 file", false, 0, 'B', 'Z', 'h'),
   LZ4("an lz4 file", false, 0, 0x04, 0x22, 0x4d, 0x18),
+  OLD_LZ4("an lz4 file of the older form", false, 0, 0x02, 0x21, 0x4c, 0x18),
+  LZMA("an lzma file", false, 0, 0x5d, 0, 0, -1, -1, 255, 255, 255, 255, 255, 255, 255, 255),
+  LZIP("an lzip file", false, 0, text("LZIP")),
+  COMPRESS("a file of compress", false, 0, 0x1f, 0x9d, 0x90),
+  RAR("a rar archive", false, 0, text("Rar!")),
   SEVEN_ZIP("a 7z archive", false, 0, '7', 'z', 0xbc, 0xaf, 0x27, 0x1c),
   ZIP("a zip file", false, 0, 'P', 'K', 3, 4),
   TAR("a tar file", false, 257, 'u', 's', 't', 'a', 'r'),
@@ -56,7 +62,7 @@ public enum Magic {
       return false;
     }
     for (int i = 0; i < bytes.length; i++) {
-      if ((head[offset + i] & 0xff) != bytes[i]) {
+      if (bytes[i] != -1 && (head[offset + i] & 0xff) != bytes[i]) {
         return false;
       }
     }

@@ -65,6 +65,58 @@ class LayerListerTest {
     assertThat(paths()).containsExactly("z");
   }
 
+  /** Two folders change their names, as GNU tar 1.34 writes it; links and names that only begin alike stay. */
+  @Test
+  void foldersOfAnIncrementalTarAreRenamed() throws IOException {
+    byte[] full = new Tar()
+        .file("./a/1", "one")
+        .file("./a/deep/2", "two")
+        .link("./a/link", "1")
+        .file("./b/3", "three")
+        .file("./a0", "beside")
+        .file("./gone", "")
+        .bytes();
+    byte[] incremental = new Tar()
+        .dumped(".", "Da|Db|Na0|X.|R./a|T|R./b|T./a|R|T./b||")
+        .dumped("./a", "N3|Ynew|")
+        .dumped("./b", "N1|Ddeep|Nlink||")
+        .file("./a/new", "new")
+        .bytes();
+    Path root = Files.createDirectory(temp.resolve("root"));
+    LayerUnpacker unpacker = new LayerUnpacker(root, UnpackLimits.upTo(1000, 100));
+    for (byte[] tar : List.of(full, incremental)) {
+      lister.apply(new TarEntries(new ByteArrayInputStream(tar)), "layer");
+      unpacker.apply(new ByteArrayInputStream(tar));
+    }
+    assertThat(paths()).containsExactly("a/3", "a/new", "a0", "b/1", "b/deep/2", "b/link");
+    assertThat(root.resolve("b/deep/2")).hasContent("two");
+    assertThat(root.resolve("a/3")).hasContent("three");
+    assertThat(unpacker.specials()).containsOnlyKeys("b/link");
+    try (Stream<Path> left = Files.list(root)) {
+      assertThat(left.map(p -> p.getFileName().toString())).containsOnly("a", "b", "a0");
+    }
+  }
+
+  /** GNU tar 1.34 ends with "Cannot rename ‘./a’ to ‘./b’: Directory not empty" (tried). */
+  @Test
+  void aFolderIsNotRenamedOverAnother() throws IOException {
+    Path root = Files.createDirectory(temp.resolve("root"));
+    LayerUnpacker unpacker = new LayerUnpacker(root, UnpackLimits.upTo(1000, 100));
+    unpacker.apply(
+        new ByteArrayInputStream(new Tar().file("./a/1", "").file("./b/2", "").bytes()));
+    byte[] over = new Tar().dumped(".", "Db|R./a|T./b||").bytes();
+    assertThatThrownBy(() -> unpacker.apply(new ByteArrayInputStream(over)))
+        .isInstanceOf(BrokenArchive.class)
+        .hasMessage(
+            "it renames the folder ./a to ./b, where something stands: tar can't restore that");
+    byte[] out = new Tar().dumped(".", "Da|R../x|T./c||").bytes();
+    assertThatThrownBy(() -> unpacker.apply(new ByteArrayInputStream(out)))
+        .isInstanceOf(HostileArchive.class);
+    byte[] below = new Tar().dumped(".", "Da|R./a|T./a/b||").bytes();
+    assertThatThrownBy(() -> unpacker.apply(new ByteArrayInputStream(below)))
+        .isInstanceOf(BrokenArchive.class);
+  }
+
   @Test
   void whatIsNoArchiveIsRefused() throws IOException {
     Path none = Files.writeString(temp.resolve("none.zip"), "no zip at all");

@@ -72,6 +72,11 @@ class CorpusTest {
   }
 
   @TestFactory
+  Stream<DynamicTest> writers() throws Exception {
+    return corpus("writers");
+  }
+
+  @TestFactory
   Stream<DynamicTest> zips() throws Exception {
     return corpus("zip");
   }
