@@ -33,11 +33,17 @@ public final class MariaDbDatabase extends ServedDatabase {
 
   /**
    * What the server lacks, or has no room or rights for (MariaDB, "Error Codes"): collations, character sets,
-   * engines, variables and plugins that are not known here, rights, and its own troubles.
+   * engines, variables, options and plugins that are not known here, rights, and its own troubles. Below
+   * {@link #FIRST_OF_SQL} there are those of files and memory.
    */
   private static final Set<Integer> LACKING = Set.of(
-      1273, 1115, 1286, 1193, 1524, 1227, 1044, 1045, 1142, 1370, 1396, 1290, 1030, 1037, 1038,
-      1041, 1053, 1114, 1153, 1205, 1317, 2006, 2013);
+      1273, 1115, 1286, 1193, 1524, 1911, 1912, 1227, 1044, 1045, 1142, 1370, 1396, 1290, 1030,
+      1037, 1038, 1041, 1053, 1114, 1153, 1205, 1317, 2006, 2013);
+
+  /** Those whose words name nothing but what is lacking. */
+  private static final Set<Integer> NAMED = Set.of(1273, 1115, 1286, 1193, 1524, 1911);
+
+  private static final int FIRST_OF_SQL = 1000;
 
   private final Process server;
   private final Path folder;
@@ -189,12 +195,22 @@ public final class MariaDbDatabase extends ServedDatabase {
           "it is loaded, but has neither the opening nor the closing line of a dump:"
               + " whether it is whole can't be told");
     }
+    return remarks(survey);
+  }
+
+  private static String remarks(MySqlDump survey) {
+    List<String> remarks = new ArrayList<>();
     int accounts = survey.definers().size();
-    return accounts == 0
-        ? ""
-        : Wording.count(accounts, "account is", "accounts are") + " not in this dump ("
-            + EntryName.shown(survey.definers(), 6).replace("'", "")
-            + "): make them first, or views and routines do not run";
+    if (accounts > 0) {
+      remarks.add(Wording.count(accounts, "account is", "accounts are") + " not in this dump ("
+          + EntryName.shown(survey.definers(), 6).replace("'", "")
+          + "): make them first, or views and routines do not run");
+    }
+    if (survey.leftOut() > 0) {
+      remarks.add(Wording.count(survey.leftOut(), "line", "lines")
+          + " about accounts and the server left out");
+    }
+    return String.join("; ", remarks);
   }
 
   /** Names were read byte by byte. */
@@ -239,11 +255,20 @@ public final class MariaDbDatabase extends ServedDatabase {
     int exit = Commands.waitFor(client, Duration.ofHours(12), stopIfCancelled);
     String said = new String(Files.readAllBytes(errors), StandardCharsets.UTF_8);
     if (exit != 0) {
-      throw refused(said, survey.ofMySql() ? "MySQL" : "");
+      throw refused(said, madeBy(survey));
     }
     if (broken != null) {
       throw broken;
     }
+  }
+
+  /** Another system that the dump is of; empty when it is of this one. */
+  private String madeBy(MySqlDump survey) throws QueryFailed, IOException {
+    if (survey.ofMySql()) {
+      return "MySQL";
+    }
+    int here = MySqlDump.version(lines(owner, "SELECT version()").get(0));
+    return survey.version() > here ? "a newer MariaDB" : "";
   }
 
   /**
@@ -260,14 +285,17 @@ public final class MariaDbDatabase extends ServedDatabase {
     int code = Integer.parseInt(error.group(1));
     String where = error.group(3) == null ? "" : "line " + error.group(3) + ": ";
     String words = WithoutContent.of(error.group(4));
-    boolean named = code == 1273 || code == 1115 || code == 1286 || code == 1193 || code == 1524;
+    boolean named = NAMED.contains(code);
+    if (code < FIRST_OF_SQL) {
+      throw new NotReadHere(where + "MariaDB here has a trouble of its own (" + words + ")");
+    }
     if (LACKING.contains(code)) {
       throw new NotReadHere(where + "MariaDB here lacks it, or a drill gives no rights for it ("
           + (named ? error.group(4) : words) + ")");
     }
     if (!madeBy.isEmpty() && code == 1064) {
       throw new NotReadHere(
-          where + "it was made by " + madeBy + ", and MariaDB does not know what it says");
+          where + "it was made by " + madeBy + ", and MariaDB here does not know what it says");
     }
     return new QueryFailed(where + "ERROR " + code + ": " + words, null);
   }

@@ -185,6 +185,10 @@ public final class PostgresDatabase extends ServedDatabase {
     sql(
         "template1",
         "CREATE ROLE " + LOADER + " LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE BYPASSRLS");
+    if (major() >= 15) {
+      // As tools write it that load rows before what they refer to.
+      sql("template1", "GRANT SET ON PARAMETER session_replication_role TO " + LOADER);
+    }
     for (String role : survey.roles()) {
       String quoted = PostgresStatement.quoted(EntryName.of(bytes(role)));
       if (!role.startsWith(OWNER)) {
@@ -371,7 +375,8 @@ public final class PostgresDatabase extends ServedDatabase {
               SELECT %s.bt_index_check(c.oid::regclass, true)
                 FROM pg_index i JOIN pg_class c ON c.oid = i.indexrelid
                 JOIN pg_am a ON a.oid = c.relam AND a.amname = 'btree'
-               WHERE c.relpersistence <> 't' AND i.indisready AND i.indisvalid""".formatted(own)),
+               WHERE c.relkind = 'i' AND c.relpersistence <> 't' AND i.indisready
+                 AND i.indisvalid""".formatted(own)),
           QUERY_LIMIT);
       if (checked.exit() != 0) {
         faults.add(checked.lastLines());
@@ -391,9 +396,9 @@ public final class PostgresDatabase extends ServedDatabase {
     for (String database : loaded()) {
       tables += count(database, "relkind IN ('r', 'p', 'm')");
       filled += count(database, "relkind IN ('r', 'm') AND pg_catalog.pg_relation_size(c.oid) > 0");
-      filled += Long.parseLong(lines(
-              OWNER, database, "SELECT pg_catalog.count(*) FROM pg_catalog.pg_largeobject_metadata")
-          .get(0));
+      filled += Long.parseLong(
+          lines(OWNER, database, "SELECT pg_catalog.count(*) FROM pg_catalog.pg_largeobject")
+              .get(0));
     }
     return Emptiness.of(tables, filled);
   }

@@ -1,8 +1,12 @@
 package hardproof.proving.databases;
 
+import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
 import java.io.Reader;
 import java.io.Writer;
+import java.nio.charset.StandardCharsets;
 import java.util.function.Consumer;
 
 /**
@@ -12,6 +16,9 @@ import java.util.function.Consumer;
  * Structure" and "psql"). Nothing is changed: what is inside data and functions stays as it stands.
  */
 final class PostgresLexer {
+  /** In UTF-8, with a char for each byte. */
+  private static final String MARK = "\u00ef\u00bb\u00bf";
+
   private final Reader in;
   private final Consumer<String> comments;
   private final StringBuilder text = new StringBuilder();
@@ -42,13 +49,26 @@ final class PostgresLexer {
     REST
   }
 
-  /**
-   * @param in each char one byte of the dump
-   * @param comments told each comment that stands on a line, without its dashes
-   */
-  PostgresLexer(Reader in, Consumer<String> comments) {
+  private PostgresLexer(Reader in, Consumer<String> comments) {
     this.in = in;
     this.comments = comments;
+  }
+
+  /**
+   * @param dump read with a char for each byte; a byte order mark is read over, as psql does
+   * @param comments told each comment that stands on a line, without its dashes
+   */
+  static PostgresLexer of(InputStream dump, Consumer<String> comments) throws IOException {
+    Reader in =
+        new BufferedReader(new InputStreamReader(dump, StandardCharsets.ISO_8859_1), 1 << 16);
+    in.mark(MARK.length());
+    for (int i = 0; i < MARK.length(); i++) {
+      if (in.read() != MARK.charAt(i)) {
+        in.reset();
+        break;
+      }
+    }
+    return new PostgresLexer(in, comments);
   }
 
   private int read() throws IOException {

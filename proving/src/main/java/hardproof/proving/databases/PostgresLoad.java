@@ -4,10 +4,8 @@ import hardproof.core.wording.Wording;
 import hardproof.proving.databases.RestoredDatabase.QueryFailed;
 import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.names.EntryName;
-import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -16,6 +14,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.regex.Pattern;
 
 /**
  * Loads one plain dump, statement by statement as psql would. What a drill gives no rights for, or what
@@ -65,6 +64,18 @@ final class PostgresLoad {
   private static final Set<String> OUTWARD =
       Set.of("adminpack", "dblink", "file_fdw", "postgres_fdw", "pg_cron");
 
+  /** Commands of psql that change what it prints and when it stops, not what is loaded. */
+  private static final Pattern SHOWS = Pattern.compile(
+      "\\\\(timing|echo|qecho|warn|pset|x|a|t|f|H|C|T)(\\s.*)?"
+          + "|\\\\set\\s+(ON_ERROR_STOP|ON_ERROR_ROLLBACK|ECHO|ECHO_HIDDEN|QUIET|VERBOSITY|SHOW_CONTEXT)(\\s.*)?");
+
+  /** Those that a script may need to be loaded, and that a drill does not carry out. */
+  private static final Pattern OTHERS = Pattern.compile(
+      "(?s)\\\\(set|unset|if|elif|else|endif|i|ir|include|include_relative|gset|gexec|gdesc|copy|prompt"
+          + "|bind|q|p|r|d[a-zA-Z+]*|l|z|conninfo|password|crosstabview)(\\s.*)?");
+
+  private static final Pattern PROGRAM = Pattern.compile("(?is)\\\\copy\\s.*\\bprogram\\b.*");
+
   private static final List<String> CLEARS =
       List.of("DROP", "ALTER", "SELECT pg_catalog.lo_unlink");
   private static final List<String> MAKES = List.of("CREATE", "COPY", "INSERT");
@@ -101,9 +112,7 @@ final class PostgresLoad {
    * @throws NotReadHere when it takes what this server lacks
    */
   void load(InputStream dump) throws QueryFailed, IOException {
-    PostgresLexer lexer = new PostgresLexer(
-        new BufferedReader(new InputStreamReader(dump, StandardCharsets.ISO_8859_1), 1 << 16),
-        comment -> {});
+    PostgresLexer lexer = PostgresLexer.of(dump, comment -> {});
     try {
       connect(PostgresDatabase.RESTORED);
       try {
@@ -170,7 +179,10 @@ final class PostgresLoad {
     session = server.session(database, line);
   }
 
-  /** Lines for psql: of these only a change of the database is carried out. */
+  /**
+   * Lines for psql: of these a change of the database or of the encoding is carried out, and what only
+   * changes how psql shows things is not needed.
+   */
   private void command(String command) throws QueryFailed, PostgresSession.Refused, IOException {
     String bare = command.strip();
     if (bare.startsWith("\\restrict ") || bare.startsWith("\\unrestrict ")) {
@@ -178,8 +190,17 @@ final class PostgresLoad {
     } else if (bare.matches("\\\\c(onnect)?\\s.*")) {
       line += lines(command);
       connect(database(bare.replaceFirst("\\\\c(onnect)?\\s+", "")));
+    } else if (bare.matches("\\\\encoding\\s+\\w+")) {
+      send("SET client_encoding = " + literal(bare.replaceFirst("\\S+\\s+", "")) + ";\n");
+    } else if (SHOWS.matcher(bare).matches()) {
+      send(blank(command));
+    } else if (OTHERS.matcher(bare).matches() && !PROGRAM.matcher(bare).matches()) {
+      throw new NotReadHere(
+          "line " + line + ": it holds a command for psql that is not carried out here ("
+              + bare.split("\\s+")[0] + ")");
     } else {
-      // psql is told to carry out none, and says so.
+      // No command at all, or one that runs programs or writes files. psql is told to carry out
+      // none, and says so.
       send(command);
     }
   }
@@ -217,7 +238,7 @@ final class PostgresLoad {
       }
       return nothing;
     }
-    if (statement.changesWorker()) {
+    if (statement.changesWorker() || statement.makesPlpgsql()) {
       return nothing;
     }
     if (setting(statement.setting())) {

@@ -12,6 +12,10 @@ final class PostgresMissing {
   private static final Pattern REACHES_OUT = Pattern.compile(
       "(?i)COPY (to|from) (or from )?(a file|an external program)|function (pg_(read|ls|stat|file|write)"
           + "|lo_(import|export))|external program");
+  /** Types that versions 12 and 13 took away (PostgreSQL, release notes of 12, "Migration"; of 13). */
+  private static final Pattern GONE = Pattern.compile(
+      "^type \"(pg_catalog\\.)?(abstime|reltime|tinterval|opaque)\" does not exist");
+
   private static final List<String> CLASSES_OF_OURS = List.of("08", "53", "57", "58", "XX");
 
   private PostgresMissing() {}
@@ -41,6 +45,10 @@ final class PostgresMissing {
     }
     if (said.startsWith("language ") || said.startsWith("access method ")) {
       return "PostgreSQL here lacks it: " + said.lines().findFirst().orElse("");
+    }
+    if (GONE.matcher(said).find()) {
+      return "it is of an older PostgreSQL, and the one here has it no more: "
+          + said.lines().findFirst().orElse("");
     }
     if (state.equals("0A000")) {
       return "this PostgreSQL can't do it (" + bare + ")";

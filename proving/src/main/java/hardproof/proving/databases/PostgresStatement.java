@@ -35,6 +35,8 @@ final class PostgresStatement {
       "^SET (?:SESSION |LOCAL )?(" + NAME + "(?:\\." + NAME + ")?) ?(?:=|TO) ?(.*?)\\s*;?$");
   private static final Pattern EXTENSION = pattern(
       "^CREATE EXTENSION (?:IF NOT EXISTS )?(" + NAME + ")(?: WITH)?(?: SCHEMA (" + NAME + "))?.*");
+  private static final Pattern PLPGSQL =
+      pattern("^CREATE (?:OR REPLACE )?(?:TRUSTED )?(?:PROCEDURAL )?LANGUAGE '?\"?plpgsql\\b.*");
   private static final Pattern DATABASE =
       pattern("^(?:CREATE|ALTER|DROP) DATABASE (?:IF EXISTS )?(" + NAME + ").*");
 
@@ -118,6 +120,11 @@ final class PostgresStatement {
           name(matcher.group(1)), matcher.group(2) == null ? null : name(matcher.group(2))
         }
         : null;
+  }
+
+  /** Dumps of before version 9 make the language that every newer server has. */
+  boolean makesPlpgsql() {
+    return PLPGSQL.matcher(head).matches();
   }
 
   /** The database that it makes, alters or drops; null when it is about none. */

@@ -1,10 +1,7 @@
 package hardproof.proving.databases;
 
-import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.InputStreamReader;
-import java.nio.charset.StandardCharsets;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
@@ -36,9 +33,7 @@ final class PostgresSurvey {
    */
   static PostgresSurvey of(InputStream dump, Runnable stopIfCancelled) throws IOException {
     PostgresSurvey survey = new PostgresSurvey();
-    PostgresLexer lexer = new PostgresLexer(
-        new BufferedReader(new InputStreamReader(dump, StandardCharsets.ISO_8859_1), 1 << 16),
-        survey::comment);
+    PostgresLexer lexer = PostgresLexer.of(dump, survey::comment);
     PostgresLexer.Piece piece;
     while ((piece = lexer.next()) != null) {
       stopIfCancelled.run();

@@ -2,6 +2,7 @@ package hardproof.proving.databases;
 
 import hardproof.core.wording.Wording;
 import hardproof.proving.databases.RestoredDatabase.QueryFailed;
+import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.formats.WithoutContent;
 import java.io.IOException;
 import java.io.InputStream;
@@ -18,6 +19,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.regex.Pattern;
 import org.sqlite.SQLiteConfig;
 
 /** Loads a dump of SQL statements into a fresh SQLite file. */
@@ -44,6 +46,9 @@ public final class SqliteDump {
       "database or disk is full",
       "unrecognized token");
 
+  private static final Pattern BEGIN =
+      Pattern.compile("(?is)(?:\\s|--[^\n]*\n|/\\*.*?\\*/)*BEGIN\\b");
+
   private SqliteDump() {}
 
   /**
@@ -67,6 +72,7 @@ public final class SqliteDump {
    * nothing but the database itself can be set.
    *
    * @throws QueryFailed naming the statement that the engine refused
+   * @throws NotReadHere when it takes what is not here, or nothing tells whether it is whole
    * @throws IOException when the dump can't be read
    */
   public static Loaded load(InputStream dump, Path file, long maxBytes, Runnable stopIfCancelled)
@@ -83,6 +89,7 @@ public final class SqliteDump {
         1 << 16);
     SqlStatements statements = new SqlStatements(reader);
     long done = 0;
+    boolean framed = false;
     Set<String> leftOut = new TreeSet<>();
     String sql = null;
     try (Connection connection = config.createConnection("jdbc:sqlite:" + file.toAbsolutePath());
@@ -99,6 +106,7 @@ public final class SqliteDump {
         if (SqlStatements.nothing(one)) {
           continue;
         }
+        framed |= BEGIN.matcher(one).lookingAt();
         String pragma = DumpPragmas.leftOut(one);
         if (pragma == null) {
           watch.during(statement, () -> statement.execute(one));
@@ -106,6 +114,11 @@ public final class SqliteDump {
           leftOut.add(pragma.length() > 40 ? "of a long name" : pragma);
         }
         done++;
+      }
+      if (!framed && done > 0) {
+        throw new NotReadHere(
+            "it is loaded, but has no BEGIN and COMMIT around it, as SQLite dumps have:"
+                + " whether it is whole can't be told");
       }
       if (inTransaction(statement)) {
         throw new QueryFailed("it ends inside a transaction: it is cut off", null);

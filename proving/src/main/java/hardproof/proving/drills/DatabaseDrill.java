@@ -3,6 +3,7 @@ package hardproof.proving.drills;
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Aspect;
+import hardproof.proving.databases.DumpMark;
 import hardproof.proving.databases.Emptiness;
 import hardproof.proving.databases.MariaDbDatabase;
 import hardproof.proving.databases.PostgresDatabase;
@@ -121,6 +122,7 @@ final class DatabaseDrill implements DrillMethod {
     }
     w.steps.start(Files.size(dump));
     try (InputStream in = new Reported(Files.newInputStream(dump), w.steps)) {
+      DumpMark.accept(dump, content == Content.PGDUMP ? Content.POSTGRES : content);
       if (content == Content.SQL) {
         w.steps.done(SqliteDump.load(in, file(request, w), w.maxBytes, w.steps::stopIfCancelled)
             .sentence());

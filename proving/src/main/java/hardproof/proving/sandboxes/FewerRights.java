@@ -24,8 +24,11 @@ public final class FewerRights {
   }
 
   private static List<String> find() {
+    // Somebody, so that what a program writes is its own and it can copy an owner; not root.
+    List<String> mapped =
+        List.of("unshare", "--user", "--map-user=65534", "--map-group=65534", "--net");
     for (List<String> prefix :
-        List.of(List.of("unshare", "--user", "--net"), List.of("unshare", "--user"))) {
+        List.of(mapped, List.of("unshare", "--user", "--net"), List.of("unshare", "--user"))) {
       try {
         List<String> trial = new ArrayList<>(prefix);
         trial.add("true");

@@ -77,6 +77,21 @@ class CorpusTest {
   }
 
   @TestFactory
+  Stream<DynamicTest> postgresOdd() throws Exception {
+    return corpus("postgres-odd", SOME);
+  }
+
+  @TestFactory
+  Stream<DynamicTest> sqliteOdd() throws Exception {
+    return corpus("sqlite-odd");
+  }
+
+  @TestFactory
+  Stream<DynamicTest> mariadbOdd() throws Exception {
+    return corpus("mariadb-odd", SOME);
+  }
+
+  @TestFactory
   Stream<DynamicTest> zips() throws Exception {
     return corpus("zip");
   }

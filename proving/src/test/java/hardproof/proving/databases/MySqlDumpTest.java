@@ -43,6 +43,27 @@ class MySqlDumpTest {
   }
 
   @Test
+  void databasesThatAPersonWroteAreFoundToo() throws IOException {
+    MySqlDump dump = of(
+        "create database if not exists other; use other;",
+        "CREATE TABLE t (a INT COMMENT 'x; USE `mysql`');",
+        "DELIMITER ;;",
+        "USE `routine`;",
+        "DELIMITER ;");
+    assertThat(dump.databases()).containsExactly("other");
+    assertThat(dump.passed("CREATE TABLE t (a INT COMMENT 'x; USE `mysql`');"))
+        .startsWith("CREATE");
+    assertThat(dump.passed("INSERT INTO t VALUES (1);")).startsWith("INSERT");
+  }
+
+  @Test
+  void itsVersionIsRead() throws IOException {
+    assertThat(of("-- Server version\t10.11.19-MariaDB-0+deb12u1").version()).isEqualTo(10011);
+    assertThat(of("-- MariaDB dump 10.19").version()).isZero();
+    assertThat(MySqlDump.version("11.4.2-MariaDB")).isEqualTo(11004);
+  }
+
+  @Test
   void whatIsAboutTheServerIsNotSentOn() throws IOException {
     MySqlDump dump = of();
     assertThat(dump.passed("INSERT INTO `t` VALUES ('USE `mysql`;');")).startsWith("INSERT");
@@ -55,6 +76,20 @@ class MySqlDumpTest {
     }) {
       assertThat(dump.passed(line)).as(line).isEmpty();
     }
+    for (String line : new String[] {
+      "CREATE USER `u`@`%` IDENTIFIED BY PASSWORD '*B6';",
+      "/*M!100005 SET DEFAULT ROLE NONE FOR 'u'@'%' */;",
+      "/*!80001 CREATE ROLE 'r' */;",
+      "CREATE OR REPLACE FUNCTION f RETURNS STRING SONAME 'x.so';",
+      "REVOKE ALL ON `x`.* FROM `u`;"
+    }) {
+      assertThat(dump.passed(line)).as(line).isEmpty();
+    }
+    assertThat(dump.leftOut()).isEqualTo(10);
+    assertThat(dump.passed("DELIMITER ;;")).isEqualTo("DELIMITER ;;");
+    assertThat(dump.passed("GRANT SELECT ON x TO y;")).isEqualTo("GRANT SELECT ON x TO y;");
+    assertThat(dump.passed("USE `mysql`;")).isEqualTo("USE `mysql`;");
+    assertThat(dump.passed("DELIMITER ;")).isEqualTo("DELIMITER ;");
     assertThat(dump.passed("USE `mysql`;")).isEmpty();
     assertThat(dump.passed("INSERT INTO `global_priv` VALUES (1);")).isEmpty();
     assertThat(dump.passed("USE `harbour`;")).isEqualTo("USE `harbour`;");

@@ -2,9 +2,10 @@ package hardproof.proving.databases;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.io.StringReader;
 import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
@@ -17,7 +18,8 @@ class PostgresLexerTest {
   private final List<String> comments = new ArrayList<>();
 
   private List<PostgresLexer.Piece> pieces(String script) throws IOException {
-    PostgresLexer lexer = new PostgresLexer(new StringReader(script), comments::add);
+    PostgresLexer lexer = PostgresLexer.of(
+        new ByteArrayInputStream(script.getBytes(StandardCharsets.ISO_8859_1)), comments::add);
     List<PostgresLexer.Piece> pieces = new ArrayList<>();
     PostgresLexer.Piece piece;
     while ((piece = lexer.next()) != null) {

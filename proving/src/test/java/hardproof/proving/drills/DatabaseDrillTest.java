@@ -226,6 +226,15 @@ class DatabaseDrillTest extends WithStore {
     assertThat(sandboxes.present()).isEmpty();
   }
 
+  /** A script could be cut off between any two of its statements, and nobody would see it. */
+  @Test
+  void aScriptThatTellsNoEndIsNotJudged() throws Exception {
+    DrillResult result = dump("CREATE TABLE entry (id); INSERT INTO entry VALUES (1), (2);");
+    assertThat(result.restore()).isEqualTo(RestoreState.INTERRUPTED);
+    assertThat(result.sentence()).contains("no BEGIN and COMMIT").contains("can't be told");
+    assertThat(result.blamedPoint()).isNull();
+  }
+
   /** Settings of whoever runs it, some of the whole process, are not the dump's to make. */
   @Test
   void onlyWhatSaysSomethingOfTheDatabaseIsSet() throws Exception {
@@ -233,7 +242,7 @@ class DatabaseDrillTest extends WithStore {
     DrillResult result = dump("PRAGMA user_version = 7; pragma main.max_page_count=1;\n"
         + "/* x */ -- y\n PRAGMA temp_store_directory = '" + elsewhere + "';\n"
         + "EXPLAIN QUERY PLAN PRAGMA hard_heap_limit = 1; PRAGMA \"cache_size\" = 1;\n"
-        + "CREATE TABLE entry (id); INSERT INTO entry VALUES (1), (2);");
+        + "/* y */ begin; CREATE TABLE entry (id); INSERT INTO entry VALUES (1), (2); COMMIT;");
     assertThat(result.checks()).as(result.sentence()).isEqualTo(ChecksState.PASSED);
     try (var c = DriverManager.getConnection("jdbc:sqlite::memory:");
         var s = c.createStatement();

@@ -1,0 +1,54 @@
+package hardproof.proving.databases;
+
+import hardproof.proving.formats.Content;
+import hardproof.proving.formats.NotReadHere;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.regex.Pattern;
+
+/** By which line a plain dump tells whose it is: the one that is on record as another's is not damaged. */
+public enum DumpMark {
+  POSTGRES(Content.POSTGRES, "a dump of PostgreSQL", "-- PostgreSQL database (cluster )?dump\\s*$"),
+  MARIADB(Content.MARIADB, "a dump of MariaDB or MySQL", "-- (MariaDB|MySQL) dump \\d.*$"),
+  SQLITE(Content.SQL, "a dump of SQLite", "PRAGMA foreign_keys=OFF;\\s*$"),
+  MARKUP(null, "XML", "<(\\?xml|!DOCTYPE|[a-z]).*$");
+
+  private static final int HEAD = 2048;
+
+  private final Content content;
+  private final String words;
+  private final Pattern line;
+
+  DumpMark(Content content, String words, String line) {
+    this.content = content;
+    this.words = words;
+    this.line = Pattern.compile("(?m)^" + line);
+  }
+
+  /**
+   * Holds the beginning of a dump to the system that it is said to be of.
+   *
+   * @throws NotReadHere when it begins like that of another
+   */
+  public static void accept(Path dump, Content content) throws IOException {
+    String head;
+    try (InputStream in = Files.newInputStream(dump)) {
+      head = new String(in.readNBytes(HEAD), StandardCharsets.ISO_8859_1);
+    }
+    for (DumpMark mark : values()) {
+      boolean found = mark == MARKUP
+          ? mark.line.matcher(head.stripLeading()).lookingAt()
+          : mark.line.matcher(head).find();
+      if (found && mark.content != content) {
+        throw new NotReadHere(
+            "it begins like " + mark.words + ": correct the field format of the copy");
+      }
+      if (found) {
+        return;
+      }
+    }
+  }
+}
