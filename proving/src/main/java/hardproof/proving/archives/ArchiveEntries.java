@@ -19,6 +19,11 @@ public interface ArchiveEntries extends Closeable {
   /** The content of the newest entry, a file; whether it is right is told at its end. */
   InputStream content() throws IOException;
 
+  /** Whether times are those of a clock in a place that is not known, or are rounded by more than a second. */
+  default boolean roughTimes() {
+    return false;
+  }
+
   /**
    * What other programs may make something else of than we do: told once the end was reached, in words that
    * follow "the archive". Where nothing else vouches that all is there, a doubt is a fault.

@@ -27,10 +27,14 @@ import java.util.stream.Stream;
  * is written, removed or read outside of it, and no more is written than the limits allow.
  */
 final class LayerTree {
+  /** Of files whose archive does not tell when they were modified. */
+  static final Instant NO_TIME = Instant.EPOCH;
+
   private final Path root;
   private final UnpackLimits limits;
   private final Set<String> added = new HashSet<>();
   private final TreeMap<String, SpecialEntry> specials = new TreeMap<>();
+  private final Set<String> untoldModes = new HashSet<>();
   private long bytes;
   private long entries;
 
@@ -59,6 +63,11 @@ final class LayerTree {
 
   long entries() {
     return entries;
+  }
+
+  /** Paths of files whose permissions nothing told. */
+  Set<String> untoldModes() {
+    return untoldModes;
   }
 
   /** What is neither file nor folder, by path. */
@@ -205,6 +214,11 @@ final class LayerTree {
   void file(String name, InputStream content, Integer mode, Instant modified) throws IOException {
     String path = taken(name);
     write(content, name, place(path));
+    if (mode == null) {
+      untoldModes.add(path);
+    } else {
+      untoldModes.remove(path);
+    }
     attributes(place(path), mode, modified);
   }
 
@@ -354,7 +368,10 @@ final class LayerTree {
     }
   }
 
-  /** Times and the owner's permissions; never set-uid, and always readable by us. */
+  /**
+   * Times and the owner's permissions; never set-uid, and always readable by us. A file whose time is not told
+   * is of {@link #NO_TIME}: it must not look as if it were of now.
+   */
   private static void attributes(Path target, Integer mode, Instant modified) throws IOException {
     if (mode != null && target.getFileSystem().supportedFileAttributeViews().contains("posix")) {
       Set<PosixFilePermission> permissions = EnumSet.of(PosixFilePermission.OWNER_READ);
@@ -366,8 +383,6 @@ final class LayerTree {
       }
       Files.setPosixFilePermissions(target, permissions);
     }
-    if (modified != null) {
-      Files.setLastModifiedTime(target, FileTime.from(modified));
-    }
+    Files.setLastModifiedTime(target, FileTime.from(modified == null ? NO_TIME : modified));
   }
 }

@@ -4,9 +4,11 @@ import hardproof.proving.names.EntryName;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Predicate;
 
@@ -22,6 +24,7 @@ public final class LayerUnpacker {
   private final boolean layered;
   private final Map<String, String> left = new TreeMap<>();
   private final List<String> doubts = new ArrayList<>();
+  private boolean roughTimes;
 
   private LayerUnpacker(LayerTree tree, Predicate<String> wanted, boolean layered) {
     this.tree = tree;
@@ -75,6 +78,11 @@ public final class LayerUnpacker {
     return doubts;
   }
 
+  /** What the archives did not tell. */
+  public Untold untold() {
+    return new Untold(Set.copyOf(tree.untoldModes()), roughTimes);
+  }
+
   /** Bytes written so far. */
   public long bytes() {
     return tree.bytes();
@@ -107,6 +115,7 @@ public final class LayerUnpacker {
       }
     }
     doubts.addAll(entries.doubts());
+    roughTimes |= entries.roughTimes();
     if (tree.entries() == before) {
       doubts.add("holds no entry at all");
     }
@@ -170,12 +179,23 @@ public final class LayerUnpacker {
     tree.nextLayer();
   }
 
-  /** Puts one file of a layer that is a folder. */
-  public void put(String name, InputStream content) throws IOException {
+  /**
+   * Puts one file of a layer that is a folder.
+   *
+   * @param mode permissions; null when not known
+   */
+  public void put(String name, InputStream content, Integer mode, Instant modified)
+      throws IOException {
     tree.countEntry(name);
     if (!whiteout(name) && wants(name)) {
-      tree.file(name, content, null, null);
+      tree.file(name, content, mode, modified);
     }
+  }
+
+  /** Puts a folder of a layer that is a folder. */
+  public void putFolder(String name) throws IOException {
+    tree.countEntry(name);
+    tree.folder(name);
   }
 
   /** Keeps what a layer that is a folder has beside its files. */

@@ -12,6 +12,8 @@ import java.util.ArrayList;
 import java.util.Enumeration;
 import java.util.List;
 import org.apache.commons.compress.archivers.zip.UnicodePathExtraField;
+import org.apache.commons.compress.archivers.zip.X000A_NTFS;
+import org.apache.commons.compress.archivers.zip.X5455_ExtendedTimestamp;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipFile;
 import org.apache.commons.compress.archivers.zip.ZipMethod;
@@ -87,6 +89,14 @@ public final class ZipEntries implements ArchiveEntries {
       case 0010000 -> new ArchiveEntry(name, Kind.PIPE, null, null, mode, modified, null);
       default -> ArchiveEntry.file(name, entry.getSize(), mode, modified);
     };
+  }
+
+  /** DOS's time is that of a clock somewhere, in steps of two seconds (APPNOTE 4.4.6); extra fields tell better. */
+  @Override
+  public boolean roughTimes() {
+    return all.stream()
+        .anyMatch(e -> e.getExtraField(X5455_ExtendedTimestamp.HEADER_ID) == null
+            && e.getExtraField(X000A_NTFS.HEADER_ID) == null);
   }
 
   private static boolean unix(ZipArchiveEntry entry) {

@@ -128,6 +128,9 @@ final class FullRestoreDrill implements DrillMethod {
       if (!bag.faults().isEmpty()) {
         throw DrillFailure.contentWrong(request.last(), "restored, but " + bag.sentence());
       }
+      if (bag.files() == 0 && !request.mayBeEmpty()) {
+        throw ManifestCheck.nothing(request);
+      }
       found.add(bag.sentence());
     }
     return String.join("; ", found);

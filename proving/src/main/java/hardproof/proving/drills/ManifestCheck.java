@@ -26,7 +26,7 @@ final class ManifestCheck {
   static String compare(DrillRequest request, Workplace w, TreeManifest manifest)
       throws DrillFailure, IOException {
     TreeComparison comparison =
-        TreeComparison.of(w.restored(), w.specials, manifest, w.steps::read);
+        TreeComparison.of(w.restored(), w.specials, w.untold, manifest, w.steps::read);
     if (comparison.elsewhere()) {
       throw DrillFailure.lacking(comparison.sentence());
     }
@@ -35,12 +35,16 @@ final class ManifestCheck {
           request.last(), "restored, but " + comparison.sentence() + doubts(w));
     }
     if (comparison.empty() && !request.mayBeEmpty()) {
-      throw DrillFailure.contentWrong(
-          request.last(),
-          "nothing was restored: neither the backup nor its manifest holds a file. Where that is right,"
-              + " give the resource the check \"it is empty, and that is right\"");
+      throw nothing(request);
     }
     return comparison.sentence() + links(request, w, comparison) + doubts(w);
+  }
+
+  static DrillFailure nothing(DrillRequest request) {
+    return DrillFailure.contentWrong(
+        request.last(),
+        "nothing was restored: neither the backup nor its manifest holds a file. Where that is right,"
+            + " give the resource the check \"it is empty, and that is right\"");
   }
 
   /**

@@ -77,6 +77,7 @@ final class TreeRestore {
           Wording.count(Math.max(0, unpacker.entries() - before), "entry", "entries") + " read");
     }
     w.specials.putAll(unpacker.specials());
+    w.untold = unpacker.untold();
     w.doubts.addAll(unpacker.doubts());
   }
 
@@ -148,9 +149,13 @@ final class TreeRestore {
     unpacker.nextLayer();
     ArtifactStore.Folder folder = request.store().folder(artifact.place());
     try {
+      for (String below : folder.folders()) {
+        unpacker.putFolder(below);
+      }
       for (String file : folder.files()) {
+        ArtifactStore.Attributes told = folder.attributes(file);
         try (InputStream in = new Counted(folder.open(file), w)) {
-          unpacker.put(file, in);
+          unpacker.put(file, in, told.mode(), told.modified());
         }
       }
       for (SpecialEntry special : folder.specials()) {

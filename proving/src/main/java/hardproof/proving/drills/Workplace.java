@@ -1,6 +1,7 @@
 package hardproof.proving.drills;
 
 import hardproof.proving.archives.SpecialEntry;
+import hardproof.proving.archives.Untold;
 import hardproof.proving.boot.Watched;
 import hardproof.proving.encryption.Keys;
 import java.nio.file.Path;
@@ -36,6 +37,9 @@ final class Workplace {
 
   /** Links, pipes and devices of what was restored, by path. */
   final Map<String, SpecialEntry> specials = new TreeMap<>();
+
+  /** What the archives did not tell of what was restored. */
+  Untold untold = Untold.NOTHING;
 
   /** What was found and is worth saying with the result. */
   final List<String> notes = new ArrayList<>();

@@ -83,7 +83,14 @@ public final class RestoredFiles implements Restored {
       return Answer.of(
           false, "the data time of the point is not known, so nothing can be compared");
     }
-    Duration age = Duration.between(Files.getLastModifiedTime(file).toInstant(), dataTime);
+    Instant modified = Files.getLastModifiedTime(file).toInstant();
+    if (modified.equals(Instant.EPOCH)) {
+      return Answer.of(
+          false,
+          "the backup does not tell when " + check.subject()
+              + " was modified, so nothing can be compared");
+    }
+    Duration age = Duration.between(modified, dataTime);
     boolean young = age.compareTo(check.duration()) <= 0;
     return Answer.of(
         young,

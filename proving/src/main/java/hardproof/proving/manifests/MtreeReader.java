@@ -175,6 +175,23 @@ final class MtreeReader {
   }
 
   /**
+   * {@code M-x} for a byte with its highest bit, {@code ^x} for a control character, {@code M^x} for both.
+   *
+   * @param at behind the backslash
+   * @return how many bytes it takes; 0 when there is none
+   */
+  private static int marked(byte[] in, int at, ByteArrayOutputStream out) {
+    boolean meta = at < in.length && in[at] == 'M';
+    int sign = meta ? at + 1 : at;
+    if (sign + 1 >= in.length || in[sign] != '^' && !(meta && in[sign] == '-')) {
+      return 0;
+    }
+    int c = in[sign] == '^' ? in[sign + 1] ^ 0x40 : in[sign + 1];
+    out.write(meta ? c | 0x80 : c);
+    return sign + 2 - at;
+  }
+
+  /**
    * Bytes that would break a line are written as a backslash and three octal digits, or as in C with
    * {@code \s} for a space (vis(3)).
    */
@@ -185,6 +202,11 @@ final class MtreeReader {
     byte[] in = EntryName.bytes(name);
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     for (int i = 0; i < in.length; i++) {
+      int marked = in[i] == '\\' ? marked(in, i + 1, out) : 0;
+      if (marked > 0) {
+        i += marked;
+        continue;
+      }
       boolean octal = in[i] == '\\'
           && i + 3 < in.length
           && new String(in, i + 1, 3, StandardCharsets.ISO_8859_1).matches("[0-3][0-7]{2}");

@@ -2,6 +2,7 @@ package hardproof.proving.manifests;
 
 import hardproof.proving.archives.LinkTarget;
 import hardproof.proving.archives.SpecialEntry;
+import hardproof.proving.archives.Untold;
 import hardproof.proving.checksums.Checksum;
 import hardproof.proving.checksums.DigestKind;
 import java.io.IOException;
@@ -27,6 +28,7 @@ import java.util.stream.Stream;
 final class TreeComparing {
   private final Path tree;
   private final Map<String, SpecialEntry> specials;
+  private final Untold untold;
   private final TreeManifest manifest;
   private final LongConsumer read;
 
@@ -46,8 +48,13 @@ final class TreeComparing {
   private int linksNotVouched;
 
   TreeComparing(
-      Path tree, Map<String, SpecialEntry> specials, TreeManifest manifest, LongConsumer read) {
+      Path tree,
+      Map<String, SpecialEntry> specials,
+      Untold untold,
+      TreeManifest manifest,
+      LongConsumer read) {
     this.tree = tree;
+    this.untold = untold;
     this.specials = specials;
     this.manifest = manifest;
     this.read = read;
@@ -145,7 +152,7 @@ final class TreeComparing {
         if (!sum.hex().equals(hash(e.getValue(), sum.kind()))) {
           changed.add(e.getKey());
         } else {
-          String differs = attributes(e.getValue(), item);
+          String differs = attributes(e.getKey(), e.getValue(), item);
           if (differs != null) {
             attributes.add(e.getKey() + ": " + differs);
           }
@@ -202,9 +209,10 @@ final class TreeComparing {
   }
 
   /** Set-uid and the like are never restored, so they are not compared. */
-  private static String attributes(Path file, TreeManifest.Item item) {
+  private String attributes(String path, Path file, TreeManifest.Item item) {
     try {
       if (item.mode() != null
+          && !untold.modes().contains(path)
           && file.getFileSystem().supportedFileAttributeViews().contains("posix")) {
         int mode = mode(Files.getPosixFilePermissions(file, LinkOption.NOFOLLOW_LINKS));
         int wanted = item.mode() & 0777 | 0400;
@@ -212,11 +220,13 @@ final class TreeComparing {
           return String.format("mode %03o, not %03o", mode, wanted);
         }
       }
-      if (item.modified() != null) {
+      if (item.modified() != null && !untold.times()) {
         Instant found =
             Files.getLastModifiedTime(file, LinkOption.NOFOLLOW_LINKS).toInstant();
-        // Archives keep whole seconds, or more.
-        if (Duration.between(found, item.modified()).abs().compareTo(Duration.ofSeconds(1)) >= 0) {
+        // Archives keep whole seconds, or more, or none at all.
+        if (!found.equals(Instant.EPOCH)
+            && Duration.between(found, item.modified()).abs().compareTo(Duration.ofSeconds(1))
+                >= 0) {
           return "modified " + found + ", not " + item.modified();
         }
       }

@@ -3,6 +3,7 @@ package hardproof.proving.manifests;
 import hardproof.core.wording.Wording;
 import hardproof.proving.archives.ArchiveEntry.Kind;
 import hardproof.proving.archives.SpecialEntry;
+import hardproof.proving.archives.Untold;
 import hardproof.proving.checksums.DigestKind;
 import hardproof.proving.names.EntryName;
 import java.io.IOException;
@@ -45,15 +46,17 @@ public record TreeComparison(
 
   /**
    * @param specials what was restored beside the files of the tree, by path
+   * @param untold what can't be compared
    * @param read told of every piece read; may throw to stop
    */
   public static TreeComparison of(
       java.nio.file.Path tree,
       Map<String, SpecialEntry> specials,
+      Untold untold,
       TreeManifest manifest,
       java.util.function.LongConsumer read)
       throws IOException {
-    return new TreeComparing(tree, specials, manifest, read).compare();
+    return new TreeComparing(tree, specials, untold, manifest, read).compare();
   }
 
   /** {@code 214 files (3.10 MB) equal to the manifest}, or what differs with the first names. */

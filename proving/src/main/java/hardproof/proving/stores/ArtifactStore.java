@@ -3,6 +3,7 @@ package hardproof.proving.stores;
 import hardproof.proving.archives.SpecialEntry;
 import java.io.IOException;
 import java.io.InputStream;
+import java.time.Instant;
 import java.util.List;
 
 /** A store that artifacts can be read from. Nothing can be written through it. */
@@ -44,6 +45,16 @@ public interface ArtifactStore {
     /** Paths of its files with / between their parts, sorted. */
     List<String> files();
 
+    /** Paths of the folders in it, sorted. */
+    List<String> folders();
+
+    /**
+     * What the store tells of one of its files.
+     *
+     * @throws ArtifactUnreadable when it can't be read
+     */
+    Attributes attributes(String file) throws ArtifactUnreadable;
+
     /** Links, pipes and devices in it. */
     List<SpecialEntry> specials();
 
@@ -54,6 +65,13 @@ public interface ArtifactStore {
      */
     InputStream open(String file) throws ArtifactUnreadable;
   }
+
+  /**
+   * Of a file in a store.
+   *
+   * @param mode permissions; null where the file system has none
+   */
+  record Attributes(Integer mode, Instant modified) {}
 
   /** The artifact can't be read: a failure of the copy, not of ours. */
   final class ArtifactUnreadable extends IOException {

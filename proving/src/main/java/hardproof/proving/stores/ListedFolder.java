@@ -24,9 +24,10 @@ final class ListedFolder implements ArtifactStore.Folder {
   private final String place;
   private final Path folder;
   private final List<String> files = new ArrayList<>();
+  private final List<String> folders = new ArrayList<>();
   private final List<SpecialEntry> specials = new ArrayList<>();
 
-  /** Files whose names are no UTF-8: by text alone they could not be found again. */
+  /** What has a name that is no UTF-8: by text alone they could not be found again. */
   private final Map<String, Path> odd = new HashMap<>();
 
   ListedFolder(String place, Path folder) throws IOException {
@@ -36,12 +37,16 @@ final class ListedFolder implements ArtifactStore.Folder {
     int above = folder.toString().length() + separator.length();
     Files.walkFileTree(folder, new SimpleFileVisitor<>() {
       @Override
-      public FileVisitResult visitFile(Path file, BasicFileAttributes a) throws IOException {
-        String name = file.toString().substring(above).replace(separator, "/");
-        if (name.indexOf('\ufffd') >= 0) {
-          name = bytewise(file);
-          odd.put(name, file);
+      public FileVisitResult preVisitDirectory(Path path, BasicFileAttributes a) {
+        if (!path.equals(folder)) {
+          folders.add(name(path, above, separator));
         }
+        return FileVisitResult.CONTINUE;
+      }
+
+      @Override
+      public FileVisitResult visitFile(Path file, BasicFileAttributes a) throws IOException {
+        String name = name(file, above, separator);
         if (a.isRegularFile()) {
           files.add(name);
         } else {
@@ -51,6 +56,16 @@ final class ListedFolder implements ArtifactStore.Folder {
       }
     });
     Collections.sort(files);
+    Collections.sort(folders);
+  }
+
+  private String name(Path path, int above, String separator) {
+    String name = path.toString().substring(above).replace(separator, "/");
+    if (name.indexOf('\ufffd') >= 0) {
+      name = bytewise(path);
+      odd.put(name, path);
+    }
+    return name;
   }
 
   /** The address of a path keeps its bytes, which its text does not. */
@@ -103,6 +118,31 @@ final class ListedFolder implements ArtifactStore.Folder {
   }
 
   @Override
+  public List<String> folders() {
+    return folders;
+  }
+
+  @Override
+  public ArtifactStore.Attributes attributes(String file) throws ArtifactUnreadable {
+    Path path = path(file);
+    try {
+      boolean posix = path.getFileSystem().supportedFileAttributeViews().contains("unix");
+      Integer mode = posix
+          ? (int) Files.getAttribute(path, "unix:mode", LinkOption.NOFOLLOW_LINKS) & 07777
+          : null;
+      return new ArtifactStore.Attributes(
+          mode, Files.getLastModifiedTime(path, LinkOption.NOFOLLOW_LINKS).toInstant());
+    } catch (IOException e) {
+      throw new ArtifactUnreadable(
+          place + "/" + EntryName.shown(file), "can't be read: " + e.getMessage(), e);
+    }
+  }
+
+  private Path path(String file) {
+    return odd.containsKey(file) ? odd.get(file) : folder.resolve(file);
+  }
+
+  @Override
   public List<SpecialEntry> specials() {
     return specials;
   }
@@ -111,8 +151,7 @@ final class ListedFolder implements ArtifactStore.Folder {
   public InputStream open(String file) throws ArtifactUnreadable {
     String whole = place + "/" + EntryName.shown(file);
     try {
-      Path path = odd.containsKey(file) ? odd.get(file) : folder.resolve(file);
-      return new Reading(whole, Files.newInputStream(path, LinkOption.NOFOLLOW_LINKS));
+      return new Reading(whole, Files.newInputStream(path(file), LinkOption.NOFOLLOW_LINKS));
     } catch (IOException e) {
       throw new ArtifactUnreadable(whole, "can't be opened: " + e.getMessage(), e);
     }

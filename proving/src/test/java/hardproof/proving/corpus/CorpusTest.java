@@ -92,6 +92,11 @@ class CorpusTest {
   }
 
   @TestFactory
+  Stream<DynamicTest> manifests() throws Exception {
+    return corpus("manifests");
+  }
+
+  @TestFactory
   Stream<DynamicTest> zips() throws Exception {
     return corpus("zip");
   }

@@ -128,7 +128,12 @@ class TreeManifestTest {
     assertThat(made.exit()).as(made.output()).isZero();
     TreeManifest manifest = TreeManifest.ofMtree(Files.readString(temp.resolve("tree.mtree")));
     assertThat(manifest.files()).containsOnlyKeys("b", "sub dir/å.txt");
-    TreeComparison same = TreeComparison.of(temp.resolve("tree"), Map.of(), manifest, n -> {});
+    TreeComparison same = TreeComparison.of(
+        temp.resolve("tree"),
+        Map.of(),
+        hardproof.proving.archives.Untold.NOTHING,
+        manifest,
+        n -> {});
     assertThat(same.equal()).as(same.sentence()).isTrue();
   }
 
@@ -146,7 +151,8 @@ class TreeManifestTest {
     assertThat(made.exit()).as(made.output()).isZero();
     TreeManifest manifest = TreeManifest.ofMtree(made.output());
     assertThat(manifest.files()).containsOnlyKeys("two words", "sub/b", "sub/deep/c", "z");
-    TreeComparison same = TreeComparison.of(tree, Map.of(), manifest, n -> {});
+    TreeComparison same = TreeComparison.of(
+        tree, Map.of(), hardproof.proving.archives.Untold.NOTHING, manifest, n -> {});
     assertThat(same.equal()).as(same.sentence()).isTrue();
   }
 

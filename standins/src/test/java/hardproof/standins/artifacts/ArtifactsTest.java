@@ -41,6 +41,7 @@ class ArtifactsTest {
     TreeComparison comparison = TreeComparison.of(
         folder,
         java.util.Map.of(),
+        hardproof.proving.archives.Untold.NOTHING,
         TreeManifest.ofChecksums(new String(last.manifest(), StandardCharsets.UTF_8)),
         n -> {});
     assertThat(comparison.equal()).as(comparison.sentence()).isTrue();
