@@ -105,6 +105,7 @@ public abstract class RestoredDatabase implements Restored {
     if (dataTime == null) {
       return new Answer(
           false,
+          false,
           "the newest data is of " + newest + "; the data time of the point is not known",
           newest);
     }
@@ -113,7 +114,7 @@ public abstract class RestoredDatabase implements Restored {
     String measured = lost.isNegative()
         ? Wording.duration(lost.negated()) + " after the point's own data time"
         : Wording.duration(lost) + " before the point's data time";
-    return new Answer(
+    return Answer.of(
         passed,
         "the newest data is of " + Wording.time(newest, dataTime) + ", " + measured + "; "
             + Wording.duration(check.duration()) + " allowed",

@@ -243,7 +243,10 @@ public final class DrillRunner {
             + " may be at once. Clean up one that is held, or wait for its time.";
   }
 
-  /** Asks every check of what was restored; the first that fails ends the run. */
+  /**
+   * Asks every check of what was restored. The first that fails ends the run; one that can't be judged leaves it
+   * without a verdict, once no other failed.
+   */
   private static String ask(
       DrillRequest request, DrillMethod method, Workplace w, DrillOutcome outcome)
       throws DrillFailure, IOException {
@@ -251,19 +254,25 @@ public final class DrillRunner {
       return "";
     }
     List<String> answers = new ArrayList<>();
+    List<String> open = new ArrayList<>();
     try (Restored restored = method.open(request, w)) {
       for (Check check : request.inside()) {
         w.steps.start(0);
         // Whether an unknown screen is the right one is for a person to say, not for the check.
-        boolean judged = w.awaits == Awaits.PERSON && check.type() == CheckType.SCREEN_SHOWS;
+        boolean byPerson = w.awaits == Awaits.PERSON && check.type() == CheckType.SCREEN_SHOWS;
         Answer answer = restored.ask(check, request.dataTime());
         outcome.newest = answer.newest() == null ? outcome.newest : answer.newest();
-        if (!answer.passed() && !judged) {
+        if (!answer.judged()) {
+          open.add(answer.sentence());
+        } else if (!answer.passed() && !byPerson) {
           throw DrillFailure.contentWrong(request.last(), answer.sentence());
         }
         answers.add(answer.sentence());
         w.steps.done(answer.sentence());
       }
+    }
+    if (!open.isEmpty()) {
+      throw DrillFailure.lacking(String.join("; ", open) + ", so a check could not compare");
     }
     return "; " + String.join("; ", answers);
   }

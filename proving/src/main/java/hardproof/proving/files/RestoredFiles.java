@@ -80,15 +80,11 @@ public final class RestoredFiles implements Restored {
 
   private static Answer newer(Check check, Path file, Instant dataTime) throws IOException {
     if (dataTime == null) {
-      return Answer.of(
-          false, "the data time of the point is not known, so nothing can be compared");
+      return Answer.notJudged("the data time of the point is not known");
     }
     Instant modified = Files.getLastModifiedTime(file).toInstant();
     if (modified.equals(Instant.EPOCH)) {
-      return Answer.of(
-          false,
-          "the backup does not tell when " + check.subject()
-              + " was modified, so nothing can be compared");
+      return Answer.notJudged("the backup does not tell when " + check.subject() + " was modified");
     }
     Duration age = Duration.between(modified, dataTime);
     boolean young = age.compareTo(check.duration()) <= 0;

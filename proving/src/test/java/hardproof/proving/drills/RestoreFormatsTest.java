@@ -304,6 +304,35 @@ class RestoreFormatsTest extends WithStore {
         .isEqualTo("a was modified 1 h before the point, 59 m allowed");
   }
 
+  /** A tar of mode and time zero tells neither; a file of the time of its restore would always be young. */
+  @Test
+  void aFileWhoseTimeIsNotToldIsNotJudgedYoung() throws IOException {
+    Check young = new Check(CheckType.FILE_NEWER, "a", "60m");
+    Artifact untold =
+        put("u.tar", "tar", tarOf("a", "one", 0644, Instant.EPOCH), manifest("a", "one"));
+    DrillResult result = ask(Method.FULL_RESTORE, untold, young);
+    assertThat(result.checks()).isNotIn(ChecksState.PASSED, ChecksState.FAILED);
+    assertThat(result.sentence())
+        .startsWith("not judged: the backup does not tell when a was modified, so");
+    // What another check shows weighs more.
+    assertThat(ask(Method.FULL_RESTORE, untold, young, new Check(CheckType.FILE_EXISTS, "b", null))
+            .checks())
+        .isEqualTo(ChecksState.FAILED);
+  }
+
+  @Test
+  void aFolderTellsTheTimesOfItsFiles() throws IOException {
+    Artifact artifact = folder("f", "folder", manifest("a", "one"), "a", "one");
+    Path file = storeFolder.resolve("f/a");
+    Files.setLastModifiedTime(file, FileTime.from(DATA_TIME.minusSeconds(3600)));
+    assertThat(ask(Method.FULL_RESTORE, artifact, new Check(CheckType.FILE_NEWER, "a", "60m"))
+            .checks())
+        .isEqualTo(ChecksState.PASSED);
+    assertThat(ask(Method.FULL_RESTORE, artifact, new Check(CheckType.FILE_NEWER, "a", "59m"))
+            .checks())
+        .isEqualTo(ChecksState.FAILED);
+  }
+
   @Test
   void attributesAreComparedWhereTheManifestTellsThem() throws IOException {
     long modified = 1_764_000_000L;

@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import hardproof.proving.Command;
+import hardproof.proving.archives.Untold;
+import hardproof.proving.names.EntryName;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -108,6 +110,15 @@ class TreeManifestTest {
         .hasMessage("line 2 of the mtree manifest leaves a folder that none began");
   }
 
+  /** As vis(3) of NetBSD has them: M- for the highest bit, ^ for control characters. */
+  @Test
+  void namesAreReadInEveryFormOfVis() {
+    String mtree = "./a\\M-Cb\\M^Ec\\^Ad\\040e\\sf\\M sha256digest=" + SUM + "\n";
+    assertThat(TreeManifest.ofMtree(mtree).files()).containsOnlyKeys(EntryName.of(new byte[] {
+      'a', (byte) 0xc3, 'b', (byte) 0x85, 'c', 1, 'd', ' ', 'e', ' ', 'f', '\\', 'M'
+    }));
+  }
+
   /** Outside check: bsdtar writes a manifest of a tree, and the tree is equal to it. */
   @Test
   void aManifestOfTheGeneralToolIsRead() throws Exception {
@@ -128,12 +139,8 @@ class TreeManifestTest {
     assertThat(made.exit()).as(made.output()).isZero();
     TreeManifest manifest = TreeManifest.ofMtree(Files.readString(temp.resolve("tree.mtree")));
     assertThat(manifest.files()).containsOnlyKeys("b", "sub dir/å.txt");
-    TreeComparison same = TreeComparison.of(
-        temp.resolve("tree"),
-        Map.of(),
-        hardproof.proving.archives.Untold.NOTHING,
-        manifest,
-        n -> {});
+    TreeComparison same =
+        TreeComparison.of(temp.resolve("tree"), Map.of(), Untold.NOTHING, manifest, n -> {});
     assertThat(same.equal()).as(same.sentence()).isTrue();
   }
 
@@ -151,8 +158,7 @@ class TreeManifestTest {
     assertThat(made.exit()).as(made.output()).isZero();
     TreeManifest manifest = TreeManifest.ofMtree(made.output());
     assertThat(manifest.files()).containsOnlyKeys("two words", "sub/b", "sub/deep/c", "z");
-    TreeComparison same = TreeComparison.of(
-        tree, Map.of(), hardproof.proving.archives.Untold.NOTHING, manifest, n -> {});
+    TreeComparison same = TreeComparison.of(tree, Map.of(), Untold.NOTHING, manifest, n -> {});
     assertThat(same.equal()).as(same.sentence()).isTrue();
   }
 
