@@ -38,6 +38,7 @@ import java.util.Set;
  */
 final class BootDrill implements DrillMethod {
   private static final int SCREENS_KEPT = 4;
+  private static final int NOTES_SAID = 4;
 
   private final Engines engines;
 
@@ -125,7 +126,7 @@ final class BootDrill implements DrillMethod {
   public void restore(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     restoreRaw(request, w);
     w.steps.start(0);
-    DiskStructure structure = DiskStructure.of(image(request, w));
+    DiskStructure structure = DiskStructure.of(image(request, w), w.steps::stopIfCancelled);
     if (structure.faults().isEmpty()) {
       Path work = Files.createDirectories(w.sandbox.resolve("partitions"));
       structure =
@@ -136,6 +137,7 @@ final class BootDrill implements DrillMethod {
       throw DrillFailure.contentWrong(
           request.last(), "restored whole, but " + structure.sentence());
     }
+    w.notes.addAll(structure.warnings());
     w.steps.done(structure.sentence());
     w.steps.start(0);
     Watched watched = watch(request, w, structure.efi());
@@ -265,7 +267,17 @@ final class BootDrill implements DrillMethod {
       w.awaits = DrillResult.Awaits.PERSON;
     }
     var services = ServiceReports.of(watched.serial(), nonce(request));
-    return "started: " + found + (services.isEmpty() ? "" : "; services: " + services);
+    return "started: " + found
+        + (services.isEmpty() ? "" : "; services: " + services)
+        + open(w.notes);
+  }
+
+  /** What nobody looked at belongs to the result: a machine that starts says nothing of it. */
+  private static String open(List<String> notes) {
+    return notes.isEmpty()
+        ? ""
+        : "; " + String.join("; ", notes.subList(0, Math.min(notes.size(), NOTES_SAID)))
+            + (notes.size() > NOTES_SAID ? "; and " + (notes.size() - NOTES_SAID) + " more" : "");
   }
 
   /** The last screens, and the one that decided, however long before them it was. */

@@ -27,6 +27,14 @@ public enum Magic {
   SQLITE("a SQLite database", false, 0, text("SQLite format 3\0")),
   QCOW2("a qcow2 image", false, 0, 'Q', 'F', 'I', 0xfb),
   VMDK("a vmdk image", false, 0, 'K', 'D', 'M', 'V'),
+  VMDK_DESCRIPTION("the description of a vmdk image", false, 0, text("# Disk DescriptorFile")),
+  VHD("a vhd image", false, 0, text("conectix")),
+  QED("a qed image", false, 0, 'Q', 'E', 'D', 0),
+  PARALLELS("an image that QEMU calls parallels", false, 0, text("WithoutFreeSpace")),
+  PARALLELS_EXT("an image that QEMU calls parallels", false, 0, text("WithouFreSpacExt")),
+  PARTCLONE("an image of partclone", false, 0, text("partclone-image")),
+  NTFSCLONE("an image of ntfsclone", false, 0, text("\0ntfsclone-image")),
+  WIM("a wim image", false, 0, text("MSWIM\0\0\0")),
   VDI("a vdi image", false, 64, 0x7f, 0x10, 0xda, 0xbe),
   VHDX("a vhdx image", false, 0, text("vhdxfile")),
   PGDUMP("an archive of pg_dump", false, 0, text("PGDMP")),
@@ -159,8 +167,12 @@ public enum Magic {
       case ZIP -> found != ZIP;
       case FOLDER -> false;
       case SINGLE ->
-        !(format.content() == Content.PGDUMP && found == PGDUMP)
-            && !(format.content() == Content.VMDK && found == VMDK);
+        switch (format.content()) {
+          case PGDUMP -> found != PGDUMP;
+          case VMDK -> found != VMDK && found != VMDK_DESCRIPTION;
+          case VHD -> found != VHD;
+          default -> true;
+        };
       default -> true;
     };
   }

@@ -73,7 +73,8 @@ public final class DiskForms {
         throw new java.nio.file.FileSystemException(raw.toString(), null, said);
       }
       boolean lacks = said.toLowerCase(java.util.Locale.ROOT)
-          .matches(".*(unsupported|not supported|unknown|differencing|requires qcow2 features).*");
+          .matches(
+              ".*(unsupported|not supported|unknown|differencing|requires qcow2 features|cipher|encrypted).*");
       throw lacks
           ? new NotReadHere("qemu-img does not read this kind of image (" + said + ")")
           : new IOException("qemu-img can't read it: " + said);

@@ -18,13 +18,13 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
   private static final int SIGNATURE = 510;
   private static final int MOST_LOGICAL = 60;
 
-  public static DiskStructure of(Path image) throws IOException {
+  public static DiskStructure of(Path image, Runnable stopIfCancelled) throws IOException {
     try (Disk disk = Disk.open(image)) {
-      return of(disk);
+      return of(disk, stopIfCancelled);
     }
   }
 
-  static DiskStructure of(Disk disk) throws IOException {
+  private static DiskStructure of(Disk disk, Runnable stopIfCancelled) throws IOException {
     List<DiskFinding> findings = new ArrayList<>();
     List<Partition> partitions = new ArrayList<>();
     if (disk.size() == 0) {
@@ -50,11 +50,11 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
       findings.addAll(table.findings());
       partitions.addAll(table.partitions());
     } else if (signed) {
-      mbr(disk, first, findings, partitions);
+      mbr(disk, first, findings, partitions, stopIfCancelled);
     }
     for (Partition partition : partitions) {
       if (partition.use() != Partition.Use.BIOS_BOOT) {
-        findings.add(FileSystems.look(disk, partition));
+        findings.add(FileSystems.look(disk, partition, stopIfCancelled));
       }
     }
     return new DiskStructure(
@@ -73,7 +73,11 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
   }
 
   private static void mbr(
-      Disk disk, ByteBuffer first, List<DiskFinding> findings, List<Partition> partitions)
+      Disk disk,
+      ByteBuffer first,
+      List<DiskFinding> findings,
+      List<Partition> partitions,
+      Runnable stopIfCancelled)
       throws IOException {
     for (int i = 0; i < 4; i++) {
       int at = ENTRIES + 16 * i;
@@ -88,11 +92,7 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
       if (status != 0 && status != 0x80) {
         // A boot record without a table has code where the table would be.
         partitions.clear();
-        findings.add(DiskFinding.note("the boot record has no partition table"));
-        Partition whole = new Partition("the disk", 0, disk.sectors(), Partition.Use.OTHER, true);
-        if (FileSystems.kind(disk, whole) != FileSystems.Kind.UNKNOWN) {
-          partitions.add(whole);
-        }
+        undivided(disk, findings, partitions, stopIfCancelled);
         return;
       }
       if (begin + sectors > disk.sectors()) {
@@ -116,6 +116,10 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
         partitions.add(new Partition(name, begin, sectors, use, status == 0x80));
       }
     }
+    if (partitions.isEmpty() && findings.isEmpty()) {
+      undivided(disk, findings, partitions, stopIfCancelled);
+      return;
+    }
     for (int i = 1; i < partitions.size(); i++) {
       Partition before = partitions.get(i - 1);
       Partition now = partitions.get(i);
@@ -125,6 +129,18 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
     }
     findings.add(DiskFinding.note("the boot record has its signature and "
         + Wording.count(partitions.size(), "partition", "partitions")));
+  }
+
+  /** A disk without a table is one file system, or holds no more than boot code. */
+  private static void undivided(
+      Disk disk, List<DiskFinding> findings, List<Partition> partitions, Runnable stopIfCancelled)
+      throws IOException {
+    findings.add(DiskFinding.note("the boot record has no partition table"));
+    Partition whole = new Partition("the disk", 0, disk.sectors(), Partition.Use.OTHER, true);
+    if (FileSystemKind.of(disk, whole) != FileSystemKind.UNKNOWN
+        || new Remains(disk, whole, stopIfCancelled).quick() != null) {
+      partitions.add(whole);
+    }
   }
 
   /** The partitions inside an extended one: a chain of boot records, each with one and the next. */

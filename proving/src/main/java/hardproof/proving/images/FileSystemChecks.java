@@ -24,6 +24,11 @@ public final class FileSystemChecks {
   private static final Duration LIMIT = Duration.ofHours(2);
   private static final int EXT_NEEDS_RECOVERY = 0x4;
 
+  /** Where a superblock says how it was left, and what stands there once the kernel met an error. */
+  private static final int EXT_STATE = 58;
+
+  private static final int EXT_ERRORS = 0x2;
+
   /** Of fsck.fat, what is no more than an unclean end; everything else that it reports is damage. */
   private static final Pattern FAT_HARMLESS = Pattern.compile(
       "(?i)^(fsck\\.fat .*|.*dirty bit is set.*|.*not properly unmounted.*|.*free cluster summary.*"
@@ -51,11 +56,12 @@ public final class FileSystemChecks {
     try (Disk disk = Disk.open(image)) {
       for (Partition partition : partitions) {
         stopIfCancelled.run();
-        DiskFinding finding = switch (FileSystems.kind(disk, partition)) {
+        DiskFinding finding = switch (FileSystemKind.of(disk, partition)) {
           case EXT -> ext(disk, partition);
           case FAT -> fat(partition);
           case XFS -> copied(partition, "xfs_repair", "xfsprogs", "-n");
           case BTRFS -> copied(partition, "btrfs", "btrfs-progs", "check", "--readonly");
+          case EXFAT -> copied(partition, "fsck.exfat", "exfatprogs", "-n");
           case NTFS -> copied(partition, "ntfsfix", "ntfs-3g", "-n");
           default -> null;
         };
@@ -109,8 +115,11 @@ public final class FileSystemChecks {
     // e2fsck(8): 4 is "file system errors left uncorrected", 8 and more are about the check itself.
     return switch (result.exit()) {
       case 0 ->
-        DiskFinding.note(partition.name() + " is clean by e2fsck"
-            + (journal ? ", its journal played back" : ""));
+        (superblock.getShort(EXT_STATE) & EXT_ERRORS) != 0
+            ? DiskFinding.warning(
+                partition.name() + " is marked as having had errors, and e2fsck finds none")
+            : DiskFinding.note(partition.name() + " is clean by e2fsck"
+                + (journal ? ", its journal played back" : ""));
       case 4, 12 -> damaged(partition, "e2fsck", result);
       default -> notDone(partition, "e2fsck", result);
     };
@@ -165,7 +174,10 @@ public final class FileSystemChecks {
     }
   }
 
-  /** Checkers that end with 1 where something is damaged, and with more where they could not look. */
+  /**
+   * Checkers that end with 1 where something is damaged, and with more where they could not look; that of exFAT
+   * ends with 4 for what it would have to mend (fsck.exfat(8)).
+   */
   private DiskFinding copied(Partition partition, String name, String debian, String... options)
       throws IOException {
     String checker = program(name);
@@ -183,7 +195,7 @@ public final class FileSystemChecks {
       boolean log = said.contains("needs to be replayed") || said.contains("unclean");
       return result.exit() == 0
           ? DiskFinding.note(partition.name() + " is clean by " + name)
-          : result.exit() == 1 && !log
+          : result.exit() == (name.equals("fsck.exfat") ? 4 : 1) && !log
               ? damaged(partition, name, result)
               : notDone(partition, name, result);
     } finally {

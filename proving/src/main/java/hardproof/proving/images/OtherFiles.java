@@ -1,6 +1,7 @@
 package hardproof.proving.images;
 
 import hardproof.proving.formats.Content;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.ByteBuffer;
@@ -34,6 +35,7 @@ public final class OtherFiles {
    * Why the image may not be opened, in words that follow "the image"; null when it may.
    *
    * @param content {@link Content#QCOW2} or {@link Content#VMDK}; every other is one file by its nature
+   * @throws EOFException when it ends before its header does
    */
   public static String refusal(Path image, Content content) throws IOException {
     try (RandomAccessFile file = new RandomAccessFile(image.toFile(), "r")) {
@@ -43,6 +45,10 @@ public final class OtherFiles {
         default -> null;
       };
     }
+  }
+
+  private static EOFException cutOff() {
+    return new EOFException("it is cut off before the end of its header");
   }
 
   private static ByteBuffer read(RandomAccessFile file, long at, int bytes) throws IOException {
@@ -58,7 +64,7 @@ public final class OtherFiles {
   private static String qcow2(RandomAccessFile file) throws IOException {
     ByteBuffer header = read(file, 0, 72);
     if (header == null) {
-      return "is cut off before the end of its header";
+      throw cutOff();
     }
     if (header.getLong(8) != 0) {
       return "takes parts of itself from another file (a backing file), which is refused";
@@ -67,7 +73,7 @@ public final class OtherFiles {
     if (header.getInt(4) >= 3) {
       ByteBuffer more = read(file, 72, 32);
       if (more == null) {
-        return "is cut off before the end of its header";
+        throw cutOff();
       }
       if ((more.getLong(0) & QCOW2_EXTERNAL_DATA) != 0) {
         return "keeps its data in another file, which is refused";
@@ -91,7 +97,7 @@ public final class OtherFiles {
   private static String vmdk(RandomAccessFile file) throws IOException {
     ByteBuffer header = read(file, 0, 44);
     if (header == null) {
-      return "is cut off before the end of its header";
+      throw cutOff();
     }
     header.order(ByteOrder.LITTLE_ENDIAN);
     long sectors = header.getLong(36);

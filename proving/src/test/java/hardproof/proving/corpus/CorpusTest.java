@@ -127,6 +127,11 @@ class CorpusTest {
   }
 
   @TestFactory
+  Stream<DynamicTest> machinesOdd() throws Exception {
+    return corpus("machine-odd", SOME);
+  }
+
+  @TestFactory
   Stream<DynamicTest> mariadb() throws Exception {
     return corpus("mariadb", SOME);
   }

@@ -77,7 +77,7 @@ class DiskStructureTest {
   @Test
   void aDiskOfTheGeneralToolsIsSound() throws Exception {
     gpt();
-    DiskStructure found = DiskStructure.of(image);
+    DiskStructure found = DiskStructure.of(image, () -> {});
     assertThat(found.faults()).isEmpty();
     assertThat(found.warnings()).isEmpty();
     assertThat(found.efi()).isTrue();
@@ -102,12 +102,12 @@ class DiskStructureTest {
     };
     for (Object[] place : places) {
       change((long) place[0]);
-      assertThat(DiskStructure.of(image).faults())
+      assertThat(DiskStructure.of(image, () -> {}).faults())
           .as((String) place[1])
           .anySatisfy(f -> assertThat(f).startsWith((String) place[1]));
       change((long) place[0]);
     }
-    assertThat(DiskStructure.of(image).faults()).isEmpty();
+    assertThat(DiskStructure.of(image, () -> {}).faults()).isEmpty();
   }
 
   /** sgdisk -v finds the same. */
@@ -117,7 +117,7 @@ class DiskStructureTest {
     assertThat(Command.run(temp, "sgdisk", "-v", "disk.img").output())
         .contains("No problems found");
     change(1024L + 40);
-    assertThat(DiskStructure.of(image).faults()).isNotEmpty();
+    assertThat(DiskStructure.of(image, () -> {}).faults()).isNotEmpty();
     assertThat(Command.run(temp, "sgdisk", "-v", "disk.img").output())
         .doesNotContain("No problems found");
   }
@@ -128,17 +128,18 @@ class DiskStructureTest {
     try (RandomAccessFile file = new RandomAccessFile(image.toFile(), "rw")) {
       file.setLength(SIZE + 1024 * 1024);
     }
-    DiskStructure grown = DiskStructure.of(image);
+    DiskStructure grown = DiskStructure.of(image, () -> {});
     assertThat(grown.faults()).isEmpty();
     assertThat(grown.warnings()).hasSize(1).first().asString().contains("larger than its GPT says");
     try (RandomAccessFile file = new RandomAccessFile(image.toFile(), "rw")) {
       file.setLength(SIZE / 2);
     }
-    assertThat(DiskStructure.of(image).faults())
+    assertThat(DiskStructure.of(image, () -> {}).faults())
         .anySatisfy(f -> assertThat(f).startsWith("the image is cut off"));
   }
 
-  private void mbr(int type, long first, long sectors) throws IOException {
+  /** @param content at the middle of the disk */
+  private void mbr(int type, long first, long sectors, int content) throws IOException {
     byte[] sector = new BootSector().idle().build();
     int at = 446;
     sector[at] = (byte) 0x80;
@@ -148,30 +149,82 @@ class DiskStructureTest {
       sector[at + 12 + i] = (byte) (sectors >> 8 * i);
     }
     byte[] disk = java.util.Arrays.copyOf(sector, 64 * 512);
+    disk[32 * 512] = (byte) content;
     Files.write(image, disk);
   }
 
   @Test
   void partitionsOfABootRecordMustLieInTheImage() throws IOException {
-    mbr(0x83, 10, 54);
-    assertThat(DiskStructure.of(image).faults()).isEmpty();
-    assertThat(DiskStructure.of(image).warnings())
+    mbr(0x83, 10, 54, 1);
+    assertThat(DiskStructure.of(image, () -> {}).faults()).isEmpty();
+    assertThat(DiskStructure.of(image, () -> {}).warnings())
         .containsExactly("partition 1 holds no file system that is known here");
-    mbr(0x83, 10, 55);
-    assertThat(DiskStructure.of(image).faults())
+    mbr(0x83, 10, 55, 1);
+    assertThat(DiskStructure.of(image, () -> {}).faults())
         .containsExactly("partition 1 ends at sector 64, the image has 64");
-    mbr(0x0c, 10, 54);
-    assertThat(DiskStructure.of(image).faults())
+    mbr(0x0c, 10, 54, 1);
+    assertThat(DiskStructure.of(image, () -> {}).faults())
         .containsExactly(
             "partition 1 should hold a FAT file system, and its boot sector is not one");
   }
 
   @Test
+  void aPartitionThatNobodyUsedYetIsNoLoss() throws IOException {
+    mbr(0x0c, 10, 54, 0);
+    DiskStructure found = DiskStructure.of(image, () -> {});
+    assertThat(found.faults()).isEmpty();
+    assertThat(found.sentence()).endsWith("; partition 1 is empty");
+  }
+
+  /** Each kind keeps a copy of its first sectors elsewhere, where its own tool puts it. */
+  @Test
+  void aLostFirstDescriptionIsToldByItsCopy() throws Exception {
+    String[][] kinds = {
+      {"mke2fs -q -t ext4 -b 1024", "16", "1024", "ext"},
+      {"mkfs.fat -F 32", "40", "0", "FAT"},
+      {"mkntfs -q -F -Q", "20", "0", "NTFS"},
+      {"mkfs.exfat", "20", "0", "exFAT"},
+      {"mkfs.btrfs -q -f", "128", "65536", "btrfs"},
+      {"mkfs.xfs -q -f", "320", "0", "XFS"}
+    };
+    for (String[] kind : kinds) {
+      if (!Command.there(kind[0].split(" ")[0])) {
+        continue;
+      }
+      Files.deleteIfExists(temp.resolve("fs"));
+      make("sh", "-c", "truncate -s " + kind[1] + "M fs && " + kind[0] + " fs");
+      inPartition(
+          "dd if=fs of=disk.img bs=1M seek=1 conv=notrunc,sparse", Integer.parseInt(kind[1]));
+      assertThat(DiskStructure.of(image, () -> {}).faults()).as(kind[0]).isEmpty();
+      assertThat(DiskStructure.of(image, () -> {}).warnings()).as(kind[0]).isEmpty();
+      inPartition(
+          "dd if=/dev/zero of=fs bs=512 seek=$((" + kind[2] + " / 512)) count=2 conv=notrunc"
+              + " && dd if=fs of=disk.img bs=1M seek=1 conv=notrunc,sparse",
+          Integer.parseInt(kind[1]));
+      assertThat(DiskStructure.of(image, () -> {}).faults())
+          .as(kind[0])
+          .singleElement()
+          .asString()
+          .startsWith("partition 1 can't be used: the ")
+          .contains(" of its " + kind[3] + " file system is lost");
+    }
+  }
+
+  /** @param fill puts a file system at 1 MiB, into the one partition */
+  private void inPartition(String fill, int mib) throws Exception {
+    mbr(0x83, 2048, mib * 2048L, 0);
+    try (RandomAccessFile file = new RandomAccessFile(image.toFile(), "rw")) {
+      file.setLength((mib + 2L) << 20);
+    }
+    make("sh", "-c", fill);
+  }
+
+  @Test
   void whatIsNoDiskIsSaidToBeNone() throws IOException {
     Files.write(image, new byte[0]);
-    assertThat(DiskStructure.of(image).faults()).containsExactly("the image is empty");
+    assertThat(DiskStructure.of(image, () -> {}).faults()).containsExactly("the image is empty");
     Files.write(image, new byte[700]);
-    DiskStructure short0 = DiskStructure.of(image);
+    DiskStructure short0 = DiskStructure.of(image, () -> {});
     assertThat(short0.faults())
         .containsExactly("the boot record has no signature (55 AA at byte 510)");
     assertThat(short0.warnings()).hasSize(1);

@@ -1,10 +1,12 @@
 package hardproof.proving.images;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import hardproof.proving.Command;
 import hardproof.proving.formats.Content;
+import java.io.EOFException;
 import java.io.RandomAccessFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -98,10 +100,12 @@ class OtherFilesTest {
   }
 
   @Test
-  void whatIsCutOffIsSaidToBe() throws Exception {
+  void whatIsCutOffIsDamagedAndNotRefused() throws Exception {
     Path shorter = temp.resolve("short");
     Files.write(shorter, new byte[20]);
-    assertThat(qcow2(shorter)).contains("cut off");
-    assertThat(vmdk(shorter)).contains("cut off");
+    assertThatThrownBy(() -> qcow2(shorter)).isInstanceOf(EOFException.class);
+    assertThatThrownBy(() -> vmdk(shorter))
+        .isInstanceOf(EOFException.class)
+        .hasMessage("it is cut off before the end of its header");
   }
 }
