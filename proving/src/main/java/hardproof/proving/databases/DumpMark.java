@@ -38,6 +38,11 @@ public enum DumpMark {
     try (InputStream in = Files.newInputStream(dump)) {
       head = new String(in.readNBytes(HEAD), StandardCharsets.ISO_8859_1);
     }
+    if (head.startsWith("\u00ff\u00fe") || head.startsWith("\u00fe\u00ff")) {
+      throw new NotReadHere(
+          "it is in UTF-16, as some shells turn what a program prints into: bring it as"
+              + " the program wrote it");
+    }
     for (DumpMark mark : values()) {
       boolean found = mark == MARKUP
           ? mark.line.matcher(head.stripLeading()).lookingAt()

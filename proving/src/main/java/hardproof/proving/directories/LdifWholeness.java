@@ -76,6 +76,11 @@ final class LdifWholeness {
     return null;
   }
 
+  /** Kept by some servers below the name of an entry that was deleted, so that others learn of it. */
+  private static boolean deleted(Entry entry) {
+    return entry.hasAttributeValue("objectClass", "nsTombstone");
+  }
+
   /** Entries below one that is not there, while others above or beside it are. */
   private String lostParents() throws RestoredDirectory.Unloadable {
     Map<DN, List<DN>> below = new LinkedHashMap<>();
@@ -83,7 +88,7 @@ final class LdifWholeness {
     try {
       for (DN dn : entries.keySet()) {
         DN parent = dn.getParent();
-        if (parent == null || entries.containsKey(parent)) {
+        if (parent == null || entries.containsKey(parent) || deleted(entries.get(dn))) {
           continue;
         }
         below.computeIfAbsent(parent, p -> new ArrayList<>()).add(dn);

@@ -20,10 +20,14 @@ import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.checks.Restored;
 import hardproof.proving.formats.NotReadHere;
+import java.io.BufferedInputStream;
 import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -34,6 +38,7 @@ import java.util.TreeSet;
 /** Entries of a directory, loaded into a server in memory that listens on no port. */
 public final class RestoredDirectory implements Restored {
   private static final int MOST_ENTRIES = 2_000_000;
+  private static final byte[] BYTE_ORDER_MARK = {(byte) 0xef, (byte) 0xbb, (byte) 0xbf};
 
   private final InMemoryDirectoryServer server;
   private final Map<DN, Entry> entries;
@@ -101,11 +106,11 @@ public final class RestoredDirectory implements Restored {
   private static Map<DN, Entry> read(Path ldif, Runnable stopIfCancelled)
       throws Unloadable, IOException {
     Map<DN, Entry> entries = new LinkedHashMap<>();
-    try (LDIFReader reader = new LDIFReader(ldif.toFile())) {
+    try (LDIFReader reader = new LDIFReader(behindMark(ldif))) {
       // What RFC 2849 does not forbid is kept as it stands.
       reader.setTrailingSpaceBehavior(TrailingSpaceBehavior.RETAIN);
       LDIFRecord record;
-      while ((record = reader.readLDIFRecord()) != null) {
+      while ((record = next(reader)) != null) {
         stopIfCancelled.run();
         Entry entry = entry(record);
         if (entry.getParsedDN().isNullDN()) {
@@ -127,6 +132,37 @@ public final class RestoredDirectory implements Restored {
       throw new Unloadable("a name of an entry can't be read (RFC 4514)", e);
     }
     return entries;
+  }
+
+  /** Editors of Windows begin a text with three bytes that are none of it. */
+  private static InputStream behindMark(Path ldif) throws IOException {
+    InputStream in = new BufferedInputStream(Files.newInputStream(ldif));
+    in.mark(BYTE_ORDER_MARK.length);
+    if (!Arrays.equals(in.readNBytes(BYTE_ORDER_MARK.length), BYTE_ORDER_MARK)) {
+      in.reset();
+    }
+    return in;
+  }
+
+  /** The next record that is one: ldapsearch prints how the search ended, and whom else to ask, between them. */
+  private static LDIFRecord next(LDIFReader reader) throws LDIFException, IOException {
+    while (true) {
+      try {
+        return reader.readLDIFRecord();
+      } catch (LDIFException e) {
+        List<String> lines = e.getDataLines() == null
+            ? List.of()
+            : e.getDataLines().stream().filter(l -> !l.startsWith("#")).toList();
+        boolean ended = lines.size() >= 2
+            && lines.get(0).startsWith("search: ")
+            && lines.get(1).equals("result: 0 Success");
+        boolean references =
+            !lines.isEmpty() && lines.stream().allMatch(l -> l.startsWith("ref: "));
+        if (!e.mayContinueReading() || !ended && !references) {
+          throw e;
+        }
+      }
+    }
   }
 
   /** An entry, or what a record adds; other changes are none of a backup. */
@@ -207,7 +243,8 @@ public final class RestoredDirectory implements Restored {
           throw new IllegalArgumentException(check.type() + " is not asked of a directory");
       };
     } catch (LDAPException e) {
-      return Answer.of(false, check.subject() + " could not be asked: " + e.getMessage());
+      return Answer.notJudged(check.subject() + " is no question that a directory can be asked ("
+          + e.getMessage() + ")");
     }
   }
 
@@ -251,7 +288,7 @@ public final class RestoredDirectory implements Restored {
 
   private Answer kept(Check check) throws LDAPException {
     if (reference == null) {
-      return Answer.of(false, "there is no older point to compare with");
+      return Answer.notJudged("there is no older point to compare with");
     }
     Set<String> names = new TreeSet<>(String.CASE_INSENSITIVE_ORDER);
     for (String name : check.expected().split(",")) {

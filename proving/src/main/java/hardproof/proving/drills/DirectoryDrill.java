@@ -4,6 +4,7 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.CheckType;
+import hardproof.proving.databases.DumpMark;
 import hardproof.proving.directories.DirectoryDifference;
 import hardproof.proving.directories.RestoredDirectory;
 import hardproof.proving.formats.Content;
@@ -103,6 +104,7 @@ final class DirectoryDrill implements DrillMethod {
   public RestoredDirectory open(DrillRequest request, Workplace w)
       throws DrillFailure, IOException {
     try {
+      DumpMark.accept(now(w), Content.LDIF);
       RestoredDirectory directory = RestoredDirectory.load(now(w), w.steps::stopIfCancelled);
       if (Files.exists(before(w))) {
         try {

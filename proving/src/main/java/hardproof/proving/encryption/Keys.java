@@ -121,7 +121,9 @@ public final class Keys {
         ? null
         : switch (how) {
           case AGE -> AgeFile.open(in, this);
+          case AGE_LINES -> AgeFile.open(Base64Lines.between(in), this);
           case SALTED -> OpenSslFile.open(in, this, format);
+          case SALTED_LINES -> OpenSslFile.open(Base64Lines.all(in), this, format);
           case PGP -> OpenPgpFile.open(in, this);
           default -> null;
         };

@@ -1,5 +1,6 @@
 package hardproof.proving.encryption;
 
+import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.streams.FilteredPieces;
 import java.io.IOException;
 import java.io.InputStream;
@@ -80,27 +81,56 @@ final class OpenPgpFile {
     for (byte[] ring : keys.pgpKeys()) {
       PGPSecretKeyRingCollection all = new BcPGPSecretKeyRingCollection(
           PGPUtil.getDecoderStream(new java.io.ByteArrayInputStream(ring)));
-      PGPSecretKey secret = all.getSecretKey(data.getKeyIdentifier().getKeyId());
-      if (secret == null) {
-        continue;
-      }
-      List<String> passphrases = new ArrayList<>(List.of(""));
-      passphrases.addAll(keys.passphrases());
-      for (String passphrase : passphrases) {
-        try {
-          PGPPrivateKey key = secret.extractPrivateKey(
-              new BcPBESecretKeyDecryptorBuilder(new BcPGPDigestCalculatorProvider())
-                  .build(passphrase.toCharArray()));
-          if (key != null) {
-            return data.getDataStream(
-                new BcPublicKeyDataDecryptorFactory(new PGPKeyPair(secret.getPublicKey(), key)));
-          }
-        } catch (PGPException e) {
-          // Another passphrase may fit.
+      for (PGPSecretKey secret : fitting(all, data.getKeyIdentifier().getKeyId())) {
+        PGPPrivateKey key = unlocked(secret, keys);
+        InputStream clear = key == null ? null : opened(data, secret, key);
+        if (clear != null) {
+          return clear;
         }
       }
     }
     return null;
+  }
+
+  /** The key that it names; all, where it names none (RFC 9580, 5.1.8). */
+  private static List<PGPSecretKey> fitting(PGPSecretKeyRingCollection all, long id) {
+    List<PGPSecretKey> keys = new ArrayList<>();
+    all.getKeyRings()
+        .forEachRemaining(ring -> ring.getSecretKeys().forEachRemaining(key -> {
+          if (key.getKeyID() == id || id == 0 && key.getPublicKey().isEncryptionKey()) {
+            keys.add(key);
+          }
+        }));
+    return keys;
+  }
+
+  private static PGPPrivateKey unlocked(PGPSecretKey secret, Keys keys) throws IOException {
+    List<String> passphrases = new ArrayList<>(List.of(""));
+    passphrases.addAll(keys.passphrases());
+    for (String passphrase : passphrases) {
+      try {
+        return secret.extractPrivateKey(
+            new BcPBESecretKeyDecryptorBuilder(new BcPGPDigestCalculatorProvider())
+                .build(passphrase.toCharArray()));
+      } catch (PGPException e) {
+        // Another passphrase may fit.
+      }
+    }
+    return null;
+  }
+
+  /** Null when it is not the key, which only trying shows where none is named. */
+  private static InputStream opened(
+      PGPPublicKeyEncryptedData data, PGPSecretKey secret, PGPPrivateKey key) throws PGPException {
+    try {
+      return data.getDataStream(
+          new BcPublicKeyDataDecryptorFactory(new PGPKeyPair(secret.getPublicKey(), key)));
+    } catch (PGPException | RuntimeException e) {
+      if (data.getKeyIdentifier().getKeyId() == 0) {
+        return null;
+      }
+      throw e;
+    }
   }
 
   private static InputStream literal(PGPObjectFactory objects) throws IOException, PGPException {
@@ -134,7 +164,8 @@ final class OpenPgpFile {
         if (n < 0 && !ended) {
           ended = true;
           if (!data.isIntegrityProtected()) {
-            throw new IOException("the OpenPGP message has no sum that would show damage");
+            throw new NotReadHere(
+                "it is an OpenPGP message of an older kind, without a sum that would show damage");
           }
           if (!data.verify()) {
             throw new IOException("the OpenPGP message is damaged: its sum is wrong");

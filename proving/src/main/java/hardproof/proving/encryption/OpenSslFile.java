@@ -22,13 +22,33 @@ import javax.crypto.spec.SecretKeySpec;
 
 /**
  * Opens files of {@code openssl enc} (OpenSSL manual, enc): AES-256 or AES-128 in CBC, the key made of a
- * passphrase by PBKDF2 with 10,000 rounds of SHA-256, or by the older way with SHA-256 or MD5. The file tells
- * none of that, so that each is tried against what has to come out.
+ * passphrase by PBKDF2, or by the older way with SHA-256 or MD5. The file tells none of that, so that each is
+ * tried against what has to come out.
  */
 final class OpenSslFile {
   private static final int BLOCK = 16;
   private static final int HEAD = 8 + 8;
-  private static final int ROUNDS = 10_000;
+  private static final int LONGEST_KEY = 32;
+
+  /** Less can't hold the smallest archive or dump, whatever the key is. */
+  private static final int SMALLEST = 3 * BLOCK;
+
+  /**
+   * How a key is made of a passphrase. A file tells none of it: these are the defaults of OpenSSL since 0.9 and
+   * the rounds that people are told to use, the cheap ones first.
+   *
+   * @param rounds 0 for the older way, which has none
+   */
+  private record Way(String algorithm, int rounds) {}
+
+  private static final List<Way> WAYS = List.of(
+      new Way("PBKDF2WithHmacSHA256", 10_000),
+      new Way("SHA-256", 0),
+      new Way("MD5", 0),
+      new Way("PBKDF2WithHmacSHA512", 10_000),
+      new Way("PBKDF2WithHmacSHA256", 100_000),
+      new Way("PBKDF2WithHmacSHA256", 600_000),
+      new Way("PBKDF2WithHmacSHA256", 1_000_000));
 
   private OpenSslFile() {}
 
@@ -42,10 +62,13 @@ final class OpenSslFile {
     }
     byte[] salt = Arrays.copyOfRange(begin, 8, HEAD);
     byte[] rest = Arrays.copyOfRange(begin, HEAD, begin.length);
+    if (rest.length < SMALLEST) {
+      throw new IOException("it is encrypted, and so short that there is nothing in it");
+    }
     for (String passphrase : keys.passphrases()) {
-      for (String way : List.of("pbkdf2", "SHA-256", "MD5")) {
-        for (int keyBytes : new int[] {32, 16}) {
-          byte[] made = made(passphrase, salt, way, keyBytes + BLOCK);
+      for (Way way : WAYS) {
+        byte[] made = made(passphrase, salt, way);
+        for (int keyBytes : new int[] {LONGEST_KEY, LONGEST_KEY / 2}) {
           Cipher cipher = cipher(made, keyBytes);
           byte[] head =
               Arrays.copyOf(cipher.update(rest, 0, rest.length / BLOCK * BLOCK), Magic.BYTES);
@@ -60,14 +83,17 @@ final class OpenSslFile {
     return null;
   }
 
-  private static byte[] made(String passphrase, byte[] salt, String way, int length) {
+  /** The longest key and what follows it; a shorter one is its beginning in every way there is. */
+  private static byte[] made(String passphrase, byte[] salt, Way way) {
+    int length = LONGEST_KEY + BLOCK;
     try {
-      if (way.equals("pbkdf2")) {
-        return SecretKeyFactory.getInstance("PBKDF2WithHmacSHA256")
-            .generateSecret(new PBEKeySpec(passphrase.toCharArray(), salt, ROUNDS, length * 8))
+      if (way.rounds() > 0) {
+        return SecretKeyFactory.getInstance(way.algorithm())
+            .generateSecret(
+                new PBEKeySpec(passphrase.toCharArray(), salt, way.rounds(), length * 8))
             .getEncoded();
       }
-      MessageDigest digest = MessageDigest.getInstance(way);
+      MessageDigest digest = MessageDigest.getInstance(way.algorithm());
       byte[] out = new byte[0];
       byte[] last = new byte[0];
       while (out.length < length) {
@@ -104,7 +130,9 @@ final class OpenSslFile {
     } catch (IOException e) {
       return false;
     }
-    if (Magic.known(head)) {
+    boolean startsMachine =
+        format.content().disk() && head[510] == 0x55 && (head[511] & 0xff) == 0xaa;
+    if (Magic.known(head) || startsMachine) {
       return true;
     }
     int text = 0;

@@ -41,7 +41,9 @@ public enum Magic {
   PGP("an OpenPGP message", true, 0, text("-----BEGIN PGP MESSAGE")),
   AGE("an age file", true, 0, text("age-encryption.org/")),
   LUKS("a LUKS volume", true, 0, 'L', 'U', 'K', 'S', 0xba, 0xbe),
-  SALTED("a file of openssl enc", true, 0, text("Salted__"));
+  AGE_LINES("an age file in lines of text", true, 0, text("-----BEGIN AGE ENCRYPTED FILE")),
+  SALTED("a file of openssl enc", true, 0, text("Salted__")),
+  SALTED_LINES("a file of openssl enc in lines of base64", true, 0, text("U2FsdGVkX1"));
 
   /** Bytes from the beginning that are enough to tell. */
   public static final int BYTES = 512;
@@ -111,6 +113,17 @@ public enum Magic {
     return forKey ? version == 3 || version == 6 : version >= 4 && version <= 6;
   }
 
+  /**
+   * Compressed data of a known algorithm, or what announces a signature (RFC 9580, 5.6 and 5.4). No archive
+   * begins with such bytes.
+   */
+  private static boolean openPgp(byte[] head) {
+    return head.length > 2
+        && ((head[0] & 0xff) == 0xa3 && head[1] >= 1 && head[1] <= 3
+            || (head[0] & 0xff) == 0x90 && head[1] == 0x0d && head[2] == 3
+            || (head[0] & 0xff) == 0xc4 && head[1] == 0x0d && head[2] == 3);
+  }
+
   /** What it looks like; null when it is nothing known. */
   static Magic of(byte[] head) {
     return Arrays.stream(values()).filter(m -> m.matches(head)).findFirst().orElse(null);
@@ -147,6 +160,11 @@ public enum Magic {
           case SINGLE -> single(format.content());
         };
     };
+    if (found == null && !format.content().disk() && openPgp(head)) {
+      throw new NotReadHere(
+          "it begins like an OpenPGP message that is signed or compressed and not encrypted:"
+              + " bring it without");
+    }
     boolean other = wanted == null ? another(found, format) : found != wanted;
     if (!other) {
       return;

@@ -67,6 +67,16 @@ class CorpusTest {
   }
 
   @TestFactory
+  Stream<DynamicTest> encryptedOdd() throws Exception {
+    return corpus("encrypted-odd");
+  }
+
+  @TestFactory
+  Stream<DynamicTest> ldifOdd() throws Exception {
+    return corpus("ldif-odd");
+  }
+
+  @TestFactory
   Stream<DynamicTest> tars() throws Exception {
     return corpus("tar");
   }

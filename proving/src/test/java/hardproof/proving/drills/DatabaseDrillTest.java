@@ -235,6 +235,21 @@ class DatabaseDrillTest extends WithStore {
     assertThat(result.blamedPoint()).isNull();
   }
 
+  /** The bytes are right, and another program's: what is on record of them is wrong. */
+  @Test
+  void aDumpOfAnotherSystemIsNotJudged() throws Exception {
+    for (String other : List.of(
+        "--\n-- PostgreSQL database dump\n--\n\nSET client_encoding = 'UTF8';\n",
+        "-- MariaDB dump 10.19  Distrib 10.11.6-MariaDB\n--\n",
+        "<?xml version=\"1.0\"?>\n<database/>\n",
+        "\u00ff\u00feB\u0000E\u0000")) {
+      DrillResult result = ask(
+          Method.DATABASE, put("d.sql", "sql", other.getBytes(StandardCharsets.ISO_8859_1), null));
+      assertThat(result.restore()).as(result.sentence()).isEqualTo(RestoreState.INTERRUPTED);
+      assertThat(result.blamedPoint()).isNull();
+    }
+  }
+
   /** Settings of whoever runs it, some of the whole process, are not the dump's to make. */
   @Test
   void onlyWhatSaysSomethingOfTheDatabaseIsSet() throws Exception {

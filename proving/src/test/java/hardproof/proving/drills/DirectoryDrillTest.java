@@ -136,6 +136,37 @@ class DirectoryDrillTest extends WithStore {
     Artifact now = ldif("now.ldif", RFC_2849);
     flip("before.ldif", 30);
     assertThat(drill(now, before).checks()).isEqualTo(ChecksState.PASSED);
+    notJudged(drill(now, before, new Check(CheckType.ATTRIBUTES_KEPT, "(uid=*)", "*")));
+  }
+
+  private static void notJudged(DrillResult result) {
+    assertThat(result.sentence()).startsWith("not judged: ");
+    assertThat(result.blamedPoint()).isNull();
+    assertThat(result.checks()).isNotIn(ChecksState.PASSED, ChecksState.FAILED);
+  }
+
+  @Test
+  void whatIsNoLdifAtAllIsNotJudged() throws IOException {
+    notJudged(ask(
+        Method.DIRECTORY, put("w.ldif", "ldif", RFC_2849.getBytes(StandardCharsets.UTF_16), null)));
+    notJudged(ask(Method.DIRECTORY, ldif("x.ldif", "<?xml version=\"1.0\"?>\n<dsml/>\n")));
+  }
+
+  /** As OpenLDAP's ldapsearch prints it; a search that a limit ended did not bring everything. */
+  @Test
+  void howASearchEndedIsPartOfItsAnswer() throws IOException {
+    String search = RFC_2849 + "\n# search reference\nref: ldap://other.example/dc=com\n"
+        + "\n# search result\nsearch: 2\nresult: 0 Success\n\n# numEntries: 4\n";
+    Check people = new Check(CheckType.ENTRIES_AT_LEAST, "(objectclass=person)", "2");
+    assertThat(drill(ldif("s.ldif", search), null, people).checks()).isEqualTo(ChecksState.PASSED);
+    assertThat(failure(search.replace("0 Success", "4 Size limit exceeded")))
+        .contains("is not as LDIF is written");
+  }
+
+  @Test
+  void theMarkOfAnEditorIsNoPartOfTheFirstLine() throws IOException {
+    assertThat(run(Method.DIRECTORY, ldif("b.ldif", "\ufeff" + RFC_2849)).checks())
+        .isEqualTo(ChecksState.PASSED);
   }
 
   @Test

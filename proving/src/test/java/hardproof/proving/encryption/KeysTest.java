@@ -7,12 +7,21 @@ import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Magic;
 import hardproof.proving.formats.NotReadHere;
 import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Date;
 import java.util.HexFormat;
+import org.bouncycastle.bcpg.SymmetricKeyAlgorithmTags;
+import org.bouncycastle.openpgp.PGPEncryptedDataGenerator;
+import org.bouncycastle.openpgp.PGPLiteralDataGenerator;
+import org.bouncycastle.openpgp.operator.bc.BcPBEKeyEncryptionMethodGenerator;
+import org.bouncycastle.openpgp.operator.bc.BcPGPDataEncryptorBuilder;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -30,7 +39,7 @@ class KeysTest {
     keys.open(
         Magic.SALTED,
         new ByteArrayInputStream(
-            "Salted__12345678................................".getBytes(StandardCharsets.US_ASCII)),
+            ("Salted__12345678" + ".".repeat(64)).getBytes(StandardCharsets.US_ASCII)),
         ArtifactFormat.named("tar.gz").orElseThrow());
   }
 
@@ -59,6 +68,44 @@ class KeysTest {
     write("b.passphrase", "dos\r\n", "rw-------");
     write("c.txt", "no key", "rw-------");
     assertThat(Keys.in(folder).passphrases()).containsExactly(" two words ", "dos");
+  }
+
+  /** A pipe whose first program failed leaves a file that is encrypted, and nothing else. */
+  @Test
+  void whatIsTooShortToHoldAnythingIsDamagedWhateverTheKey() throws IOException {
+    write("a.passphrase", "wrong\n", "rw-------");
+    byte[] bytes = ("Salted__12345678" + ".".repeat(32)).getBytes(StandardCharsets.US_ASCII);
+    assertThatThrownBy(() -> Keys.in(folder)
+            .open(
+                Magic.SALTED,
+                new ByteArrayInputStream(bytes),
+                ArtifactFormat.named("tar.gz").orElseThrow()))
+        .isNotInstanceOf(NotReadHere.class)
+        .hasMessage("it is encrypted, and so short that there is nothing in it");
+  }
+
+  /** RFC 9580, 5.7: what programs before 2001 wrote; nothing in it shows a changed byte. */
+  @Test
+  void aMessageWithoutASumIsNotJudged() throws Exception {
+    write("a.passphrase", "secret", "rw-------");
+    var out = new ByteArrayOutputStream();
+    var encrypted = new PGPEncryptedDataGenerator(
+        new BcPGPDataEncryptorBuilder(SymmetricKeyAlgorithmTags.AES_256)
+            .setWithIntegrityPacket(false));
+    encrypted.addMethod(new BcPBEKeyEncryptionMethodGenerator("secret".toCharArray()));
+    try (OutputStream in = encrypted.open(out, new byte[512]);
+        OutputStream literal =
+            new PGPLiteralDataGenerator().open(in, 'b', "", new Date(0), new byte[512])) {
+      literal.write("data".getBytes(StandardCharsets.US_ASCII));
+    }
+    InputStream opened = Keys.in(folder)
+        .open(
+            Magic.PGP,
+            new ByteArrayInputStream(out.toByteArray()),
+            ArtifactFormat.named("tar").orElseThrow());
+    assertThatThrownBy(opened::readAllBytes)
+        .isInstanceOf(NotReadHere.class)
+        .hasMessageContaining("without a sum");
   }
 
   /** BIP 173, "Test vectors": strings that are valid, and some that are not. */
