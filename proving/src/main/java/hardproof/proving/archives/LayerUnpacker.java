@@ -25,6 +25,7 @@ public final class LayerUnpacker {
   private final Map<String, String> left = new TreeMap<>();
   private final List<String> doubts = new ArrayList<>();
   private boolean roughTimes;
+  private boolean renamed;
 
   private LayerUnpacker(LayerTree tree, Predicate<String> wanted, boolean layered) {
     this.tree = tree;
@@ -119,6 +120,9 @@ public final class LayerUnpacker {
     if (tree.entries() == before) {
       doubts.add("holds no entry at all");
     }
+    if (renamed && !all) {
+      doubts.add("gives folders other names, so that what was wanted may have been another's");
+    }
   }
 
   private boolean whiteout(String name) throws IOException {
@@ -146,6 +150,7 @@ public final class LayerUnpacker {
         if (entry.kept() != null) {
           for (Dumpdir.Rename rename : entry.kept().renames()) {
             tree.rename(rename.from(), rename.to());
+            renamed = true;
           }
           tree.keepOnly(tree.path(name), entry.kept().names());
         }

@@ -9,6 +9,7 @@ import hardproof.proving.formats.Compression;
 import hardproof.proving.formats.Magic;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import hardproof.proving.streams.FilteredPieces;
+import hardproof.proving.streams.LeftOpen;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.PushbackInputStream;
@@ -67,7 +68,7 @@ final class ArtifactReading extends FilteredPieces {
    */
   InputStream content(ArtifactFormat format, Keys keys) throws IOException {
     byte[] head = readNBytes(Magic.BYTES);
-    InputStream whole = beginningWith(head, this);
+    InputStream whole = beginningWith(head, new LeftOpen(this));
     Magic sealed = Magic.encrypted(head, format);
     if (sealed != null) {
       InputStream plain = keys.open(sealed, whole, format);

@@ -156,6 +156,7 @@ final class FullRestoreDrill implements DrillMethod {
 
   @Override
   public Restored open(DrillRequest request, Workplace w) {
-    return new RestoredFiles(w.restored());
+    Content content = request.last().known().orElseThrow().content();
+    return new RestoredFiles(w.restored(), content == Content.FILES || content == Content.BAG);
   }
 }

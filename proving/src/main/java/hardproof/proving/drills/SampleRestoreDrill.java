@@ -9,6 +9,8 @@ import hardproof.proving.files.RestoredFiles;
 import hardproof.proving.manifests.TreeManifest;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -16,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Stream;
 
 /**
  * Restores some files and compares them with the manifest. They are drawn by ranking SHA-256 of the seed
@@ -137,6 +140,11 @@ final class SampleRestoreDrill implements DrillMethod {
           + ". A sample can't tell whether all is there: choose full restore");
     }
     TreeManifest manifest = ManifestFile.ofTree(request, request.last());
+    if (nothing(w)) {
+      throw DrillFailure.lacking(
+          "no file of the sample is there under its name: they are lost, or the"
+              + " manifest was made from another folder. A sample can't tell: choose full restore");
+    }
     // Links are part of the whole tree, and nothing of a sample says that they are all there.
     w.specials.keySet().retainAll(sample(request, manifest).files().keySet());
     String compared = ManifestCheck.compare(request, w, sample(request, manifest));
@@ -145,6 +153,12 @@ final class SampleRestoreDrill implements DrillMethod {
     String found = compared + ", a sample of " + manifest.files().size() + ", " + drawn;
     w.steps.done(found);
     return "restored for the sample: " + found;
+  }
+
+  private static boolean nothing(Workplace w) throws IOException {
+    try (Stream<Path> all = Files.walk(w.restored())) {
+      return w.specials.isEmpty() && all.noneMatch(Files::isRegularFile);
+    }
   }
 
   @Override

@@ -3,8 +3,8 @@ package hardproof.proving.encryption;
 import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Magic;
 import hardproof.proving.streams.FilteredPieces;
+import hardproof.proving.streams.LeftOpen;
 import java.io.ByteArrayInputStream;
-import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.SequenceInputStream;
@@ -74,7 +74,7 @@ final class OpenSslFile {
               Arrays.copyOf(cipher.update(rest, 0, rest.length / BLOCK * BLOCK), Magic.BYTES);
           if (plausible(head, format)) {
             InputStream whole =
-                new SequenceInputStream(new ByteArrayInputStream(rest), new Open(in));
+                new SequenceInputStream(new ByteArrayInputStream(rest), new LeftOpen(in));
             return new Told(new CipherInputStream(whole, cipher(made, keyBytes)));
           }
         }
@@ -140,18 +140,6 @@ final class OpenSslFile {
       text += head[i] >= 0x20 && head[i] < 0x7f || head[i] == '\n' || head[i] == '\r' ? 1 : 0;
     }
     return text >= 60;
-  }
-
-  /** Stays open at its end: its checksum is still to be made. */
-  private static final class Open extends FilterInputStream {
-    Open(InputStream in) {
-      super(in);
-    }
-
-    @Override
-    public void close() {
-      // whoever opened it closes it
-    }
   }
 
   /** A last block that does not end as it must is damage. */

@@ -25,9 +25,18 @@ public final class RestoredFiles implements Restored {
   private static final int PIECE_BYTES = 1 << 20;
 
   private final Path root;
+  private final boolean opened;
 
   public RestoredFiles(Path root) {
+    this(root, true);
+  }
+
+  /**
+   * @param opened false for a database and the like, brought back as the file that it is kept in
+   */
+  public RestoredFiles(Path root, boolean opened) {
     this.root = root;
+    this.opened = opened;
   }
 
   @Override
@@ -119,6 +128,9 @@ public final class RestoredFiles implements Restored {
   }
 
   private Answer empty() throws IOException {
+    if (!opened) {
+      return Answer.of(true, "whether it is empty was not asked, since nobody opened it");
+    }
     try (Stream<Path> walk = Files.walk(root)) {
       long files =
           walk.filter(p -> Files.isRegularFile(p, LinkOption.NOFOLLOW_LINKS)).count();

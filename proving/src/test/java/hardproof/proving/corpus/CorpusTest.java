@@ -6,6 +6,7 @@ import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
 import hardproof.proving.checks.Check;
+import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillResult;
 import hardproof.proving.drills.DrillResult.Awaits;
 import java.nio.file.Files;
@@ -31,6 +32,10 @@ class CorpusTest {
 
   private static final boolean WHOLE = "whole".equals(System.getProperty("corpus"));
 
+  /** Weakest first. */
+  private static final List<Method> WEAKER =
+      List.of(Method.PRESENCE, Method.READ_THROUGH, Method.SAMPLE_RESTORE, Method.FULL_RESTORE);
+
   @TempDir
   static Path temp;
 
@@ -46,13 +51,20 @@ class CorpusTest {
       String file,
       String reason,
       List<Check> checks) {
+    /** The same by another method, without what only the first can be asked. */
+    Item by(Method other) {
+      List<Check> empty =
+          checks.stream().filter(c -> c.type() == CheckType.EMPTY).toList();
+      return new Item(verdict, other, format, file, reason, empty);
+    }
+
     static Item of(String line) {
       String[] fields = line.split("\t", -1);
       List<Check> checks = new ArrayList<>();
       for (int i = 5; i < fields.length; i++) {
         String[] parts = fields[i].split("\\|", -1);
         checks.add(new Check(
-            hardproof.core.wording.Coded.of(hardproof.proving.checks.CheckType.class, parts[0]),
+            hardproof.core.wording.Coded.of(CheckType.class, parts[0]),
             parts[1],
             parts.length > 2 ? parts[2] : ""));
       }
@@ -186,7 +198,23 @@ class CorpusTest {
         .map(item -> DynamicTest.dynamicTest(
             item.verdict() + " " + item.file() + " (" + item.method().code() + "): "
                 + item.reason(),
-            () -> judge(item, drill.run(item))));
+            () -> {
+              judge(item, drill.run(item));
+              for (Method weaker : WEAKER) {
+                if (weaker.compareTo(item.method()) < 0) {
+                  judgeWeaker(item, weaker, drill.run(item.by(weaker)));
+                }
+              }
+            }));
+  }
+
+  /** What is healthy, or can't be judged, is not bad for a method that asks less either. */
+  private static void judgeWeaker(Item item, Method method, DrillResult result) {
+    if (!item.verdict().equals("bad")) {
+      assertThat(verdict(result))
+          .as("%s by %s: %s", item, method.code(), result.sentence())
+          .isNotEqualTo("bad");
+    }
   }
 
   private static void judge(Item item, DrillResult result) {

@@ -333,6 +333,17 @@ class RestoreFormatsTest extends WithStore {
         .isEqualTo(ChecksState.FAILED);
   }
 
+  /** The same resource may be drilled by a method that asks its database, and by one that does not. */
+  @Test
+  void thatADatabaseIsEmptyIsNotAskedOfItsFile() throws IOException {
+    Artifact file = put("e.sql", "sql", "BEGIN; COMMIT;\n".getBytes(StandardCharsets.UTF_8), null);
+    DrillResult result = ask(Method.FULL_RESTORE, file, new Check(CheckType.EMPTY, "new", null));
+    assertThat(result.checks()).as(result.sentence()).isEqualTo(ChecksState.PASSED);
+    assertThat(result.sentence())
+        .endsWith("whether it is empty was not asked, since nobody opened it");
+    assertThat(result.reaches()).isEqualTo(Rung.INTACT);
+  }
+
   @Test
   void attributesAreComparedWhereTheManifestTellsThem() throws IOException {
     long modified = 1_764_000_000L;
