@@ -24,7 +24,8 @@ make_case() {
     if [ "$i" = 0 ]; then form=full base=; else form=incremental base=p$((i - 1)); fi
     echo "p$i,r,$form,$base,$t,$t,complete,$bytes" >> "$bundle/points.csv"
   done
-  awk -v start="$start" '{ n = $2; sub(/^a/, "", n); sub(/\.bin$/, "", n); print "p" n ",s,,present,bin," $2 "," $1 }' "$work/$name/SUMS" >> "$bundle/copies.csv"
+  awk -v start="$start" '{ n = $2; sub(/^a/, "", n); sub(/\.bin$/, "", n); print "p" n ",s,,present,," $2 "," $1 }' "$work/$name/SUMS" >> "$bundle/copies.csv"
+  mkdir -p "$work/$name/data" && echo "$work" > "$work/$name/data/store-roots"
   ./hard-proof import --data "$work/$name/data" --feed bench "$bundle" > "$work/$name/import.log" \
     || { cat "$work/$name/import.log" >&2; exit 1; }
 }
@@ -69,6 +70,7 @@ make_folder() {
   local t; t=$(date -u -d '2 days ago' +%Y-%m-%dT%H:%M:%SZ)
   printf 'key,resource,form,data_time,available,outcome\np,r,full,%s,%s,complete\n' "$t" "$t" > "$bundle/points.csv"
   printf 'point,store,state,format,place,manifest\np,s,present,folder,tree,%s\n' "$(sha256sum < "$store/tree.sha256" | cut -c1-64)" > "$bundle/copies.csv"
+  mkdir -p "$work/$name/data" && echo "$work" > "$work/$name/data/store-roots"
   ./hard-proof import --data "$work/$name/data" --feed bench "$bundle" > "$work/$name/import.log" \
     || { cat "$work/$name/import.log" >&2; exit 1; }
 }

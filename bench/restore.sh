@@ -30,6 +30,7 @@ for case in gz:a.tar.gz:tar.gz zst:b.tar.zst:tar.zst; do
   echo "$key-1,$key,full,$t,$t,complete,$(stat -c %s "$work/store/$file")" >> "$work/bundle/points.csv"
   echo "$key-1,s,,present,$format,$file,$(sha256sum < "$work/store/$file" | cut -c1-64),$(sha256sum < "$work/SUMS" | cut -c1-64)" >> "$work/bundle/copies.csv"
 done
+mkdir -p "$work/data" && echo "$work" > "$work/data/store-roots"
 ./hard-proof import --data "$work/data" --feed bench "$work/bundle" > "$work/import.log" || { cat "$work/import.log" >&2; exit 1; }
 
 milliseconds() { local t0 t1; t0=$(date +%s%N); "$@" > /dev/null 2>&1; t1=$(date +%s%N); echo "$(((t1 - t0) / 1000000))"; }

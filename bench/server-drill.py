@@ -10,6 +10,7 @@ import re
 import subprocess
 import sys
 import time
+import urllib.error
 import urllib.request
 
 data, resource, method = sys.argv[1:]
@@ -33,14 +34,17 @@ def call(path, body=None):
     if body is not None:
         request.data = json.dumps(body).encode()
         request.add_header('X-XSRF-TOKEN', next(c.value for c in cookies if c.name == 'XSRF-TOKEN'))
-    with opener.open(request) as answer:
-        text = answer.read()
-        return json.loads(text) if text else None
+    try:
+        with opener.open(request) as answer:
+            text = answer.read()
+            return json.loads(text) if text else None
+    except urllib.error.HTTPError as e:
+        sys.exit(f'{path}: {e.code} {e.read().decode()}')
 
 
 try:
     call('session')
-    who = {'name': 'bench', 'password': 'a password for a bench'}
+    who = {'name': 'bench', 'password': 'long enough to measure with'}
     call('first-administrator', {'code': code, 'fullName': 'Bench', **who})
     call('session', who)
     for _ in sys.stdin:

@@ -167,7 +167,7 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
       Map<String, Long> sizes = new ConcurrentHashMap<>();
       List<String> wrong = java.util.Collections.synchronizedList(new ArrayList<>());
       try {
-        expected.entrySet().parallelStream().forEach(e -> {
+        List.copyOf(expected.entrySet()).parallelStream().forEach(e -> {
           if (!present.contains(e.getKey())) {
             wrong.add(e.getKey() + " is in a manifest but not in the bag");
             return;

@@ -146,7 +146,9 @@ final class TreeComparing {
 
   private void readAll() throws IOException {
     try {
-      compare.entrySet().parallelStream().forEach(e -> {
+      // As a list: a tree is split into halves that are none, and one processor waits for the
+      // other.
+      List.copyOf(compare.entrySet()).parallelStream().forEach(e -> {
         TreeManifest.Item item = manifest.files().get(e.getKey());
         Checksum sum = item.checksum();
         if (!sum.hex().equals(hash(e.getValue(), sum.kind()))) {
@@ -201,8 +203,10 @@ final class TreeComparing {
       return wanted.stream()
           .sorted()
           .toList()
-          .equals(
-              found.values().parallelStream().map(f -> hash(f, kind)).sorted().toList());
+          .equals(List.copyOf(found.values()).parallelStream()
+              .map(f -> hash(f, kind))
+              .sorted()
+              .toList());
     } catch (UncheckedIOException e) {
       return false;
     }
