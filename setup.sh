@@ -65,6 +65,7 @@ setup_test_tools() {
     need mkfs.xfs xfsprogs
     need mkfs.btrfs btrfs-progs
     need ntfsfix ntfs-3g
+    need fsck.exfat exfatprogs
     need tesseract tesseract-ocr
     need mariadbd mariadb-server
     [ ${#missing[@]} -eq 0 ] || install_missing || missing=()
