@@ -47,8 +47,7 @@ final class OpenSslFile {
       new Way("MD5", 0),
       new Way("PBKDF2WithHmacSHA512", 10_000),
       new Way("PBKDF2WithHmacSHA256", 100_000),
-      new Way("PBKDF2WithHmacSHA256", 600_000),
-      new Way("PBKDF2WithHmacSHA256", 1_000_000));
+      new Way("PBKDF2WithHmacSHA256", 600_000));
 
   private OpenSslFile() {}
 

@@ -32,6 +32,9 @@ class CorpusTest {
 
   private static final boolean WHOLE = "whole".equals(System.getProperty("corpus"));
 
+  /** In an ordinary build most are read only; why none fails there is the same for all. */
+  private static final List<Method> FEWER = List.of(Method.PRESENCE, Method.READ_THROUGH);
+
   /** Weakest first. */
   private static final List<Method> WEAKER =
       List.of(Method.PRESENCE, Method.READ_THROUGH, Method.SAMPLE_RESTORE, Method.FULL_RESTORE);
@@ -80,7 +83,7 @@ class CorpusTest {
 
   @TestFactory
   Stream<DynamicTest> encryptedOdd() throws Exception {
-    return corpus("encrypted-odd");
+    return corpus("encrypted-odd", SOME);
   }
 
   @TestFactory
@@ -200,7 +203,7 @@ class CorpusTest {
                 + item.reason(),
             () -> {
               judge(item, drill.run(item));
-              for (Method weaker : WEAKER) {
+              for (Method weaker : WHOLE || item.file().hashCode() % SOME == 0 ? WEAKER : FEWER) {
                 if (weaker.compareTo(item.method()) < 0) {
                   judgeWeaker(item, weaker, drill.run(item.by(weaker)));
                 }
