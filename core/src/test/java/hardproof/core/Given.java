@@ -133,7 +133,7 @@ public final class Given {
         null);
   }
 
-  /** A complete full, with data {@code hoursAgo} before NOW, available one hour later, on both stores. */
+  /** A complete full, with data {@code hoursAgo} before NOW, available half an hour later, on both stores. */
   public Given point(String key, double hoursAgo) {
     return point(key, "r", Form.FULL, null, hoursAgo, PointOutcome.COMPLETE)
         .copy(key, "near")

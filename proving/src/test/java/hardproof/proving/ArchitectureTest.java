@@ -16,6 +16,15 @@ class ArchitectureTest {
       .dependOnClassesThat()
       .resideInAnyPackage("org.springframework..", "hardproof.server..", "hardproof.standins..");
 
+  /** Databases are what was restored; facts and runs are kept by others. */
+  @ArchTest
+  static final ArchRule sqlOnlyOfWhatWasRestored = noClasses()
+      .that()
+      .resideOutsideOfPackage("hardproof.proving.databases..")
+      .should()
+      .dependOnClassesThat()
+      .resideInAnyPackage("java.sql..", "javax.sql..", "org.sqlite..");
+
   @ArchTest
   static final ArchRule noCycles =
       slices().matching("hardproof.proving.(*)..").should().beFreeOfCycles();

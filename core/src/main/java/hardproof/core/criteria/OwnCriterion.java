@@ -1,5 +1,6 @@
 package hardproof.core.criteria;
 
+import hardproof.core.wording.WrongValue;
 import java.util.List;
 import java.util.Objects;
 
@@ -31,7 +32,7 @@ public final class OwnCriterion implements Criterion {
    */
   public OwnCriterion(String code, String title, String demand, String expression, Rule rule) {
     if (!code.matches("own-[a-z0-9][a-z0-9-]{0,40}")) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "'" + code + "' is no code for a criterion of your own; write own-, then small letters,"
               + " digits and hyphens");
     }

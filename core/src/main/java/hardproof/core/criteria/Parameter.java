@@ -6,6 +6,7 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.points.Consistency;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
+import hardproof.core.wording.WrongValue;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.Duration;
@@ -88,7 +89,7 @@ public enum Parameter implements Coded {
   /**
    * Reads a value as people write it.
    *
-   * @throws IllegalArgumentException naming the parameter and what was expected
+   * @throws WrongValue naming the parameter and what was expected
    */
   public long read(String text) {
     try {
@@ -105,14 +106,14 @@ public enum Parameter implements Coded {
         case YES_NO -> Values.yesNo(text.strip()) ? 1 : 0;
       };
       if (type == Type.DURATION && value == 0) {
-        throw new IllegalArgumentException("is nothing; give a length of time");
+        throw new WrongValue("is nothing; give a length of time");
       }
       if (this == ATTAINMENT && value > 1_000_000) {
-        throw new IllegalArgumentException("is more than 1, the whole of the time");
+        throw new WrongValue("is more than 1, the whole of the time");
       }
       return value;
-    } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException(
+    } catch (WrongValue e) {
+      throw new WrongValue(
           title + ": '" + text + "' " + e.getMessage().replace("'" + text + "' ", ""), e);
     }
   }
@@ -121,11 +122,11 @@ public enum Parameter implements Coded {
     try {
       BigDecimal number = new BigDecimal(text.strip());
       if (number.signum() < 0 || number.compareTo(BigDecimal.valueOf(1000)) > 0) {
-        throw new IllegalArgumentException("is not a number from 0 to 1000");
+        throw new WrongValue("is not a number from 0 to 1000");
       }
       return number.multiply(MILLION).setScale(0, RoundingMode.HALF_UP).longValueExact();
     } catch (NumberFormatException e) {
-      throw new IllegalArgumentException("is not a number such as 0.99", e);
+      throw new WrongValue("is not a number such as 0.99", e);
     }
   }
 

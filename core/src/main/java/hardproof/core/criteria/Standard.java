@@ -1,6 +1,7 @@
 package hardproof.core.criteria;
 
 import hardproof.core.estate.Workload;
+import hardproof.core.wording.WrongValue;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.Collections;
@@ -30,19 +31,19 @@ public record Standard(
 
   public Standard {
     if (name.isBlank()) {
-      throw new IllegalArgumentException("a standard needs a name");
+      throw new WrongValue("a standard needs a name");
     }
     if (period.isNegative() || period.isZero()) {
-      throw new IllegalArgumentException("the period of a standard must be longer than nothing");
+      throw new WrongValue("the period of a standard must be longer than nothing");
     }
     tiers = List.copyOf(tiers);
     if (tiers.size() != TIERS) {
-      throw new IllegalArgumentException("a standard has 4 tiers, not " + tiers.size());
+      throw new WrongValue("a standard has 4 tiers, not " + tiers.size());
     }
     regions = Collections.unmodifiableMap(new TreeMap<>(regions));
     own = List.copyOf(own);
     if (own.stream().map(OwnCriterion::code).distinct().count() < own.size()) {
-      throw new IllegalArgumentException("two criteria of your own have the same code");
+      throw new WrongValue("two criteria of your own have the same code");
     }
   }
 

@@ -4,6 +4,7 @@ import hardproof.core.copies.CopyRule;
 import hardproof.core.estate.Redundancy;
 import hardproof.core.ladder.Rung;
 import hardproof.core.points.Consistency;
+import hardproof.core.wording.WrongValue;
 import java.time.Duration;
 import java.util.Collections;
 import java.util.EnumMap;
@@ -15,7 +16,7 @@ public final class TierDemand {
   private final Map<Parameter, Long> values;
 
   /**
-   * @throws IllegalArgumentException when a needed parameter has no value
+   * @throws WrongValue when a needed parameter has no value
    */
   public TierDemand(Map<Parameter, Long> values) {
     EnumMap<Parameter, Long> copy = new EnumMap<>(Parameter.class);
@@ -23,7 +24,7 @@ public final class TierDemand {
     copy.values().removeIf(Objects::isNull);
     for (Parameter parameter : Parameter.values()) {
       if (parameter.needed() && !copy.containsKey(parameter)) {
-        throw new IllegalArgumentException(parameter.title() + " needs a value in every tier");
+        throw new WrongValue(parameter.title() + " needs a value in every tier");
       }
     }
     this.values = Collections.unmodifiableMap(copy);

@@ -2,6 +2,7 @@ package hardproof.core.estate;
 
 import hardproof.core.wording.Wildcard;
 import hardproof.core.wording.Wording;
+import hardproof.core.wording.WrongValue;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
@@ -113,11 +114,11 @@ public record Selector(
     public Condition {
       Objects.requireNonNull(field, "field");
       if (!FIELDS.contains(field) && !(field.startsWith("tag:") && field.length() > 4)) {
-        throw new IllegalArgumentException("'" + field + "' can't be selected by; use "
+        throw new WrongValue("'" + field + "' can't be selected by; use "
             + String.join(", ", FIELDS) + " or tag:NAME");
       }
       if (in == null || in.isEmpty()) {
-        throw new IllegalArgumentException("the condition on '" + field + "' names no value");
+        throw new WrongValue("the condition on '" + field + "' names no value");
       }
       in = List.copyOf(in);
     }

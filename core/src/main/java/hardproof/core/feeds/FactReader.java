@@ -21,6 +21,7 @@ import hardproof.core.points.SourceRole;
 import hardproof.core.retention.Retention;
 import hardproof.core.schedule.HoursOfDay;
 import hardproof.core.schedule.Schedule;
+import hardproof.core.wording.WrongValue;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
@@ -33,10 +34,10 @@ import java.util.function.Function;
 /**
  * Turns a row of a bundle file into a fact, or into the reasons why it can't be one.
  *
- * @param selectors reads a selector from its JSON; throws IllegalArgumentException with a reason
+ * @param selectors reads a selector from its JSON; throws WrongValue with a reason
  * @param schedules reads a schedule from its text and zone (null where none is given); throws
- *     IllegalArgumentException with a reason
- * @param formats reads the format of an artifact; throws IllegalArgumentException with a reason
+ *     WrongValue with a reason
+ * @param formats reads the format of an artifact; throws WrongValue with a reason
  * @param now nothing that has happened can have happened later
  */
 public record FactReader(
@@ -165,7 +166,7 @@ public record FactReader(
     try {
       return ZoneId.of(text).getId();
     } catch (DateTimeException e) {
-      throw new IllegalArgumentException("is no time zone; write it as Europe/Oslo or UTC", e);
+      throw new WrongValue("is no time zone; write it as Europe/Oslo or UTC", e);
     }
   }
 
@@ -301,7 +302,7 @@ public record FactReader(
         r.with("last_read_outcome", t -> switch (t.toLowerCase(java.util.Locale.ROOT)) {
           case "passed" -> true;
           case "failed" -> false;
-          default -> throw new IllegalArgumentException("is not one of passed, failed");
+          default -> throw new WrongValue("is not one of passed, failed");
         });
     String format = r.with("format", formats::apply);
     String place = r.place("place");

@@ -1,5 +1,6 @@
 package hardproof.core.feeds;
 
+import hardproof.core.wording.WrongValue;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
@@ -64,11 +65,11 @@ public record Mapping(
   private static final Map<String, DateTimeFormatter> PATTERNS = new ConcurrentHashMap<>();
 
   /**
-   * @throws IllegalArgumentException with what can't be right
+   * @throws WrongValue with what can't be right
    */
   public Mapping {
     if (name == null || name.isBlank()) {
-      throw new IllegalArgumentException("a mapping needs a name");
+      throw new WrongValue("a mapping needs a name");
     }
     columns = Map.copyOf(columns);
     constants = Map.copyOf(constants);
@@ -80,7 +81,7 @@ public record Mapping(
     named.addAll(units.keySet());
     for (String field : named) {
       if (!file.hasField(field)) {
-        throw new IllegalArgumentException("'" + field + "' is no field of " + file.code());
+        throw new WrongValue("'" + field + "' is no field of " + file.code());
       }
     }
     List<String> missing = new ArrayList<>();
@@ -92,28 +93,27 @@ public record Mapping(
       }
     }
     if (!missing.isEmpty()) {
-      throw new IllegalArgumentException("nothing is mapped to " + String.join(", ", missing)
-          + ", which " + file.code() + " must have; name a column, or give every row one value");
+      throw new WrongValue("nothing is mapped to " + String.join(", ", missing) + ", which "
+          + file.code() + " must have; name a column, or give every row one value");
     }
     if (zone != null) {
       try {
         ZoneId.of(zone);
       } catch (DateTimeException e) {
-        throw new IllegalArgumentException(
-            "'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
+        throw new WrongValue("'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
       }
     }
     if (timePattern != null && !timePattern.startsWith("epoch-")) {
       if (zone == null && !timePattern.matches(".*[xXzZOV].*")) {
-        throw new IllegalArgumentException("times by the pattern '" + timePattern
+        throw new WrongValue("times by the pattern '" + timePattern
             + "' have no offset: say which zone they are in");
       }
       formatter(timePattern);
     } else if (timePattern != null
         && !timePattern.equals(SECONDS)
         && !timePattern.equals(MILLISECONDS)) {
-      throw new IllegalArgumentException("'" + timePattern
-          + "' is no way to write times; use a pattern, " + SECONDS + " or " + MILLISECONDS);
+      throw new WrongValue("'" + timePattern + "' is no way to write times; use a pattern, "
+          + SECONDS + " or " + MILLISECONDS);
     }
   }
 
@@ -127,7 +127,7 @@ public record Mapping(
               .parseDefaulting(ChronoField.SECOND_OF_MINUTE, 0)
               .toFormatter(Locale.ENGLISH));
     } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "'" + pattern + "' is no time pattern (" + e.getMessage() + "); write it as"
               + " dd.MM.yyyy HH:mm",
           e);
@@ -151,7 +151,7 @@ public record Mapping(
       } else {
         try {
           value = convert(field.name(), value);
-        } catch (IllegalArgumentException e) {
+        } catch (WrongValue e) {
           rejections.add(new Rejection(fileName, row.line(), field.name(), value, e.getMessage()));
         }
       }
@@ -194,7 +194,7 @@ public record Mapping(
           case "h" -> 3600;
           case "d" -> 86_400;
           default ->
-            throw new IllegalArgumentException(
+            throw new WrongValue(
                 "is a duration, which '" + unit + "' is no unit of; use s, m, h or d");
         };
     return Duration.ofMillis(Math.round(seconds * 1000)).toString();
@@ -208,8 +208,7 @@ public record Mapping(
     String text = value.strip();
     if (SECONDS.equals(timePattern) || MILLISECONDS.equals(timePattern)) {
       if (!text.matches("\\d{1,15}(\\.\\d+)?")) {
-        throw new IllegalArgumentException(
-            "is not a number of " + timePattern.substring(6) + " since 1970");
+        throw new WrongValue("is not a number of " + timePattern.substring(6) + " since 1970");
       }
       double number = Double.parseDouble(text);
       return Instant.ofEpochMilli(Math.round(SECONDS.equals(timePattern) ? number * 1000 : number));
@@ -225,11 +224,11 @@ public record Mapping(
       LocalTime clock = parsed.query(java.time.temporal.TemporalQueries.localTime());
       var day = parsed.query(java.time.temporal.TemporalQueries.localDate());
       if (day == null) {
-        throw new IllegalArgumentException("has no day by the pattern " + timePattern);
+        throw new WrongValue("has no day by the pattern " + timePattern);
       }
       return atZone(day.atTime(clock == null ? LocalTime.MIDNIGHT : clock));
     } catch (DateTimeException e) {
-      throw new IllegalArgumentException("is not a time by the pattern " + timePattern, e);
+      throw new WrongValue("is not a time by the pattern " + timePattern, e);
     }
   }
 
@@ -244,8 +243,7 @@ public record Mapping(
   private Instant atZone(LocalDateTime local) {
     ZoneId id = ZoneId.of(zone == null ? "UTC" : zone);
     if (id.getRules().getValidOffsets(local).isEmpty()) {
-      throw new IllegalArgumentException(
-          "is no time in " + zone + ": the clock was put forward over it");
+      throw new WrongValue("is no time in " + zone + ": the clock was put forward over it");
     }
     return local.atZone(id).withEarlierOffsetAtOverlap().toInstant();
   }

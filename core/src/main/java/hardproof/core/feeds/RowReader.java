@@ -1,6 +1,7 @@
 package hardproof.core.feeds;
 
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -86,7 +87,7 @@ final class RowReader {
     }
     try {
       return reader.apply(text);
-    } catch (IllegalArgumentException e) {
+    } catch (WrongValue e) {
       reject(field, e.getMessage());
       return null;
     }
@@ -164,7 +165,7 @@ final class RowReader {
     E code = read(
         field,
         t -> Coded.find(type, t)
-            .orElseThrow(() -> new IllegalArgumentException("is not one of " + Coded.codes(type))));
+            .orElseThrow(() -> new WrongValue("is not one of " + Coded.codes(type))));
     return code == null ? whenEmpty : code;
   }
 }

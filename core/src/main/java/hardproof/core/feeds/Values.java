@@ -1,5 +1,6 @@
 package hardproof.core.feeds;
 
+import hardproof.core.wording.WrongValue;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
@@ -17,7 +18,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * The kinds of value a bundle may hold. Every method throws {@link IllegalArgumentException} with a
+ * The kinds of value a bundle may hold. Every method throws {@link WrongValue} with a
  * reason that says what was expected.
  */
 public final class Values {
@@ -47,10 +48,9 @@ public final class Values {
       return OffsetDateTime.parse(text.replace(' ', 'T')).toInstant();
     } catch (DateTimeParseException e) {
       if (looksLocal(text)) {
-        throw new IllegalArgumentException(
-            "is a time without an offset; add Z or an offset such as +01:00", e);
+        throw new WrongValue("is a time without an offset; add Z or an offset such as +01:00", e);
       }
-      throw new IllegalArgumentException("is not a time; write it as 2026-11-24T03:10:00Z", e);
+      throw new WrongValue("is not a time; write it as 2026-11-24T03:10:00Z", e);
     }
   }
 
@@ -124,17 +124,17 @@ public final class Values {
   public static Duration duration(String text) {
     Duration duration = anyDuration(text);
     if (duration.compareTo(LONGEST) > 0) {
-      throw new IllegalArgumentException("is longer than a century");
+      throw new WrongValue("is longer than a century");
     }
     if (!duration.isZero() && duration.toMillis() == 0) {
-      throw new IllegalArgumentException("is shorter than a millisecond");
+      throw new WrongValue("is shorter than a millisecond");
     }
     return Duration.ofMillis(duration.toMillis());
   }
 
   private static Duration anyDuration(String text) {
     if (text.length() > LONGEST_NUMBER) {
-      throw new IllegalArgumentException("is not a duration; write it as PT4H, P14D, 4h or 14d");
+      throw new WrongValue("is not a duration; write it as PT4H, P14D, 4h or 14d");
     }
     Matcher matcher = SHORT_DURATION.matcher(text.toLowerCase(Locale.ROOT));
     if (matcher.matches()) {
@@ -150,11 +150,11 @@ public final class Values {
     try {
       Duration duration = Duration.parse(text);
       if (duration.isNegative()) {
-        throw new IllegalArgumentException("is negative");
+        throw new WrongValue("is negative");
       }
       return duration;
     } catch (DateTimeParseException | ArithmeticException e) {
-      throw new IllegalArgumentException("is not a duration; write it as PT4H, P14D, 4h or 14d", e);
+      throw new WrongValue("is not a duration; write it as PT4H, P14D, 4h or 14d", e);
     }
   }
 
@@ -165,7 +165,7 @@ public final class Values {
     }
     Matcher matcher = SIZE.matcher(text);
     if (text.length() > LONGEST_NUMBER || !matcher.matches()) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           text.startsWith("-") ? "is negative" : "is not a size; write bytes, or 12 GB, or 12 GiB");
     }
     String unit = matcher.group(2) == null ? "" : matcher.group(2);
@@ -182,7 +182,7 @@ public final class Values {
     } catch (ArithmeticException e) {
       // Said below.
     }
-    throw new IllegalArgumentException("is larger than any store: more than 100 PB");
+    throw new WrongValue("is larger than any store: more than 100 PB");
   }
 
   /** A whole number within bounds, both inclusive. */
@@ -195,7 +195,7 @@ public final class Values {
     } catch (NumberFormatException e) {
       // said below
     }
-    throw new IllegalArgumentException("is not a whole number from " + least + " to " + most);
+    throw new WrongValue("is not a whole number from " + least + " to " + most);
   }
 
   /** true/false, yes/no, 1/0. */
@@ -203,8 +203,7 @@ public final class Values {
     return switch (text.toLowerCase(Locale.ROOT)) {
       case "true", "yes", "1" -> true;
       case "false", "no", "0" -> false;
-      default ->
-        throw new IllegalArgumentException("is neither yes nor no; use true/false, yes/no or 1/0");
+      default -> throw new WrongValue("is neither yes nor no; use true/false, yes/no or 1/0");
     };
   }
 
@@ -222,10 +221,10 @@ public final class Values {
     for (String item : list(text)) {
       int equals = item.indexOf('=');
       if (equals < 1) {
-        throw new IllegalArgumentException("is not a list of name=value: '" + item + "'");
+        throw new WrongValue("is not a list of name=value: '" + item + "'");
       }
       if (tags.put(item.substring(0, equals).trim(), item.substring(equals + 1).trim()) != null) {
-        throw new IllegalArgumentException("has the tag '" + item.substring(0, equals) + "' twice");
+        throw new WrongValue("has the tag '" + item.substring(0, equals) + "' twice");
       }
     }
     return tags;
@@ -237,7 +236,7 @@ public final class Values {
     for (String item : list(text)) {
       int colon = item.lastIndexOf(':');
       if (colon < 1) {
-        throw new IllegalArgumentException("is not a list of store:deadline, such as holm:24h");
+        throw new WrongValue("is not a list of store:deadline, such as holm:24h");
       }
       targets.add(Map.entry(
           item.substring(0, colon).trim(), duration(item.substring(colon + 1).trim())));
@@ -249,7 +248,7 @@ public final class Values {
   public static String sha256(String text) {
     String lower = text.toLowerCase(Locale.ROOT);
     if (!SHA256.matcher(lower).matches()) {
-      throw new IllegalArgumentException("is not a SHA-256: 64 hexadecimal digits");
+      throw new WrongValue("is not a SHA-256: 64 hexadecimal digits");
     }
     return lower;
   }
@@ -258,11 +257,10 @@ public final class Values {
   public static String place(String text) {
     String path = text.replace('\\', '/');
     if (path.startsWith("/") || path.matches("^[A-Za-z]:.*")) {
-      throw new IllegalArgumentException(
-          "is an absolute path; give it relative to the store's path");
+      throw new WrongValue("is an absolute path; give it relative to the store's path");
     }
     if (Arrays.asList(path.split("/")).contains("..")) {
-      throw new IllegalArgumentException("leaves its store ('..' in the path)");
+      throw new WrongValue("leaves its store ('..' in the path)");
     }
     return path;
   }

@@ -1,6 +1,7 @@
 package hardproof.core.ladder;
 
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
 
 /** A rung of the proof ladder. A higher rung includes all lower ones. */
 public enum Rung implements Coded {
@@ -23,11 +24,11 @@ public enum Rung implements Coded {
   }
 
   /**
-   * @throws IllegalArgumentException unless 0 ≤ number ≤ 5
+   * @throws WrongValue unless 0 ≤ number ≤ 5
    */
   public static Rung numbered(int number) {
     if (number < 0 || number >= values().length) {
-      throw new IllegalArgumentException("rung " + number + " does not exist: 0 to 5");
+      throw new WrongValue("rung " + number + " does not exist: 0 to 5");
     }
     return values()[number];
   }

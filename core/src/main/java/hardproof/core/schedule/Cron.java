@@ -1,5 +1,6 @@
 package hardproof.core.schedule;
 
+import hardproof.core.wording.WrongValue;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -28,12 +29,12 @@ public final class Cron {
 
   /**
    * @return one rule, or two of which either starts a job
-   * @throws IllegalArgumentException naming the field that can't be read
+   * @throws WrongValue naming the field that can't be read
    */
   public static List<String> rules(String text) {
     String[] fields = text.strip().split("\\s+");
     if (fields.length != 5) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "is not five cron fields: minute, hour, day of month, month, day of week");
     }
     TreeSet<Integer> minutes = values(fields[0], "minute", 0, 59, List.of());
@@ -107,8 +108,8 @@ public final class Cron {
     throw wrong(text, name, least, most);
   }
 
-  private static IllegalArgumentException wrong(String text, String name, int least, int most) {
-    return new IllegalArgumentException(
+  private static WrongValue wrong(String text, String name, int least, int most) {
+    return new WrongValue(
         "has '" + text + "' as " + name + ", which goes from " + least + " to " + most);
   }
 }

@@ -1,5 +1,6 @@
 package hardproof.core.schedule;
 
+import hardproof.core.wording.WrongValue;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
@@ -24,19 +25,17 @@ public record HoursOfDay(LocalTime from, LocalTime until) {
 
   public HoursOfDay {
     if (from.equals(until)) {
-      throw new IllegalArgumentException(
-          "begins and ends at the same time; leave it empty for all day");
+      throw new WrongValue("begins and ends at the same time; leave it empty for all day");
     }
   }
 
   /**
-   * @throws IllegalArgumentException with what was expected
+   * @throws WrongValue with what was expected
    */
   public static HoursOfDay parse(String text) {
     Matcher m = FORM.matcher(text.strip());
     if (!m.matches()) {
-      throw new IllegalArgumentException(
-          "is not hours of a day; write 22:00-06:00, or not 08:00-18:00");
+      throw new WrongValue("is not hours of a day; write 22:00-06:00, or not 08:00-18:00");
     }
     LocalTime a = time(m.group(2));
     LocalTime b = time(m.group(3));
@@ -47,7 +46,7 @@ public record HoursOfDay(LocalTime from, LocalTime until) {
     try {
       return LocalTime.parse(text.length() == 4 ? "0" + text : text);
     } catch (DateTimeException e) {
-      throw new IllegalArgumentException("has '" + text + "', which is no time of day", e);
+      throw new WrongValue("has '" + text + "', which is no time of day", e);
     }
   }
 

@@ -1,5 +1,6 @@
 package hardproof.core.schedule;
 
+import hardproof.core.wording.WrongValue;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Iterator;
@@ -46,11 +47,11 @@ public final class Schedule {
   /**
    * A start every so often, at no stated hour.
    *
-   * @throws IllegalArgumentException when {@code interval} is not positive
+   * @throws WrongValue when {@code interval} is not positive
    */
   public static Schedule every(Duration interval) {
     if (interval.isZero() || interval.isNegative()) {
-      throw new IllegalArgumentException("is an interval of nothing");
+      throw new WrongValue("is an interval of nothing");
     }
     Recurrence starts = after -> {
       long step = interval.toMillis();

@@ -43,12 +43,11 @@ public interface Coded {
   /**
    * The constant whose code is {@code code}.
    *
-   * @throws IllegalArgumentException naming the codes that exist, when there is none
+   * @throws WrongValue naming the codes that exist, when there is none
    */
   static <E extends Enum<E> & Coded> E of(Class<E> type, String code) {
     return find(type, code)
-        .orElseThrow(
-            () -> new IllegalArgumentException("'" + code + "' is not one of " + codes(type)));
+        .orElseThrow(() -> new WrongValue("'" + code + "' is not one of " + codes(type)));
   }
 
   /** All codes of {@code type}, in order, with commas. */

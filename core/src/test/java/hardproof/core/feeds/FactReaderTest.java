@@ -8,6 +8,7 @@ import hardproof.core.copies.Copy;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Selector;
 import hardproof.core.schedule.Schedule;
+import hardproof.core.wording.WrongValue;
 import java.util.HashMap;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -20,13 +21,13 @@ class FactReaderTest {
       NOW,
       json -> {
         if (!json.equals("all")) {
-          throw new IllegalArgumentException("is not a selector");
+          throw new WrongValue("is not a selector");
         }
         return Selector.EVERYTHING;
       },
       (text, zone) -> {
         if (!text.equals("nightly")) {
-          throw new IllegalArgumentException("is no schedule");
+          throw new WrongValue("is no schedule");
         }
         return Schedule.of(text, zone, after -> java.util.Optional.empty());
       });

@@ -15,6 +15,8 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Verdict;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -34,8 +36,49 @@ class FindingsTest {
     assertThat(all.get(0).subject()).isEqualTo("bare");
     assertThat(all.get(0).unprotected()).isTrue();
     assertThat(all.get(1).tier()).isEqualTo(3);
-    assertThat(all).isSortedAccordingTo(Findings.IN_ORDER);
     assertThat(all).extracting(Finding::key).doesNotHaveDuplicates();
+  }
+
+  private static Finding of(
+      String code, String name, Integer tier, boolean bare, double over, String exception) {
+    return new Finding(
+        code,
+        "g",
+        "t",
+        SubjectType.RESOURCE,
+        name,
+        name,
+        null,
+        null,
+        null,
+        tier,
+        null,
+        List.of(),
+        bare,
+        "s",
+        null,
+        null,
+        over,
+        List.of(),
+        exception);
+  }
+
+  /** Each comes before the next by one thing alone, however the things after it stand. */
+  @Test
+  void whatMattersMostComesFirst() {
+    List<Finding> wanted = List.of(
+        of("fresh-exposure-now", "z", 4, true, 1, null),
+        of("soft", "a", 1, false, 1, null),
+        of("fresh-exposure-now", "z", 2, false, 1, null),
+        of("soft", "z", 2, false, 9, null),
+        of("soft", "a", 2, false, 8, null),
+        of("soft", "b", 2, false, 8, null),
+        of("soft", "a", 4, false, Double.POSITIVE_INFINITY, null),
+        of("fresh-exposure-now", "a", 1, true, 9, "x"));
+    List<Finding> mixed = new ArrayList<>(wanted);
+    Collections.reverse(mixed);
+    mixed.sort(Findings.IN_ORDER);
+    assertThat(mixed).isEqualTo(wanted);
   }
 
   private static AcceptedException exception(String criterion, Instant until) {

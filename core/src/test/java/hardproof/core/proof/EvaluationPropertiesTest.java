@@ -236,7 +236,7 @@ class EvaluationPropertiesTest {
         r.importantPaths(),
         r.feed(),
         r.missingSince(),
-        null,
-        null);
+        r.credentialsChanged(),
+        r.credentialsTested());
   }
 }

@@ -5,6 +5,7 @@ import com.google.re2j.PatternSyntaxException;
 import com.unboundid.ldap.sdk.Filter;
 import com.unboundid.ldap.sdk.LDAPException;
 import hardproof.core.feeds.Values;
+import hardproof.core.wording.WrongValue;
 import java.math.BigDecimal;
 import java.net.URI;
 import java.time.Duration;
@@ -22,24 +23,22 @@ public record Check(CheckType type, String subject, String expected) {
   private static final Duration OUTSIDE_AT_MOST = Duration.ofDays(7);
 
   /**
-   * @throws IllegalArgumentException saying which field is wrong and what should be there
+   * @throws WrongValue saying which field is wrong and what should be there
    */
   public Check {
     if (type == null) {
-      throw new IllegalArgumentException("a check needs a type");
+      throw new WrongValue("a check needs a type");
     }
     subject = subject == null ? "" : subject.strip();
     expected = expected == null || type.expected() == null ? "" : expected.strip();
     if (subject.isEmpty()) {
-      throw new IllegalArgumentException(
-          "the check \"" + type.words() + "\" needs: " + type.subject());
+      throw new WrongValue("the check \"" + type.words() + "\" needs: " + type.subject());
     }
     if (expected.isEmpty() && type.expected() != null) {
-      throw new IllegalArgumentException(
-          "the check \"" + type.words() + "\" needs: " + type.expected());
+      throw new WrongValue("the check \"" + type.words() + "\" needs: " + type.expected());
     }
     if (subject.length() > LONGEST || expected.length() > LONGEST) {
-      throw new IllegalArgumentException("a check is longer than " + LONGEST + " characters");
+      throw new WrongValue("a check is longer than " + LONGEST + " characters");
     }
     switch (type) {
       case QUERY_EQUALS, QUERY_AT_LEAST, NEWEST_WITHIN -> query(subject);
@@ -61,8 +60,7 @@ public record Check(CheckType type, String subject, String expected) {
       case OUTSIDE -> {
         Duration limit = read(expected, Values::duration);
         if (limit.isNegative() || limit.isZero() || limit.compareTo(OUTSIDE_AT_MOST) > 0) {
-          throw new IllegalArgumentException(
-              "the time-out must be more than nothing and at most 7 days");
+          throw new WrongValue("the time-out must be more than nothing and at most 7 days");
         }
       }
       default -> {
@@ -85,8 +83,8 @@ public record Check(CheckType type, String subject, String expected) {
   private static <T> T read(String text, Function<String, T> reader) {
     try {
       return reader.apply(text);
-    } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException("\"" + text + "\" " + e.getMessage(), e);
+    } catch (WrongValue e) {
+      throw new WrongValue("\"" + text + "\" " + e.getMessage(), e);
     }
   }
 
@@ -94,14 +92,14 @@ public record Check(CheckType type, String subject, String expected) {
     String sql =
         text.contains(" :: ") ? text.substring(text.indexOf(" :: ") + 4).strip() : text;
     if (!sql.toLowerCase(Locale.ROOT).matches("(?s)(select|with)\\b.*")) {
-      throw new IllegalArgumentException("the query must begin with SELECT or WITH");
+      throw new WrongValue("the query must begin with SELECT or WITH");
     }
   }
 
   private static void attribute(String text) {
     int at = text.indexOf('@');
     if (at < 1 || at == text.length() - 1) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "name the attribute and its entry as attribute@dn, mail@uid=nils,ou=people,dc=example for example");
     }
   }
@@ -110,8 +108,7 @@ public record Check(CheckType type, String subject, String expected) {
     try {
       return Pattern.compile(text, Pattern.CASE_INSENSITIVE | Pattern.MULTILINE);
     } catch (PatternSyntaxException e) {
-      throw new IllegalArgumentException(
-          "\"" + text + "\" is no regular expression: " + e.getDescription(), e);
+      throw new WrongValue("\"" + text + "\" is no regular expression: " + e.getDescription(), e);
     }
   }
 
@@ -119,7 +116,7 @@ public record Check(CheckType type, String subject, String expected) {
     try {
       Filter.create(text);
     } catch (LDAPException e) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "\"" + text + "\" is no filter (RFC 4515): " + e.getMessage()
               + " Write it as (objectClass=person) for example",
           e);
@@ -134,7 +131,7 @@ public record Check(CheckType type, String subject, String expected) {
         throw new IllegalArgumentException();
       }
     } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "\"" + text + "\" is no web address without a name or password in it (https://host/path)",
           e);
     }
@@ -144,7 +141,7 @@ public record Check(CheckType type, String subject, String expected) {
     try {
       return new BigDecimal(text);
     } catch (NumberFormatException e) {
-      throw new IllegalArgumentException("the value to be at least is not a number: " + text, e);
+      throw new WrongValue("the value to be at least is not a number: " + text, e);
     }
   }
 

@@ -1,6 +1,7 @@
 package hardproof.proving.checks;
 
 import com.google.re2j.Pattern;
+import hardproof.core.wording.WrongValue;
 import java.nio.file.Path;
 
 /**
@@ -22,7 +23,7 @@ public final class PathPattern {
   /**
    * Reads a pattern.
    *
-   * @throws IllegalArgumentException with what is wrong with it
+   * @throws WrongValue with what is wrong with it
    */
   public static PathPattern of(String text) {
     return new PathPattern(Pattern.compile(new Translation(text).regex(), Pattern.DOTALL));
@@ -127,8 +128,8 @@ public final class PathPattern {
       to.append(String.format("\\x{%x}-\\x{%x}", (int) from, (int) until));
     }
 
-    private IllegalArgumentException wrong(String what) {
-      return new IllegalArgumentException("\"" + text + "\" is no pattern of paths: it " + what
+    private WrongValue wrong(String what) {
+      return new WrongValue("\"" + text + "\" is no pattern of paths: it " + what
           + "; write it as **/*.csv for example");
     }
   }

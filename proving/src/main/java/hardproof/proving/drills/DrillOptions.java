@@ -1,5 +1,6 @@
 package hardproof.proving.drills;
 
+import hardproof.core.wording.WrongValue;
 import java.time.Duration;
 import java.util.List;
 
@@ -20,20 +21,20 @@ public record DrillOptions(
   public static final Duration BOOT_MOST = Duration.ofMinutes(30);
 
   /**
-   * @throws IllegalArgumentException saying which bound is passed
+   * @throws WrongValue saying which bound is passed
    */
   public DrillOptions {
     paths = paths == null ? List.of() : List.copyOf(paths);
     seed = seed == null ? "" : seed.strip();
     bootLimit = bootLimit == null ? BOOT_USUAL : bootLimit;
     if (sample < 1 || sample > SAMPLE_MOST || paths.size() > SAMPLE_MOST) {
-      throw new IllegalArgumentException("a sample is 1 to " + SAMPLE_MOST + " files");
+      throw new WrongValue("a sample is 1 to " + SAMPLE_MOST + " files");
     }
     if (bootLimit.isNegative() || bootLimit.isZero() || bootLimit.compareTo(BOOT_MOST) > 0) {
-      throw new IllegalArgumentException("a machine may take up to 30 minutes to start");
+      throw new WrongValue("a machine may take up to 30 minutes to start");
     }
     if (seed.length() > 100) {
-      throw new IllegalArgumentException("a seed is at most 100 characters long");
+      throw new WrongValue("a seed is at most 100 characters long");
     }
   }
 

@@ -1,5 +1,6 @@
 package hardproof.proving.formats;
 
+import hardproof.core.wording.WrongValue;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -65,14 +66,13 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
   /**
    * A code as facts have it.
    *
-   * @throws IllegalArgumentException when no format is called so, naming some that are
+   * @throws WrongValue when no format is called so, naming some that are
    */
   public static String read(String code) {
     if (named(code).isEmpty()) {
-      throw new IllegalArgumentException(
-          "is no format that is known here: tar, tar.gz, tar.zst, zip, 7z,"
-              + " folder, sqlite, sql, pgsql, pgdump, ldif, app, img, qcow2 and others (docs/formats.md lists"
-              + " them all). Leave it empty for any other");
+      throw new WrongValue("is no format that is known here: tar, tar.gz, tar.zst, zip, 7z,"
+          + " folder, sqlite, sql, pgsql, pgdump, ldif, app, img, qcow2 and others (docs/formats.md lists"
+          + " them all). Leave it empty for any other");
     }
     return code.strip();
   }

@@ -1,6 +1,7 @@
 package hardproof.server.commandline;
 
 import hardproof.core.feeds.Values;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.installation.AllowedStores;
 import hardproof.server.installation.Installation;
 import hardproof.server.proof.AsAt;
@@ -95,7 +96,7 @@ public final class HardProofCommand implements Runnable {
   static <T> T read(String option, String text, Function<String, T> reader) {
     try {
       return reader.apply(text);
-    } catch (IllegalArgumentException e) {
+    } catch (WrongValue e) {
       throw new Refused(option + " '" + text + "': " + e.getMessage());
     }
   }
@@ -143,7 +144,7 @@ public final class HardProofCommand implements Runnable {
         || e instanceof Refused
         || e instanceof NotFound
         || e instanceof NoSpaceLeft
-        || e instanceof IllegalArgumentException) {
+        || e instanceof WrongValue) {
       return e.getMessage();
     }
     if (e instanceof PessimisticLockingFailureException

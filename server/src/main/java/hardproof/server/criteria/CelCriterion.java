@@ -25,6 +25,7 @@ import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Usability.Judged;
+import hardproof.core.wording.WrongValue;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -127,7 +128,7 @@ public final class CelCriterion {
   }
 
   /** An expression can't be right; where it is wrong is in the message. */
-  public static final class WrongExpression extends IllegalArgumentException {
+  public static final class WrongExpression extends WrongValue {
     private static final long serialVersionUID = 1L;
 
     private final int line;
@@ -152,11 +153,11 @@ public final class CelCriterion {
 
   /**
    * @throws WrongExpression when the expression can't be right
-   * @throws IllegalArgumentException when the code or a text is missing or wrong
+   * @throws WrongValue when the code or a text is missing or wrong
    */
   public static OwnCriterion of(String code, String title, String demand, String expression) {
     if (title.isBlank() || demand.isBlank() || expression.isBlank()) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           code + " needs a title, a sentence that says what it demands, and an expression");
     }
     try {

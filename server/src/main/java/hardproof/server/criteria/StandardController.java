@@ -17,6 +17,7 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
 import hardproof.server.findings.DifferenceController.Differences;
 import hardproof.server.proof.Evaluated;
@@ -169,7 +170,7 @@ class StandardController {
           : p.write(value);
     }
 
-    /** @throws IllegalArgumentException naming the tier and the value that can't be right */
+    /** @throws WrongValue naming the tier and the value that can't be right */
     Standard standard() {
       List<TierDemand> demands = new ArrayList<>();
       for (int i = 0; i < tiers.size(); i++) {
@@ -182,8 +183,8 @@ class StandardController {
             }
           });
           demands.add(new TierDemand(values));
-        } catch (IllegalArgumentException e) {
-          throw new IllegalArgumentException("tier " + (i + 1) + ": " + e.getMessage(), e);
+        } catch (WrongValue e) {
+          throw new WrongValue("tier " + (i + 1) + ": " + e.getMessage(), e);
         }
       }
       try {
@@ -198,8 +199,7 @@ class StandardController {
                 .map(o -> CelCriterion.of(o.code(), o.title(), o.demand(), o.expression()))
                 .toList());
       } catch (DateTimeException e) {
-        throw new IllegalArgumentException(
-            "'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
+        throw new WrongValue("'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
       }
     }
   }
@@ -325,7 +325,7 @@ class StandardController {
       own = CelCriterion.of(form.code(), form.title(), form.demand(), form.expression());
     } catch (CelCriterion.WrongExpression e) {
       return new ExpressionTrial(e.getMessage(), e.line(), e.column(), 0, 0, 0, List.of());
-    } catch (IllegalArgumentException e) {
+    } catch (WrongValue e) {
       return new ExpressionTrial(e.getMessage(), null, null, 0, 0, 0, List.of());
     }
     Evaluated now = evaluations.now();

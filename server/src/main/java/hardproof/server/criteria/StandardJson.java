@@ -5,6 +5,7 @@ import hardproof.core.criteria.Parameter;
 import hardproof.core.criteria.Standard;
 import hardproof.core.criteria.TierDemand;
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.ZoneId;
@@ -58,18 +59,18 @@ public final class StandardJson {
   }
 
   /**
-   * @throws IllegalArgumentException with what is wrong
+   * @throws WrongValue with what is wrong
    */
   public static Standard read(String text) {
     try {
       return read(JSON.readTree(text));
     } catch (JacksonException e) {
-      throw new IllegalArgumentException("is not a standard in JSON", e);
+      throw new WrongValue("is not a standard in JSON", e);
     }
   }
 
   /**
-   * @throws IllegalArgumentException with what is wrong
+   * @throws WrongValue with what is wrong
    */
   public static Standard read(JsonNode root) {
     List<TierDemand> tiers = new ArrayList<>();
@@ -105,7 +106,7 @@ public final class StandardJson {
           regions,
           own);
     } catch (DateTimeException e) {
-      throw new IllegalArgumentException("has a period or zone that can't be read", e);
+      throw new WrongValue("has a period or zone that can't be read", e);
     }
   }
 }

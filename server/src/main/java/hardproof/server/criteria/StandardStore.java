@@ -69,9 +69,8 @@ public final class StandardStore {
         .sql("SELECT body FROM standard WHERE name = :name AND version = :version")
         .param("name", name)
         .param("version", version)
-        .query(String.class)
-        .optional()
-        .map(StandardJson::read);
+        .query((r, n) -> StandardJson.read(r.getString(1)))
+        .optional();
     found.ifPresent(s -> read.put(name + " " + version, s));
     return found;
   }

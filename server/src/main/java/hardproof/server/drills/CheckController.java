@@ -2,6 +2,7 @@ package hardproof.server.drills;
 
 import hardproof.core.drills.CleanupState;
 import hardproof.core.facts.Estate;
+import hardproof.core.wording.WrongValue;
 import hardproof.proving.checks.Answer;
 import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Check;
@@ -129,14 +130,14 @@ class CheckController {
 
   private static List<Check> read(List<RunView.CheckView> views) {
     if (views.size() > MOST_CHECKS) {
-      throw new IllegalArgumentException("a resource has at most " + MOST_CHECKS + " checks");
+      throw new WrongValue("a resource has at most " + MOST_CHECKS + " checks");
     }
     List<Check> read = new ArrayList<>();
     for (int i = 0; i < views.size(); i++) {
       try {
         read.add(views.get(i).check());
-      } catch (IllegalArgumentException e) {
-        throw new IllegalArgumentException("check " + (i + 1) + ": " + e.getMessage(), e);
+      } catch (WrongValue e) {
+        throw new WrongValue("check " + (i + 1) + ": " + e.getMessage(), e);
       }
     }
     return read;

@@ -8,6 +8,7 @@ import hardproof.core.facts.Usability;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
 import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Check;
 import hardproof.proving.drills.DrillOptions;
@@ -266,7 +267,7 @@ class DrillController {
   private static RunOrder runOrder(DrillOrder order, String reason) {
     Duration hold = Duration.ofMinutes(order.holdMinutes() == null ? 0 : order.holdMinutes());
     if (hold.isNegative() || hold.compareTo(HOLD_MOST) > 0) {
-      throw new IllegalArgumentException("restored data can be held for at most 7 days");
+      throw new WrongValue("restored data can be held for at most 7 days");
     }
     return new RunOrder(
         order.resource(),

@@ -1,5 +1,6 @@
 package hardproof.server.drills;
 
+import hardproof.core.wording.WrongValue;
 import hardproof.proving.checks.Check;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
@@ -34,17 +35,17 @@ public final class OutsideHosts {
   /**
    * Allows these and no others.
    *
-   * @throws IllegalArgumentException naming what is no host
+   * @throws WrongValue naming what is no host
    */
   public void allow(List<String> hosts, String by, Instant now) {
     if (hosts.size() > MOST) {
-      throw new IllegalArgumentException("more than " + MOST + " hosts");
+      throw new WrongValue("more than " + MOST + " hosts");
     }
     TreeSet<String> clean = new TreeSet<>();
     for (String host : hosts) {
       String small = host.strip().toLowerCase(Locale.ROOT);
       if (!small.matches("([a-z0-9._-]{1,253}|\\[[0-9a-f:.]{2,45}\\])(:\\d{1,5})?")) {
-        throw new IllegalArgumentException(
+        throw new WrongValue(
             "'" + host.strip() + "' is no host; write it as proof.example or proof.example:8443");
       }
       clean.add(small);

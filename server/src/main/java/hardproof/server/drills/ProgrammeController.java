@@ -4,6 +4,7 @@ import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.Values;
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.web.MayBeAbsent;
@@ -141,8 +142,8 @@ class ProgrammeController {
   private static Duration duration(String text) {
     try {
       return Values.duration(text);
-    } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException("the start window " + e.getMessage(), e);
+    } catch (WrongValue e) {
+      throw new WrongValue("the start window " + e.getMessage(), e);
     }
   }
 

@@ -3,6 +3,7 @@ package hardproof.server.drills;
 import hardproof.core.drills.DueStarts;
 import hardproof.core.drills.Method;
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.storage.Database;
 import java.time.Duration;
@@ -40,7 +41,7 @@ public final class ProgrammeStore {
   /**
    * Adds a programme.
    *
-   * @throws IllegalArgumentException when its rule or zone is none
+   * @throws WrongValue when its rule or zone is none
    * @throws org.springframework.dao.DuplicateKeyException when the key is taken
    */
   public void add(Programme p) {

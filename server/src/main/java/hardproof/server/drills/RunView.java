@@ -2,6 +2,7 @@ package hardproof.server.drills;
 
 import hardproof.core.facts.Estate;
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillOptions;
@@ -66,7 +67,7 @@ public record RunView(
     }
 
     /**
-     * @throws IllegalArgumentException saying what is wrong with it
+     * @throws WrongValue saying what is wrong with it
      */
     Check check() {
       return new Check(Coded.of(CheckType.class, type), subject, expected);

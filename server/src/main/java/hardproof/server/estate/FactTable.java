@@ -3,6 +3,8 @@ package hardproof.server.estate;
 import hardproof.core.estate.Selector;
 import hardproof.core.facts.State;
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
+import hardproof.server.storage.UnreadableRow;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -138,7 +140,7 @@ public final class FactTable<T> {
       }
       try (ResultSet rows = select.executeQuery()) {
         while (rows.next()) {
-          T fact = reader.read(new FactRow(rows, index));
+          T fact = read(new FactRow(rows, index));
           String feed = rows.getString(1);
           long recorded = rows.getLong(2);
           long replaced = rows.getLong(columns.size() + 3);
@@ -149,9 +151,17 @@ public final class FactTable<T> {
     return states;
   }
 
+  private T read(FactRow row) throws SQLException {
+    try {
+      return reader.read(row);
+    } catch (WrongValue e) {
+      throw new UnreadableRow(e);
+    }
+  }
+
   private Known<T> known(ResultSet rows) throws SQLException {
     FactRow row = new FactRow(rows, index);
-    return new Known<>(reader.read(row), row.text("feed"), row.instant("recorded_at"));
+    return new Known<>(read(row), row.text("feed"), row.instant("recorded_at"));
   }
 
   /** Whether nothing was ever known of this kind. */

@@ -23,6 +23,7 @@ import hardproof.core.points.SourceRole;
 import hardproof.core.retention.Retention;
 import hardproof.core.schedule.HoursOfDay;
 import hardproof.core.schedule.Schedule;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.estate.FactTable.Column;
 import hardproof.server.schedule.Schedules;
 import java.util.List;
@@ -309,7 +310,7 @@ public final class FactTables {
   private static Schedule schedule(String text, String zone) {
     try {
       return text == null ? null : Schedules.read(text, zone);
-    } catch (IllegalArgumentException e) {
+    } catch (WrongValue e) {
       return null;
     }
   }

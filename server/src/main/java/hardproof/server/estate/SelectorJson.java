@@ -2,6 +2,7 @@ package hardproof.server.estate;
 
 import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
+import hardproof.core.wording.WrongValue;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -20,24 +21,23 @@ public final class SelectorJson {
   private SelectorJson() {}
 
   /**
-   * @throws IllegalArgumentException with what is wrong
+   * @throws WrongValue with what is wrong
    */
   public static Selector read(String text) {
     JsonNode node;
     try {
       node = JSON.readTree(text);
     } catch (JacksonException e) {
-      throw new IllegalArgumentException(FORM, e);
+      throw new WrongValue(FORM, e);
     }
     if (!node.isObject()) {
-      throw new IllegalArgumentException(FORM);
+      throw new WrongValue(FORM);
     }
     node.propertyNames().stream()
         .filter(n -> !List.of("all", "any", "none", "also").contains(n))
         .findFirst()
         .ifPresent(n -> {
-          throw new IllegalArgumentException(
-              "has a part '" + n + "'; it may have all, any, none and also");
+          throw new WrongValue("has a part '" + n + "'; it may have all, any, none and also");
         });
     Selector read = new Selector(
         conditions(node, "all"), conditions(node, "any"), conditions(node, "none"), also(node));
@@ -46,7 +46,7 @@ public final class SelectorJson {
       values += part.stream().mapToInt(c -> 1 + c.in().size()).sum();
     }
     if (values > MOST_VALUES) {
-      throw new IllegalArgumentException("has more than " + MOST_VALUES
+      throw new WrongValue("has more than " + MOST_VALUES
           + " conditions and values, or a hundred times as many keys");
     }
     return read;
@@ -55,13 +55,13 @@ public final class SelectorJson {
   /**
    * A selector that somebody asks by; everything when there is none.
    *
-   * @throws IllegalArgumentException with what is wrong with it
+   * @throws WrongValue with what is wrong with it
    */
   public static Selector asked(String text) {
     try {
       return text == null || text.isBlank() ? Selector.EVERYTHING : read(text);
-    } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException("the selector " + e.getMessage(), e);
+    } catch (WrongValue e) {
+      throw new WrongValue("the selector " + e.getMessage(), e);
     }
   }
 
@@ -69,7 +69,7 @@ public final class SelectorJson {
     List<String> keys = new ArrayList<>();
     for (JsonNode key : node.path("also")) {
       if (!key.isString()) {
-        throw new IllegalArgumentException("has a part 'also' that is not a list of keys");
+        throw new WrongValue("has a part 'also' that is not a list of keys");
       }
       keys.add(key.asString());
     }
@@ -81,7 +81,7 @@ public final class SelectorJson {
     for (JsonNode item : node.path(part)) {
       JsonNode field = item.path("field");
       if (!field.isString() || !item.path("in").isArray()) {
-        throw new IllegalArgumentException(FORM);
+        throw new WrongValue(FORM);
       }
       List<String> values = new ArrayList<>();
       item.path("in").forEach(v -> values.add(v.asString()));

@@ -20,6 +20,7 @@ import hardproof.core.feeds.Rejection;
 import hardproof.core.ladder.Rung;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.criteria.StandardJson;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.schedule.Schedules;
@@ -331,7 +332,7 @@ public record FactsJson(
   private static String need(Map<String, String> row, String field) {
     String value = row.get(field);
     if (value == null) {
-      throw new IllegalArgumentException("there is no " + field);
+      throw new WrongValue("there is no " + field);
     }
     return value;
   }

@@ -7,6 +7,7 @@ import hardproof.core.feeds.Rejection;
 import hardproof.core.feeds.Values;
 import hardproof.core.findings.Pending;
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
 import hardproof.server.estate.FactStore;
 import hardproof.server.web.MayBeAbsent;
@@ -175,8 +176,8 @@ class FeedController {
     }
     try {
       return Values.duration(text.strip());
-    } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException(
+    } catch (WrongValue e) {
+      throw new WrongValue(
           "'" + text.strip() + "' " + e.getMessage() + ", or leave it empty to expect nothing", e);
     }
   }

@@ -3,6 +3,7 @@ package hardproof.server.findings;
 import hardproof.core.criteria.FactRef;
 import hardproof.core.proof.Difference;
 import hardproof.core.proof.Evaluation;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.MayBeAbsent;
@@ -104,7 +105,7 @@ public class DifferenceController {
     Evaluation before = evaluations.at(when.at(from)).evaluation();
     Evaluation after = evaluations.at(when).evaluation();
     if (after.asAt().isBefore(before.asAt())) {
-      throw new IllegalArgumentException("the period ends before it begins: choose from before to");
+      throw new WrongValue("the period ends before it begins: choose from before to");
     }
     return Differences.of(before, after);
   }

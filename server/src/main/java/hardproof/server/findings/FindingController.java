@@ -5,6 +5,7 @@ import hardproof.core.estate.Selector;
 import hardproof.core.evidence.CsvCell;
 import hardproof.core.findings.Finding;
 import hardproof.core.wording.Wording;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.findings.FindingDesk.Grouping;
@@ -158,7 +159,7 @@ class FindingController {
     try {
       return Grouping.valueOf(text.toUpperCase(Locale.ROOT));
     } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "findings can be grouped by resource, criterion, owner, policy, site or workload, not by '"
               + text + "'",
           e);

@@ -3,6 +3,7 @@ package hardproof.server.findings;
 import hardproof.core.findings.Finding;
 import hardproof.core.findings.Findings;
 import hardproof.core.findings.SubjectType;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.web.Conflict;
@@ -182,7 +183,7 @@ final class FindingDesk {
           case "looked" -> f.open() && written.look(f) != null;
           case "new" -> f.open() && written.look(f) == null;
           default ->
-            throw new IllegalArgumentException("findings are asked for by the state open, new,"
+            throw new WrongValue("findings are asked for by the state open, new,"
                 + " looked or excepted, not '" + query.state() + "'");
         };
     boolean about = query.resources() == null

@@ -7,6 +7,7 @@ import hardproof.core.insights.Insights;
 import hardproof.core.insights.Stretch;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.Wording;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.findings.DifferenceController.Differences;
 import hardproof.server.proof.AsAt;
@@ -101,7 +102,7 @@ class InsightController {
     Evaluated end = evaluations.at(when);
     Instant until = end.estate().asAt();
     if (!from.isBefore(until)) {
-      throw new IllegalArgumentException("the period ends before it begins: choose from before to");
+      throw new WrongValue("the period ends before it begins: choose from before to");
     }
     Selector which = SelectorJson.asked(selector);
     boolean all = which.equals(Selector.EVERYTHING);

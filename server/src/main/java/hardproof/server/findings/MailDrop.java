@@ -1,5 +1,6 @@
 package hardproof.server.findings;
 
+import hardproof.core.wording.WrongValue;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
 import jakarta.mail.internet.AddressException;
@@ -36,7 +37,7 @@ public final class MailDrop {
    * @param to one address
    * @param table a CSV file that goes along
    * @return the name of the file
-   * @throws IllegalArgumentException when {@code to} is no address
+   * @throws WrongValue when {@code to} is no address
    */
   public String leave(String to, String subject, String text, String table, Instant now)
       throws IOException {
@@ -77,7 +78,6 @@ public final class MailDrop {
     } catch (AddressException e) {
       // said below
     }
-    throw new IllegalArgumentException(
-        "'" + to + "' is not one mail address; write it as name@example.org");
+    throw new WrongValue("'" + to + "' is not one mail address; write it as name@example.org");
   }
 }

@@ -1,6 +1,7 @@
 package hardproof.server.integrity;
 
 import hardproof.core.facts.Estate;
+import hardproof.core.wording.WrongValue;
 import hardproof.proving.stores.StoreRoots;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.proof.AsAt;
@@ -151,7 +152,7 @@ class IntegrityController {
 
   private static void checkRate(Long bytesPerSecond) {
     if (bytesPerSecond != null && bytesPerSecond < 1000) {
-      throw new IllegalArgumentException("a sweep reads at least 1,000 bytes a second");
+      throw new WrongValue("a sweep reads at least 1,000 bytes a second");
     }
   }
 
@@ -174,7 +175,7 @@ class IntegrityController {
     } else if ("running".equals(change.state())) {
       sweeps.resume(id);
     } else if (change.state() != null) {
-      throw new IllegalArgumentException("a sweep can be made running or paused");
+      throw new WrongValue("a sweep can be made running or paused");
     }
     return view(find(id));
   }

@@ -1,5 +1,6 @@
 package hardproof.server.policies;
 
+import hardproof.core.wording.WrongValue;
 import java.time.Instant;
 
 /** The If-Match header: the instant at which the state that an editor saw was recorded. */
@@ -7,13 +8,13 @@ final class IfMatch {
   private IfMatch() {}
 
   /**
-   * @throws IllegalArgumentException when it is not such an instant in epoch milliseconds
+   * @throws WrongValue when it is not such an instant in epoch milliseconds
    */
   static Instant seen(String header) {
     try {
       return Instant.ofEpochMilli(Long.parseLong(header.replace("\"", "")));
     } catch (NumberFormatException e) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "If-Match is not a state that was read here; read what is to be changed again", e);
     }
   }

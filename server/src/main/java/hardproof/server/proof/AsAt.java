@@ -1,5 +1,6 @@
 package hardproof.server.proof;
 
+import hardproof.core.wording.WrongValue;
 import hardproof.server.web.MayBeAbsent;
 import java.time.DateTimeException;
 import java.time.Instant;
@@ -46,13 +47,13 @@ public record AsAt(@MayBeAbsent Instant asAt, @MayBeAbsent String knownAt) {
   /**
    * The instant by which it was known, where {@link #knownAt} is one.
    *
-   * @throws IllegalArgumentException when it is neither a word nor an instant
+   * @throws WrongValue when it is neither a word nor an instant
    */
   public Instant knownInstant() {
     try {
       return Instant.parse(knownAt);
     } catch (DateTimeException e) {
-      throw new IllegalArgumentException("'" + knownAt
+      throw new WrongValue("'" + knownAt
           + "' says not by what was known when; give then, now or an instant like"
           + " 2026-11-26T16:07:00Z");
     }

@@ -3,6 +3,7 @@ package hardproof.server.proof;
 import hardproof.core.criteria.Standard;
 import hardproof.core.facts.Estate;
 import hardproof.core.proof.Evaluator;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.Marks;
 import hardproof.server.storage.Database;
@@ -194,12 +195,12 @@ public final class Evaluations {
   /**
    * As at an instant by what was known when it says; where it says nothing, by what was known then.
    *
-   * @throws IllegalArgumentException when one of the two is still to come, or can't be
+   * @throws WrongValue when one of the two is still to come, or can't be
    */
   public Evaluated at(AsAt when) {
     if (when.asAt() == null) {
       if (!when.knownThen() && !when.knownNow()) {
-        throw new IllegalArgumentException(
+        throw new WrongValue(
             "by what was known when is asked of an instant that has been: say as at which");
       }
       return now();
@@ -212,15 +213,14 @@ public final class Evaluations {
     // Whole milliseconds, as everything that is stored: a pack must carry the very instant.
     Instant present = database.notBefore(clock.instant().truncatedTo(ChronoUnit.MILLIS));
     if (asAt.isAfter(present)) {
-      throw new IllegalArgumentException(
-          "as at " + asAt + " is still to come; choose an instant that has been");
+      throw new WrongValue("as at " + asAt + " is still to come; choose an instant that has been");
     }
     if (asAt.isBefore(Instant.EPOCH)) {
-      throw new IllegalArgumentException("as at an instant before 1970 nothing can be known");
+      throw new WrongValue("as at an instant before 1970 nothing can be known");
     }
     Instant knownAt = when.knownThen() ? asAt : when.knownNow() ? present : when.knownInstant();
     if (knownAt.isAfter(present) || knownAt.isBefore(asAt)) {
-      throw new IllegalArgumentException("what was known at " + knownAt + " can't tell of " + asAt
+      throw new WrongValue("what was known at " + knownAt + " can't tell of " + asAt
           + (knownAt.isBefore(asAt) ? ", which is later" : ": it is still to come")
           + "; choose an instant in between, then or now");
     }

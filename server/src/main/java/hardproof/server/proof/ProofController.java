@@ -8,6 +8,7 @@ import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.core.wording.Coded;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.web.MayBeAbsent;
@@ -114,7 +115,7 @@ class ProofController {
     Instant end = to == null || to.isAfter(subject.asAt()) ? subject.asAt() : to;
     Instant start = from == null ? end.minus(ExposureView.USUAL) : from;
     if (!start.isBefore(end)) {
-      throw new IllegalArgumentException("the period ends before it begins: choose from before to");
+      throw new WrongValue("the period ends before it begins: choose from before to");
     }
     return ExposureView.of(subject, start.toEpochMilli(), end.toEpochMilli());
   }

@@ -1,6 +1,7 @@
 package hardproof.server.schedule;
 
 import hardproof.core.schedule.Recurrence;
+import hardproof.core.wording.WrongValue;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
@@ -34,19 +35,18 @@ public final class RfcRecurrence implements Recurrence {
 
   /**
    * @param start DTSTART: where counting begins; due only if the rule matches it
-   * @throws IllegalArgumentException when the rule is none, or the zone is not known
+   * @throws WrongValue when the rule is none, or the zone is not known
    */
   public static RfcRecurrence of(String rule, String zone, Instant start) {
     ZoneId zoneId;
     try {
       zoneId = ZoneId.of(zone);
     } catch (java.time.DateTimeException e) {
-      throw new IllegalArgumentException(
-          "'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
+      throw new WrongValue("'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
     }
     try {
       if (rule.length() > LONGEST) {
-        throw new IllegalArgumentException("longer than " + LONGEST + " characters");
+        throw new WrongValue("longer than " + LONGEST + " characters");
       }
       RecurrenceRule read =
           new RecurrenceRule(rule.strip().replaceFirst("(?i)^RRULE:", ""), RfcMode.RFC5545_STRICT);
@@ -67,7 +67,7 @@ public final class RfcRecurrence implements Recurrence {
       recurrence.nextAfter(start);
       return recurrence;
     } catch (InvalidRecurrenceRuleException | IllegalArgumentException e) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "'" + rule + "' is no recurrence rule (" + e.getMessage()
               + "); write it as FREQ=DAILY;BYHOUR=2;BYMINUTE=30;BYSECOND=0",
           e);

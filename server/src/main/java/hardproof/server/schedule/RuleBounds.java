@@ -1,5 +1,6 @@
 package hardproof.server.schedule;
 
+import hardproof.core.wording.WrongValue;
 import java.util.List;
 import org.dmfs.rfc5545.recur.Freq;
 import org.dmfs.rfc5545.recur.RecurrenceRule;
@@ -19,21 +20,21 @@ final class RuleBounds {
   private RuleBounds() {}
 
   /**
-   * @throws IllegalArgumentException with what is beyond what is read
+   * @throws WrongValue with what is beyond what is read
    */
   static void check(RecurrenceRule rule) {
     if (rule.getFreq() == Freq.SECONDLY) {
-      throw new IllegalArgumentException("every few seconds is oftener than anything is backed up");
+      throw new WrongValue("every few seconds is oftener than anything is backed up");
     }
     if (rule.getCount() != null && rule.getCount() > MOST_STARTS) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "COUNT is more than " + MOST_STARTS + "; leave it out, or give an UNTIL");
     }
     if (rule.getInterval() > LARGEST_INTERVAL) {
-      throw new IllegalArgumentException("INTERVAL is more than " + LARGEST_INTERVAL);
+      throw new WrongValue("INTERVAL is more than " + LARGEST_INTERVAL);
     }
     if (inAPeriod(rule) > MOST_IN_A_PERIOD) {
-      throw new IllegalArgumentException(
+      throw new WrongValue(
           "it names more than " + MOST_IN_A_PERIOD + " dates in each of its periods; write it by a"
               + " shorter one, such as FREQ=DAILY or FREQ=HOURLY");
     }

@@ -4,6 +4,7 @@ import hardproof.core.feeds.Values;
 import hardproof.core.schedule.Cron;
 import hardproof.core.schedule.Recurrence;
 import hardproof.core.schedule.Schedule;
+import hardproof.core.wording.WrongValue;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
@@ -23,7 +24,7 @@ public final class Schedules {
    * Schedule#COUNTED_FROM}, or five cron fields.
    *
    * @param zone null means UTC
-   * @throws IllegalArgumentException with what can't be read
+   * @throws WrongValue with what can't be read
    */
   public static Schedule read(String text, String zone) {
     List<String> key = List.of(text, zone == null ? "" : zone);
@@ -45,7 +46,7 @@ public final class Schedules {
     String in = zone == null ? "UTC" : zone;
     if (!Cron.looksLike(text)) {
       if (!text.toUpperCase(java.util.Locale.ROOT).contains("FREQ=")) {
-        throw new IllegalArgumentException(
+        throw new WrongValue(
             "is no schedule; write an interval such as 24h, a rule"
                 + " such as FREQ=DAILY;BYHOUR=22;BYMINUTE=0;BYSECOND=0, or cron fields such as 0 22 * * *");
       }

@@ -4,6 +4,7 @@ import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import com.zaxxer.hikari.SQLExceptionOverride;
 import com.zaxxer.hikari.pool.HikariPool;
+import hardproof.core.wording.WrongValue;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -25,6 +26,9 @@ import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
 import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.PreparedStatementCreator;
+import org.springframework.jdbc.core.PreparedStatementSetter;
+import org.springframework.jdbc.core.ResultSetExtractor;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.jdbc.support.JdbcTransactionManager;
@@ -72,9 +76,28 @@ public final class Database implements AutoCloseable {
   }
 
   private static JdbcTemplate template(DataSource source) {
-    JdbcTemplate template = new JdbcTemplate(source);
+    JdbcTemplate template = new OwnRows(source);
     template.setExceptionTranslator(new SqliteErrors());
     return template;
+  }
+
+  /** What was written here was right when it was: a row that can't be read is no fault of whoever asks. */
+  private static final class OwnRows extends JdbcTemplate {
+    OwnRows(DataSource source) {
+      super(source);
+    }
+
+    @Override
+    public <T> T query(
+        PreparedStatementCreator statement,
+        PreparedStatementSetter setter,
+        ResultSetExtractor<T> rows) {
+      try {
+        return super.query(statement, setter, rows);
+      } catch (WrongValue e) {
+        throw new UnreadableRow(e);
+      }
+    }
   }
 
   private static JdbcTransactionManager manager(DataSource source) {

@@ -1,11 +1,13 @@
 package hardproof.server.web;
 
 import hardproof.core.drills.Transitions.ImpossibleTransition;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.storage.Database;
 import hardproof.server.storage.NoSpaceLeft;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.URI;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -17,7 +19,9 @@ import org.springframework.http.HttpStatusCode;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.authentication.BadCredentialsException;
+import org.springframework.security.core.AuthenticationException;
 import org.springframework.validation.FieldError;
 import org.springframework.web.bind.MethodArgumentNotValidException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
@@ -54,7 +58,7 @@ class Problems extends ResponseEntityExceptionHandler {
   }
 
   @ExceptionHandler
-  ProblemDetail wrongValue(IllegalArgumentException e) {
+  ProblemDetail wrongValue(WrongValue e) {
     return problem(HttpStatus.BAD_REQUEST, "wrong-value", sentence(e.getMessage()));
   }
 
@@ -120,6 +124,23 @@ class Problems extends ResponseEntityExceptionHandler {
             HttpStatus.INTERNAL_SERVER_ERROR,
             "disk",
             "A file could not be read or written: " + e.getMessage() + ".");
+  }
+
+  /** What nobody foresaw is ours: it is logged whole, and whoever asked gets the number under which it stands. */
+  @ExceptionHandler
+  ProblemDetail ours(RuntimeException e) {
+    if (e instanceof AccessDeniedException || e instanceof AuthenticationException) {
+      throw e;
+    }
+    String number = UUID.randomUUID().toString().substring(0, 8);
+    LOG.error("mistake {}", number, e);
+    ProblemDetail problem = problem(
+        HttpStatus.INTERNAL_SERVER_ERROR,
+        "mistake",
+        "Hard Proof made a mistake, and nothing of this was done. It is not what you gave; the log of the server"
+            + " says more under " + number + ".");
+    problem.setProperty("number", number);
+    return problem;
   }
 
   @ExceptionHandler

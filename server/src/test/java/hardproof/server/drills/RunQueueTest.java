@@ -248,6 +248,21 @@ class RunQueueTest extends WithEstate {
   }
 
   @Test
+  void aClosedQueueTakesNothingMoreAndLetsWhatEndedBe() {
+    Run ended = drill(order("share", null, null));
+    estate.installation.queue().start(1);
+    estate.installation.queue().close();
+    String waiting = queue(order("db", null, null));
+    estate.installation.queue().wake();
+    assertThat(runs().find(waiting).orElseThrow()).satisfies(r -> {
+      assertThat(r.restore()).isEqualTo(RestoreState.WAITING);
+      assertThat(r.startedAt()).isNull();
+    });
+    assertThat(runs().find(ended.id())).contains(ended);
+    assertThat(runs().cancelAsked(ended.id())).isFalse();
+  }
+
+  @Test
   void anotherProcessThatOpensAndClosesTheFolderLeavesARunAlone() throws IOException {
     String id = queue(order("share", null, null));
     runs().claim(estate.clock.instant());

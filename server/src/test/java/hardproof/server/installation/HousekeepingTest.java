@@ -45,11 +45,4 @@ class HousekeepingTest extends WithEstate {
       assertThat(r.programme()).isEqualTo("p");
     });
   }
-
-  @Test
-  void closingInterruptsNothingThatHasEndedAndTheQueueStops() {
-    estate.installation.queue().start(1);
-    estate.installation.queue().close();
-    assertThat(estate.installation.runs().underWay()).isEmpty();
-  }
 }

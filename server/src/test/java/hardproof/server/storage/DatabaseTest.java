@@ -3,6 +3,8 @@ package hardproof.server.storage;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.core.ladder.Rung;
+import hardproof.core.wording.Coded;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillOptions;
@@ -308,6 +310,18 @@ class DatabaseTest {
     }
     try (var again = data.tryLock()) {
       assertThat(again).isNotNull();
+    }
+  }
+
+  /** It would be answered as if whoever asks had written something wrong. */
+  @Test
+  void aRowThatCannotBeReadIsNoWrongValue() throws Exception {
+    try (Database database = Database.open(file)) {
+      var row = database.reads().sql("SELECT 'gone' AS role");
+      assertThatThrownBy(
+              () -> row.query((r, n) -> Coded.of(Rung.class, r.getString(1))).optional())
+          .isInstanceOf(UnreadableRow.class)
+          .hasMessageStartingWith("a row of the database can't be read: 'gone' is not one of");
     }
   }
 }

@@ -1,13 +1,16 @@
 package hardproof.server.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.core.wording.WrongValue;
 import hardproof.server.storage.NoSpaceLeft;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import org.junit.jupiter.api.Test;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.dao.DuplicateKeyException;
+import org.springframework.security.access.AccessDeniedException;
 
 /** Errors that are hard to bring about for real. */
 class ProblemsTest {
@@ -41,11 +44,28 @@ class ProblemsTest {
 
   @Test
   void aMessageBecomesASentence() {
-    assertThat(problems
-            .wrongValue(new IllegalArgumentException("is not a time; write it as x"))
-            .getDetail())
+    assertThat(
+            problems.wrongValue(new WrongValue("is not a time; write it as x")).getDetail())
         .isEqualTo("Is not a time; write it as x.");
-    assertThat(problems.wrongValue(new IllegalArgumentException()).getDetail())
+    assertThat(problems.wrongValue(new WrongValue(" ")).getDetail())
         .isEqualTo("The request can't be understood.");
+  }
+
+  /** The number is what ties what a person saw to what stands in the log; the message of the error stays there. */
+  @Test
+  void aMistakeOfOursIsNotTheUsers() {
+    var mistake = problems.ours(new IllegalArgumentException("secret state"));
+    assertThat(mistake.getStatus()).isEqualTo(500);
+    String number = (String) mistake.getProperties().get("number");
+    assertThat(number).hasSize(8);
+    assertThat(mistake.getDetail()).contains(number).doesNotContain("secret state");
+    assertThat(problems.ours(new IllegalStateException()).getProperties().get("number"))
+        .isNotEqualTo(number);
+  }
+
+  @Test
+  void whoMayDoWhatIsAnsweredElsewhere() {
+    assertThatThrownBy(() -> problems.ours(new AccessDeniedException("no")))
+        .isInstanceOf(AccessDeniedException.class);
   }
 }

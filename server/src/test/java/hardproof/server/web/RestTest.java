@@ -54,8 +54,9 @@ class RestTest {
         .filter(w -> w.path("key").asString().equals("w"))
         .findFirst()
         .orElseThrow();
-    assertThat(row.path("verdict").asString()).isNotEmpty();
-    assertThat(row.path("sentence").asString()).isNotEmpty();
+    assertThat(row.path("verdict").asString()).isEqualTo("unproven");
+    assertThat(row.path("sentence").asString())
+        .isEqualTo("DB was never drilled; restored demanded");
     assertThat(row.path("rpoMs").asLong()).isEqualTo(24 * 3_600_000L);
     assertThat(row.path("copies").size()).isEqualTo(5);
     assertThat(row.path("ladder").path("words").asString()).contains("restored demanded");
