@@ -1,5 +1,6 @@
 package hardproof.proving.sandboxes;
 
+import hardproof.core.wording.WrongValue;
 import java.io.IOException;
 import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
@@ -136,7 +137,7 @@ public final class Sandboxes {
 
   private Path path(String run) {
     if (!run.matches("[A-Za-z0-9-]{1,64}")) {
-      throw new IllegalArgumentException("'" + run + "' can't be the name of a sandbox");
+      throw new WrongValue("'" + run + "' can't be the name of a sandbox");
     }
     return root.resolve(run);
   }

@@ -96,7 +96,7 @@ class StandardController {
 
   @GetMapping("/standards")
   Standards standards(@RequestParam(required = false) Instant asAt) {
-    Standard inForce = standards.inForceAt(asAt == null ? clock.instant() : asAt);
+    Standard inForce = standards.inForceAt(asAt == null ? clock.instant() : evaluations.been(asAt));
     return new Standards(
         new StandardName(inForce.name(), inForce.version()),
         standards.versions(),

@@ -208,16 +208,33 @@ public final class Evaluations {
     return past(when);
   }
 
-  private Evaluated past(AsAt when) {
-    Instant asAt = when.asAt();
-    // Whole milliseconds, as everything that is stored: a pack must carry the very instant.
-    Instant present = database.notBefore(clock.instant().truncatedTo(ChronoUnit.MILLIS));
+  /** Whole milliseconds, as everything that is stored: a pack must carry the very instant. */
+  private Instant present() {
+    return database.notBefore(clock.instant().truncatedTo(ChronoUnit.MILLIS));
+  }
+
+  /**
+   * An instant that somebody asks about.
+   *
+   * @throws WrongValue when nothing can be known of it
+   */
+  public Instant been(Instant asAt) {
+    return been(asAt, present());
+  }
+
+  private static Instant been(Instant asAt, Instant present) {
     if (asAt.isAfter(present)) {
       throw new WrongValue("as at " + asAt + " is still to come; choose an instant that has been");
     }
     if (asAt.isBefore(Instant.EPOCH)) {
       throw new WrongValue("as at an instant before 1970 nothing can be known");
     }
+    return asAt;
+  }
+
+  private Evaluated past(AsAt when) {
+    Instant present = present();
+    Instant asAt = been(when.asAt(), present);
     Instant knownAt = when.knownThen() ? asAt : when.knownNow() ? present : when.knownInstant();
     if (knownAt.isAfter(present) || knownAt.isBefore(asAt)) {
       throw new WrongValue("what was known at " + knownAt + " can't tell of " + asAt

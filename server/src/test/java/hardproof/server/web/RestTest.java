@@ -129,6 +129,14 @@ class RestTest {
         400,
         "As at 2199-01-01T00:00:00Z is still to come; choose an instant that has been.");
     problem(
+        client.get("/api/standards?asAt=%2B1000000000-01-01T00:00:00Z"),
+        400,
+        "As at +1000000000-01-01T00:00:00Z is still to come; choose an instant that has been.");
+    problem(
+        client.delete("/api/sandboxes/" + "a".repeat(65)),
+        400,
+        "'" + "a".repeat(65) + "' can't be the name of a sandbox.");
+    problem(
         client.post("/api/drill-runs", "not json"),
         400,
         "The request is not the JSON that is expected here; the OpenAPI description tells.");
