@@ -30,6 +30,8 @@ class CorpusTest {
   /** A server for each takes two seconds: in an ordinary build some of them are drilled. */
   private static final int SOME = 4;
 
+  private static final int FEW = 8;
+
   private static final boolean WHOLE = "whole".equals(System.getProperty("corpus"));
 
   /** In an ordinary build most are read only; why none fails there is the same for all. */
@@ -83,7 +85,7 @@ class CorpusTest {
 
   @TestFactory
   Stream<DynamicTest> encryptedOdd() throws Exception {
-    return corpus("encrypted-odd", SOME);
+    return corpus("encrypted-odd", FEW);
   }
 
   @TestFactory
@@ -103,7 +105,7 @@ class CorpusTest {
 
   @TestFactory
   Stream<DynamicTest> postgresOdd() throws Exception {
-    return corpus("postgres-odd", SOME);
+    return corpus("postgres-odd", FEW);
   }
 
   @TestFactory
@@ -113,7 +115,7 @@ class CorpusTest {
 
   @TestFactory
   Stream<DynamicTest> mariadbOdd() throws Exception {
-    return corpus("mariadb-odd", SOME);
+    return corpus("mariadb-odd", FEW);
   }
 
   @TestFactory
@@ -148,12 +150,12 @@ class CorpusTest {
 
   @TestFactory
   Stream<DynamicTest> machines() throws Exception {
-    return corpus("machine");
+    return corpus("machine", 2);
   }
 
   @TestFactory
   Stream<DynamicTest> machinesOdd() throws Exception {
-    return corpus("machine-odd", SOME);
+    return corpus("machine-odd", FEW);
   }
 
   @TestFactory
