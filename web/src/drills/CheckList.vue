@@ -63,8 +63,13 @@ async function tryOut() {
       <v-text-field v-if="kind(c)?.expected" v-model="c.expected" :label="kind(c)?.expected" />
       <span v-else />
       <v-btn :aria-label="`Remove check ${i + 1}`" @click="remove(i)">×</v-btn>
-      <p v-if="answers[i]" class="small answer" :class="answers[i]?.passed ? 'good' : 'bad'">
-        {{ answers[i]?.passed ? '✓ passes' : '✕ fails' }}: {{ answers[i]?.sentence }}
+      <p
+        v-if="answers[i]"
+        class="small answer"
+        :class="answers[i]?.passed ? 'good' : answers[i]?.judged ? 'bad' : ''"
+      >
+        {{ answers[i]?.passed ? '✓ passes' : answers[i]?.judged ? '✕ fails' : 'not judged' }}:
+        {{ answers[i]?.sentence }}
       </p>
     </div>
     <div class="row">

@@ -34,6 +34,7 @@ all | sed 's/^dn: uid=u3.*//' > d-dnless.ldif && bad $M ldif d-dnless.ldif "an e
 { all; printf 'dn: uid=u9,ou=crew,dc=skerry,dc=example\nobjectClass: inetOrgPerson\nuid: u9\nsn: S\ncn: C\n\n'; } > d-orphan.ldif && bad $M ldif d-orphan.ldif "an entry below one that is not there"
 { all | sed 's/^dn:/ dn:/'; } > d-fold.ldif && bad $M ldif d-fold.ldif "every name is taken for the end of the line before"
 sed 's/result: 0 Success/result: 11 Administrative limit exceeded/' search.ldif > d-search.ldif && bad $M ldif d-search.ldif "a search that a limit ended"
+sed '/^# search result/,$d' search.ldif > d-ended.ldif && bad $M ldif d-ended.ldif "a search whose end is lost"
 iconv -f UTF-8 -t UTF-16 base.ldif > wide.ldif 2> /dev/null && unjudged $M ldif wide.ldif "in UTF-16"
 printf '<?xml version="1.0"?>\n<dsml:dsml xmlns:dsml="http://www.dsml.org/DSML"><dsml:directory-entries/></dsml:dsml>\n' > dsml.ldif && unjudged $M ldif dsml.ldif "a directory in XML"
 { all; printf 'dn: uid=u4,ou=people,dc=skerry,dc=example\nchangetype: delete\n\n'; } > mixed.ldif && unjudged $M ldif mixed.ldif "entries and a change to them"

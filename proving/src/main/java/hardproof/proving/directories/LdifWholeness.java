@@ -3,8 +3,11 @@ package hardproof.proving.directories;
 import com.unboundid.ldap.sdk.DN;
 import com.unboundid.ldap.sdk.Entry;
 import hardproof.core.wording.Wording;
+import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.RandomAccessFile;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -40,6 +43,9 @@ final class LdifWholeness {
   void check() throws RestoredDirectory.Unloadable, IOException {
     String lost = lostEnd();
     if (lost == null) {
+      lost = lostSearchEnd();
+    }
+    if (lost == null) {
       lost = lostAttributes();
     }
     if (lost == null) {
@@ -57,6 +63,20 @@ final class LdifWholeness {
       int last = file.read();
       return last == '\n' || last == '\r' ? null : "it ends in the middle of a line: it is cut off";
     }
+  }
+
+  /** ldapsearch, asked for comments, says first what it looks for, and last that it has ended. */
+  private String lostSearchEnd() throws IOException {
+    boolean begun = false;
+    boolean ended = false;
+    try (BufferedReader lines = Files.newBufferedReader(ldif, StandardCharsets.ISO_8859_1)) {
+      String line;
+      while ((line = lines.readLine()) != null) {
+        begun |= line.startsWith("# requesting: ");
+        ended |= line.equals("# search result");
+      }
+    }
+    return begun && !ended ? "the search that it comes from did not end: it is cut off" : null;
   }
 
   /** The last entry lacks what all others have at their end. */

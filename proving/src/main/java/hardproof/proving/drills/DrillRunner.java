@@ -268,7 +268,7 @@ public final class DrillRunner {
           throw DrillFailure.contentWrong(request.last(), answer.sentence());
         }
         answers.add(answer.sentence());
-        w.steps.done(answer.sentence());
+        w.steps.done((answer.judged() ? "" : "not judged: ") + answer.sentence());
       }
     }
     if (!open.isEmpty()) {
@@ -303,7 +303,7 @@ public final class DrillRunner {
       for (Check check : checks) {
         answers.add(
             suiting(request.method(), List.of(check)).isEmpty() || check.outside()
-                ? Answer.of(false, "this check can't be tried on what was restored")
+                ? Answer.notJudged("this check can't be tried on what was restored")
                 : restored.ask(check, request.dataTime()));
       }
     } catch (DrillFailure e) {

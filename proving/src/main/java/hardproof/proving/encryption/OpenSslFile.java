@@ -1,7 +1,9 @@
 package hardproof.proving.encryption;
 
 import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.formats.Compression;
 import hardproof.proving.formats.Magic;
+import hardproof.proving.formats.Packing;
 import hardproof.proving.streams.FilteredPieces;
 import hardproof.proving.streams.LeftOpen;
 import java.io.ByteArrayInputStream;
@@ -30,8 +32,11 @@ final class OpenSslFile {
   private static final int HEAD = 8 + 8;
   private static final int LONGEST_KEY = 32;
 
-  /** Less can't hold the smallest archive or dump, whatever the key is. */
-  private static final int SMALLEST = 3 * BLOCK;
+  /** Less can't hold the smallest archive, nor the smallest compressed dump, whatever the key is. */
+  private static final int SMALLEST_PACKED = 3 * BLOCK;
+
+  /** Less can't hold a dump that makes anything. */
+  private static final int SMALLEST_TEXT = 2 * BLOCK;
 
   /**
    * How a key is made of a passphrase. A file tells none of it: these are the defaults of OpenSSL since 0.9 and
@@ -61,7 +66,8 @@ final class OpenSslFile {
     }
     byte[] salt = Arrays.copyOfRange(begin, 8, HEAD);
     byte[] rest = Arrays.copyOfRange(begin, HEAD, begin.length);
-    if (rest.length < SMALLEST) {
+    boolean text = format.compression() == Compression.NONE && format.packing() == Packing.SINGLE;
+    if (rest.length < (text ? SMALLEST_TEXT : SMALLEST_PACKED)) {
       throw new IOException("it is encrypted, and so short that there is nothing in it");
     }
     for (String passphrase : keys.passphrases()) {

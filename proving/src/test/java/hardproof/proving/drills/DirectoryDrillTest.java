@@ -161,6 +161,10 @@ class DirectoryDrillTest extends WithStore {
     assertThat(drill(ldif("s.ldif", search), null, people).checks()).isEqualTo(ChecksState.PASSED);
     assertThat(failure(search.replace("0 Success", "4 Size limit exceeded")))
         .contains("is not as LDIF is written");
+    String asked = "# extended LDIF\n# requesting: ALL\n#\n\n" + search;
+    assertThat(drill(ldif("a.ldif", asked), null, people).checks()).isEqualTo(ChecksState.PASSED);
+    assertThat(failure(asked.substring(0, asked.indexOf("# search result"))))
+        .contains("the search that it comes from did not end: it is cut off");
   }
 
   @Test

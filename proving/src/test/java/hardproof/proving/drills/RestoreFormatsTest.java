@@ -314,6 +314,24 @@ class RestoreFormatsTest extends WithStore {
     assertThat(result.checks()).isNotIn(ChecksState.PASSED, ChecksState.FAILED);
     assertThat(result.sentence())
         .startsWith("not judged: the backup does not tell when a was modified, so");
+    DrillRequest r = request(Method.FULL_RESTORE, List.of(young), false, untold);
+    DrillRequest undated = new DrillRequest(
+        r.run(),
+        r.resource(),
+        r.point(),
+        null,
+        r.storeKey(),
+        r.storeName(),
+        r.store(),
+        r.method(),
+        r.chain(),
+        r.checks(),
+        r.hold(),
+        r.options(),
+        r.before(),
+        r.accepted());
+    assertThat(runner.run(undated, new Recorder()).sentence())
+        .startsWith("not judged: the data time of the point is not known, so");
     // What another check shows weighs more.
     assertThat(ask(Method.FULL_RESTORE, untold, young, new Check(CheckType.FILE_EXISTS, "b", null))
             .checks())

@@ -82,6 +82,13 @@ class KeysTest {
                 ArtifactFormat.named("tar.gz").orElseThrow()))
         .isNotInstanceOf(NotReadHere.class)
         .hasMessage("it is encrypted, and so short that there is nothing in it");
+    // The same may be a short dump, for a key that is not here.
+    assertThatThrownBy(() -> Keys.in(folder)
+            .open(
+                Magic.SALTED,
+                new ByteArrayInputStream(bytes),
+                ArtifactFormat.named("sql").orElseThrow()))
+        .isInstanceOf(NotReadHere.class);
   }
 
   /** RFC 9580, 5.7: what programs before 2001 wrote; nothing in it shows a changed byte. */

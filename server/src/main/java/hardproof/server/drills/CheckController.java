@@ -147,7 +147,7 @@ class CheckController {
   record Trial(@NotBlank String run, @NotNull List<RunView.CheckView> checks) {}
 
   /** What came of trying a check; nothing is recorded. */
-  record TrialAnswer(boolean passed, String sentence) {}
+  record TrialAnswer(boolean passed, boolean judged, String sentence) {}
 
   @PostMapping("/check-trials")
   List<TrialAnswer> tryOut(@Valid @RequestBody Trial trial, Principal person) {
@@ -168,7 +168,7 @@ class CheckController {
     try {
       List<Answer> answers = runner.tryOut(orders.request(estate.get(), run.id(), order), asked);
       return answers.stream()
-          .map(a -> new TrialAnswer(a.passed(), a.sentence()))
+          .map(a -> new TrialAnswer(a.passed(), a.judged(), a.sentence()))
           .toList();
     } catch (IOException e) {
       throw new Refused(e.getMessage());

@@ -137,8 +137,8 @@ class Problems extends ResponseEntityExceptionHandler {
     ProblemDetail problem = problem(
         HttpStatus.INTERNAL_SERVER_ERROR,
         "mistake",
-        "Hard Proof made a mistake, and nothing of this was done. It is not what you gave; the log of the server"
-            + " says more under " + number + ".");
+        "Hard Proof made a mistake; it is not what you gave. Look whether it was carried out before you try"
+            + " again. The log of the server says more under " + number + ".");
     problem.setProperty("number", number);
     return problem;
   }

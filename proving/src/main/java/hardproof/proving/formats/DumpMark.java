@@ -1,7 +1,5 @@
-package hardproof.proving.databases;
+package hardproof.proving.formats;
 
-import hardproof.proving.formats.Content;
-import hardproof.proving.formats.NotReadHere;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
