@@ -27,4 +27,10 @@ public record Copy(
     Instant lastRead,
     Boolean lastReadPassed,
     Instant recordedAt,
-    String feed) {}
+    String feed) {
+
+  /** Whether it can't be altered at an instant: locked until later than that. */
+  public boolean lockedAt(Instant instant) {
+    return lockedUntil != null && lockedUntil.isAfter(instant);
+  }
+}

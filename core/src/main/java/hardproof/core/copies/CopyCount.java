@@ -5,7 +5,6 @@ import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.wording.Coded;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -35,18 +34,35 @@ public record CopyCount(
     List<String> notCounted,
     List<String> heldDownBy) {
 
+  /** The figures of which there must be enough, and which a chain may hold down. */
+  public enum Figure {
+    COPIES,
+    MEDIA,
+    OFF_SITE,
+    OFFLINE_OR_LOCKED
+  }
+
+  public int figure(Figure figure) {
+    return switch (figure) {
+      case COPIES -> copies;
+      case MEDIA -> media;
+      case OFF_SITE -> offSite;
+      case OFFLINE_OR_LOCKED -> offlineOrLocked;
+    };
+  }
+
   /**
    * The same with figures that chains hold down.
    *
-   * @param figures copies, media, off-site, offline or locked
+   * @param figures by {@link Figure}
    * @param by for each of them, the point that holds it down; null where none does
    */
   public CopyCount held(int[] figures, String[] by) {
     return new CopyCount(
-        figures[0],
-        figures[1],
-        figures[2],
-        figures[3],
+        figures[Figure.COPIES.ordinal()],
+        figures[Figure.MEDIA.ordinal()],
+        figures[Figure.OFF_SITE.ordinal()],
+        figures[Figure.OFFLINE_OR_LOCKED.ordinal()],
         errors,
         counted,
         notCounted,
@@ -54,10 +70,9 @@ public record CopyCount(
   }
 
   /** The point that holds the number of a figure down, in words; empty when none does. */
-  public String heldDown(int figure) {
-    return heldDownBy.get(figure).isEmpty()
-        ? ""
-        : ", held down by " + heldDownBy.get(figure) + ", from which the others hang";
+  public String heldDown(Figure figure) {
+    String by = heldDownBy.get(figure.ordinal());
+    return by.isEmpty() ? "" : ", held down by " + by + ", from which the others hang";
   }
 
   /**
@@ -70,52 +85,74 @@ public record CopyCount(
       int errors,
       Function<String, Store> stores,
       Instant asAt) {
-    String production = resource.tags().get(Resource.FAILURE_DOMAIN_TAG);
-    Medium productionMedium = Optional.ofNullable(resource.tags().get(Resource.MEDIUM_TAG))
-        .flatMap(m -> Coded.find(Medium.class, m))
-        .orElse(Medium.DISK);
-    Map<String, Store> domains = new LinkedHashMap<>();
-    TreeSet<String> notCounted = new TreeSet<>();
-    TreeSet<Medium> media = new TreeSet<>();
-    TreeSet<String> offSiteDomains = new TreeSet<>();
-    TreeSet<String> safeDomains = new TreeSet<>();
-    media.add(productionMedium);
+    Counting counting = new Counting(resource, asAt);
     for (Copy copy : readable) {
-      Store store = stores.apply(copy.store());
+      counting.add(copy, stores.apply(copy.store()));
+    }
+    return counting.count(errors);
+  }
+
+  /** The copies of one resource, each failure domain once. */
+  private static final class Counting {
+    private final Resource resource;
+    private final Instant asAt;
+    private final String production;
+    private final Map<String, Store> domains = new LinkedHashMap<>();
+    private final TreeSet<String> notCounted = new TreeSet<>();
+    private final TreeSet<Medium> media = new TreeSet<>();
+    private final TreeSet<String> offSiteDomains = new TreeSet<>();
+    private final TreeSet<String> safeDomains = new TreeSet<>();
+
+    Counting(Resource resource, Instant asAt) {
+      this.resource = resource;
+      this.asAt = asAt;
+      this.production = resource.tags().get(Resource.FAILURE_DOMAIN_TAG);
+      media.add(Optional.ofNullable(resource.tags().get(Resource.MEDIUM_TAG))
+          .flatMap(m -> Coded.find(Medium.class, m))
+          .orElse(Medium.DISK));
+    }
+
+    void add(Copy copy, Store store) {
       if (store == null) {
         notCounted.add(copy.store() + " is not a known store");
-        continue;
-      }
-      String domain = store.effectiveFailureDomain();
-      if (domain.equals(production)) {
+      } else if (store.effectiveFailureDomain().equals(production)) {
         notCounted.add(store.name() + " is in the same failure domain as the data itself");
-        continue;
+      } else {
+        addApart(copy, store);
       }
+    }
+
+    private void addApart(Copy copy, Store store) {
+      String domain = store.effectiveFailureDomain();
       Store first = domains.putIfAbsent(domain, store);
       if (first != null && !first.key().equals(store.key())) {
         notCounted.add(store.name() + " is in the same failure domain as " + first.name());
       }
       media.add(store.medium());
-      if (store.site() != null
-          && resource.site() != null
-          && !store.site().equalsIgnoreCase(resource.site())) {
+      if (elsewhere(store)) {
         offSiteDomains.add(domain);
       }
-      boolean locked = copy.lockedUntil() != null && copy.lockedUntil().isAfter(asAt);
-      if (locked || Boolean.FALSE.equals(store.online())) {
+      if (copy.lockedAt(asAt) || Boolean.FALSE.equals(store.online())) {
         safeDomains.add(domain);
       }
     }
-    List<String> counted = new ArrayList<>();
-    domains.values().forEach(s -> counted.add(s.name()));
-    return new CopyCount(
-        1 + domains.size(),
-        media.size(),
-        offSiteDomains.size(),
-        safeDomains.size(),
-        errors,
-        List.copyOf(counted),
-        List.copyOf(notCounted),
-        List.of("", "", "", ""));
+
+    private boolean elsewhere(Store store) {
+      return store.site() != null
+          && resource.site() != null
+          && !store.site().equalsIgnoreCase(resource.site());
+    }
+
+    CopyCount count(int errors) {
+      return new CopyCount(
+          1 + domains.size(),
+          media.size(),
+          offSiteDomains.size(),
+          safeDomains.size(),
+          errors,
+          domains.values().stream().map(Store::name).toList(),
+          List.copyOf(notCounted),
+          List.of("", "", "", ""));
+    }
   }
 }

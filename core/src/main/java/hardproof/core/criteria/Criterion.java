@@ -3,14 +3,7 @@ package hardproof.core.criteria;
 import java.util.List;
 
 /** Something that is demanded: one that ships ({@link CriterionCode}) or one of the user's own. */
-public interface Criterion {
-  /** Stable; never used again for something else. */
-  String code();
-
-  String group();
-
-  String title();
-
+public interface Criterion extends Concern {
   /** What is demanded, in one sentence. */
   String demand();
 

@@ -30,6 +30,19 @@ public record Outcome(
     facts = List.copyOf(facts);
   }
 
+  static Outcome of(Criterion criterion, Subject s, Judgement j) {
+    return new Outcome(
+        criterion,
+        s.resource().key(),
+        j.state(),
+        j.measured(),
+        j.demanded(),
+        j.sentence(),
+        j.why(),
+        j.facts(),
+        null);
+  }
+
   Outcome excepted(String exceptionKey) {
     return new Outcome(
         criterion,

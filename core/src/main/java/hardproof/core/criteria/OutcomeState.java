@@ -10,5 +10,9 @@ public enum OutcomeState implements Coded {
   NOT_ENOUGH_DATA,
   NOT_APPLICABLE,
   /** Not met, and accepted by a valid exception; the arithmetic stays. */
-  EXCEPTED
+  EXCEPTED;
+
+  static OutcomeState metIf(boolean met) {
+    return met ? MET : NOT_MET;
+  }
 }

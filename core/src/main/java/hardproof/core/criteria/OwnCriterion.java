@@ -17,13 +17,10 @@ public final class OwnCriterion implements Criterion {
   private final String expression;
   private final Rule rule;
 
-  /** What the rule came to. */
-  public record Ruling(OutcomeState state, String sentence, String why) {}
-
   /** Judges one resource; never throws for what it finds in the facts. */
   @FunctionalInterface
   public interface Rule {
-    Ruling judge(Subject subject);
+    Judgement judge(Subject subject);
   }
 
   /**
@@ -73,17 +70,12 @@ public final class OwnCriterion implements Criterion {
   }
 
   Outcome judge(Subject s) {
-    Ruling ruling = rule.judge(s);
-    return new Outcome(
+    Judgement j = rule.judge(s);
+    List<FactRef> facts = List.of(new FactRef("resources", s.resource().key()));
+    return Outcome.of(
         this,
-        s.resource().key(),
-        ruling.state(),
-        null,
-        null,
-        ruling.sentence(),
-        ruling.why(),
-        List.of(new FactRef("resources", s.resource().key())),
-        null);
+        s,
+        new Judgement(j.state(), j.measured(), j.demanded(), j.sentence(), j.why(), facts));
   }
 
   @Override

@@ -2,8 +2,6 @@ package hardproof.core.criteria;
 
 import hardproof.core.wording.Wording;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.function.Function;
 
 /**
@@ -15,27 +13,19 @@ final class Silence {
   private Silence() {}
 
   /**
-   * @param now the outcomes at the as-at instant
-   * @param horizon up to when the facts have been told that they rest on
-   * @param judge gives the same outcomes for another instant
+   * @param now the outcome at the as-at instant
+   * @param horizon up to when the facts have been told that it rests on
+   * @param judge gives the same outcome for another instant
    */
-  static List<Outcome> of(
-      Subject s, List<Outcome> now, Instant horizon, Function<Subject, List<Outcome>> judge) {
-    if (!horizon.isBefore(s.asAt()) || now.stream().noneMatch(Silence::fails)) {
+  static Outcome of(Subject s, Outcome now, Instant horizon, Function<Subject, Outcome> judge) {
+    if (!fails(now) || !horizon.isBefore(s.asAt())) {
       return now;
     }
-    List<Outcome> then = judge.apply(s.countedTo(horizon));
-    List<Outcome> outcomes = new ArrayList<>(now.size());
-    for (int i = 0; i < now.size(); i++) {
-      if (!fails(now.get(i))) {
-        outcomes.add(now.get(i));
-      } else if (!fails(then.get(i))) {
-        outcomes.add(silent(s, then.get(i), now.get(i), horizon));
-      } else {
-        outcomes.add(isExposure(then.get(i)) ? over(then.get(i)) : now.get(i));
-      }
+    Outcome then = judge.apply(s.countedTo(horizon));
+    if (!fails(then)) {
+      return silent(s, then, now, horizon);
     }
-    return outcomes;
+    return isExposure(then) ? over(then) : now;
   }
 
   private static boolean fails(Outcome outcome) {

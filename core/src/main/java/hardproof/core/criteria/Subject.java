@@ -16,16 +16,13 @@ import hardproof.core.points.Chain;
 import hardproof.core.points.ExposureCurve;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.schedule.RunTimes;
+import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.Deque;
-import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -52,6 +49,7 @@ public final class Subject {
   private List<AcceptedException> exceptions;
   private CopyCount copyCount;
   private List<Copy> readable;
+  private Subject sooner;
 
   public Subject(Estate estate, Standard standard, Resource resource) {
     this.estate = estate;
@@ -107,7 +105,7 @@ public final class Subject {
     long now = estate.asAt().toEpochMilli();
     int errors = 0;
     BitSet seen = new BitSet();
-    ChainCounts counts = new ChainCounts();
+    ChainCounts counts = new ChainCounts(resource, estate, usability, clock);
     for (int row = firstFresh; row < set.size(); row++) {
       errors += errorsOfChain(row, seen);
       if (usability.usableAt(row, now)) {
@@ -132,119 +130,6 @@ public final class Subject {
     return errors;
   }
 
-  /**
-   * The figures of the copy rule where a chain protects only as well as its weakest point: each figure of a
-   * point is the smallest over the points of its chain. Points whose chain holds nothing down count
-   * together, as their copies lie; of the others the best counts by itself.
-   */
-  private final class ChainCounts {
-    private final long now = clock.toEpochMilli();
-    private final Map<Integer, CopyCount> own = new HashMap<>();
-    private final Map<Integer, Weakest> weakest = new HashMap<>();
-    private final List<List<Copy>> whole =
-        List.of(new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
-    private final List<Copy> all = new ArrayList<>();
-    private final int[] best = {1, 1, 0, 0};
-    private final String[] heldBy = new String[4];
-
-    /** The smallest of each figure over a chain, and the row of the point that has it. */
-    private record Weakest(int[] figures, int[] rows) {}
-
-    void add(int row) {
-      List<Copy> copies = copies(row);
-      distinct(all, copies);
-      int[] mine = figures(own(row));
-      Weakest chain = weakest(row);
-      for (int f = 0; f < mine.length; f++) {
-        if (chain.figures()[f] == mine[f]) {
-          distinct(whole.get(f), copies);
-        } else if (chain.figures()[f] >= best[f]) {
-          best[f] = chain.figures()[f];
-          heldBy[f] = set.key(chain.rows()[f]);
-        }
-      }
-    }
-
-    private static int[] figures(CopyCount c) {
-      return new int[] {c.copies(), c.media(), c.offSite(), c.offlineOrLocked()};
-    }
-
-    /** Down the chain to what is known already, and up again: chains may be long. */
-    private Weakest weakest(int row) {
-      Deque<Integer> way = new ArrayDeque<>();
-      int at = row;
-      while (!weakest.containsKey(at)) {
-        way.push(at);
-        if (!set.hangs(at)) {
-          break;
-        }
-        at = set.basedOn(at);
-      }
-      Weakest below = weakest.get(at);
-      while (!way.isEmpty()) {
-        int next = way.pop();
-        int[] figures = figures(own(next));
-        int[] rows = {next, next, next, next};
-        for (int f = 0; below != null && f < figures.length; f++) {
-          if (below.figures()[f] < figures[f]) {
-            figures[f] = below.figures()[f];
-            rows[f] = below.rows()[f];
-          }
-        }
-        below = new Weakest(figures, rows);
-        weakest.put(next, below);
-      }
-      return below;
-    }
-
-    private CopyCount own(int row) {
-      return own.computeIfAbsent(
-          row, r -> CopyCount.of(resource, copies(r), 0, estate::store, clock));
-    }
-
-    private List<Copy> copies(int row) {
-      List<Copy> found = new ArrayList<>();
-      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
-        if (!usability.inError(place) && usability.readable(place)) {
-          found.add(set.copyAtPlace(place));
-        }
-      }
-      return found;
-    }
-
-    /** One copy on each store is enough, and one that is locked where there is any. */
-    private void distinct(List<Copy> kept, List<Copy> more) {
-      for (Copy copy : more) {
-        boolean locked = locked(copy);
-        if (kept.stream()
-            .noneMatch(k -> k.store().equals(copy.store()) && (locked(k) || !locked))) {
-          kept.add(copy);
-        }
-      }
-    }
-
-    private boolean locked(Copy copy) {
-      return copy.lockedUntil() != null && copy.lockedUntil().toEpochMilli() > now;
-    }
-
-    List<Copy> readable() {
-      return List.copyOf(all);
-    }
-
-    CopyCount whole(int errors) {
-      CopyCount together = CopyCount.of(resource, all, errors, estate::store, clock);
-      int[] figures = new int[4];
-      String[] held = new String[4];
-      for (int f = 0; f < figures.length; f++) {
-        int[] of = figures(CopyCount.of(resource, whole.get(f), 0, estate::store, clock));
-        boolean down = heldBy[f] != null && best[f] >= of[f];
-        figures[f] = heldBy[f] == null ? of[f] : Math.max(of[f], best[f]);
-        held[f] = down ? heldBy[f] : null;
-      }
-      return together.held(figures, held);
-    }
-  }
-
   public Estate estate() {
     return estate;
   }
@@ -263,7 +148,10 @@ public final class Subject {
    * kept then and is not now can have failed by time alone.
    */
   Subject countedTo(Instant earlier) {
-    return new Subject(this, earlier);
+    if (sooner == null || !sooner.clock.equals(earlier)) {
+      sooner = new Subject(this, earlier);
+    }
+    return sooner;
   }
 
   /** The feed that tells of its points: of the newest usable one where there is one. Null when not known. */
@@ -374,6 +262,11 @@ public final class Subject {
   /** Those young enough for the copy rule, usable or not. */
   public List<Judged> freshPoints() {
     return points().subList(firstFresh, set.size());
+  }
+
+  /** How young those are, in words. */
+  String freshWords() {
+    return "of the last " + Wording.duration(demand.copyRule().freshness());
   }
 
   /** The row of the first of {@link #freshPoints}. */

@@ -1,12 +1,19 @@
 package hardproof.core.feeds;
 
+import org.jspecify.annotations.Nullable;
+
 /**
  * Why a row, or a whole file, was not taken.
  *
  * @param line 0 when it is the whole file
  * @param field null when it is the whole row
  */
-public record Rejection(String file, long line, String field, String value, String reason) {
+public record Rejection(
+    String file,
+    long line,
+    @Nullable String field,
+    @Nullable String value,
+    String reason) {
 
   /** {@code points.csv, line 7, data_time "yesterday": is not a time …}. */
   public String sentence() {

@@ -1,15 +1,12 @@
 package hardproof.core.findings;
 
+import hardproof.core.criteria.Concern;
 import hardproof.core.criteria.FactRef;
 import java.util.List;
 
 /**
  * Something that is not as it should be.
  *
- * @param subject the key of the resource, feed or exception it is about
- * @param name what people call that
- * @param workload key of the workload of a resource; null otherwise
- * @param policies names of the policies that have the resource in scope
  * @param unprotected no policy and no point: comes before everything else
  * @param measured for people; null where there is no figure
  * @param over how far measured and demanded lie apart: the larger divided by the smaller, 1 when
@@ -17,18 +14,8 @@ import java.util.List;
  * @param exception key of the exception that accepts it; null when it is open
  */
 public record Finding(
-    String code,
-    String group,
-    String title,
-    SubjectType type,
-    String subject,
-    String name,
-    String workload,
-    String workloadName,
-    String owner,
-    Integer tier,
-    String site,
-    List<String> policies,
+    Concern concern,
+    About about,
     boolean unprotected,
     String sentence,
     String measured,
@@ -37,9 +24,26 @@ public record Finding(
     List<FactRef> facts,
     String exception) {
 
+  /** Of a feed or an exception. */
+  static Finding of(
+      FindingCode code,
+      String subject,
+      String sentence,
+      String measured,
+      String demanded,
+      double over) {
+    About about = About.of(code.about(), subject);
+    List<FactRef> facts = List.of(new FactRef(code.about().facts(), subject));
+    return new Finding(code, about, false, sentence, measured, demanded, over, facts, null);
+  }
+
   /** Stays the same while the finding comes and goes. */
   public String key() {
-    return code + ":" + subject;
+    return code() + ":" + about.subject();
+  }
+
+  public String code() {
+    return concern.code();
   }
 
   public boolean open() {

@@ -6,5 +6,10 @@ import hardproof.core.wording.Coded;
 public enum SubjectType implements Coded {
   RESOURCE,
   FEED,
-  EXCEPTION
+  EXCEPTION;
+
+  /** The kind of fact that it is, as facts are referred to. */
+  String facts() {
+    return code() + "s";
+  }
 }

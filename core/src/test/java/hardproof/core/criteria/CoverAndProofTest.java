@@ -290,7 +290,7 @@ class CoverAndProofTest {
         "At site A",
         "It stands at site A.",
         "site == 'A'",
-        s -> new OwnCriterion.Ruling(OutcomeState.NOT_MET, "it stands elsewhere", "site = B"));
+        s -> Judgement.of(OutcomeState.NOT_MET, "it stands elsewhere", "site = B"));
     Standard base = Standard.shipped();
     Standard standard =
         new Standard("S", 2, base.period(), base.zone(), base.tiers(), Map.of(), List.of(own));

@@ -169,7 +169,7 @@ class SilenceTest {
         .filteredOn(f -> f.code().equals("feed-pace"))
         .singleElement()
         .satisfies(f -> {
-          assertThat(f.subject()).isEqualTo("feed");
+          assertThat(f.about().subject()).isEqualTo("feed");
           assertThat(f.sentence())
               .startsWith("a feed every 26 h can't show that 24 h are kept; feed feed tells of 2"
                   + " resources");

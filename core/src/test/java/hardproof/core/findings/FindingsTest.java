@@ -4,6 +4,8 @@ import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
+import hardproof.core.criteria.Concern;
+import hardproof.core.criteria.CriterionCode;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
@@ -33,48 +35,31 @@ class FindingsTest {
     g.resources.add(Given.resource("bare", Kind.DATABASE, "w4"));
     g.policies.set(0, g.policies.get(0).withScope(Selector.allOf(Condition.is("key", "r"))));
     List<Finding> all = findings(g);
-    assertThat(all.get(0).subject()).isEqualTo("bare");
+    assertThat(all.get(0).about().subject()).isEqualTo("bare");
     assertThat(all.get(0).unprotected()).isTrue();
-    assertThat(all.get(1).tier()).isEqualTo(3);
+    assertThat(all.get(1).about().tier()).isEqualTo(3);
     assertThat(all).extracting(Finding::key).doesNotHaveDuplicates();
   }
 
   private static Finding of(
-      String code, String name, Integer tier, boolean bare, double over, String exception) {
-    return new Finding(
-        code,
-        "g",
-        "t",
-        SubjectType.RESOURCE,
-        name,
-        name,
-        null,
-        null,
-        null,
-        tier,
-        null,
-        List.of(),
-        bare,
-        "s",
-        null,
-        null,
-        over,
-        List.of(),
-        exception);
+      Concern concern, String name, Integer tier, boolean bare, double over, String exception) {
+    About about =
+        new About(SubjectType.RESOURCE, name, name, null, null, null, tier, null, List.of());
+    return new Finding(concern, about, bare, "s", null, null, over, List.of(), exception);
   }
 
   /** Each comes before the next by one thing alone, however the things after it stand. */
   @Test
   void whatMattersMostComesFirst() {
     List<Finding> wanted = List.of(
-        of("fresh-exposure-now", "z", 4, true, 1, null),
-        of("soft", "a", 1, false, 1, null),
-        of("fresh-exposure-now", "z", 2, false, 1, null),
-        of("soft", "z", 2, false, 9, null),
-        of("soft", "a", 2, false, 8, null),
-        of("soft", "b", 2, false, 8, null),
-        of("soft", "a", 4, false, Double.POSITIVE_INFINITY, null),
-        of("fresh-exposure-now", "a", 1, true, 9, "x"));
+        of(CriterionCode.FRESH_EXPOSURE_NOW, "z", 4, true, 1, null),
+        of(CriterionCode.FRESH_ATTAINMENT, "a", 1, false, 1, null),
+        of(CriterionCode.FRESH_EXPOSURE_NOW, "z", 2, false, 1, null),
+        of(CriterionCode.FRESH_ATTAINMENT, "z", 2, false, 9, null),
+        of(CriterionCode.FRESH_ATTAINMENT, "a", 2, false, 8, null),
+        of(CriterionCode.FRESH_ATTAINMENT, "b", 2, false, 8, null),
+        of(CriterionCode.FRESH_ATTAINMENT, "a", 4, false, Double.POSITIVE_INFINITY, null),
+        of(CriterionCode.FRESH_EXPOSURE_NOW, "a", 1, true, 9, "x"));
     List<Finding> mixed = new ArrayList<>(wanted);
     Collections.reverse(mixed);
     mixed.sort(Findings.IN_ORDER);

@@ -17,9 +17,9 @@ import dev.cel.runtime.CelEvaluationException;
 import dev.cel.runtime.CelRuntime;
 import dev.cel.runtime.CelRuntimeFactory;
 import hardproof.core.copies.CopyCount;
+import hardproof.core.criteria.Judgement;
 import hardproof.core.criteria.OutcomeState;
 import hardproof.core.criteria.OwnCriterion;
-import hardproof.core.criteria.OwnCriterion.Ruling;
 import hardproof.core.criteria.Subject;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
@@ -180,7 +180,7 @@ public final class CelCriterion {
     }
   }
 
-  private static Ruling judge(Subject s, CelRuntime.Program program, List<String> used) {
+  private static Judgement judge(Subject s, CelRuntime.Program program, List<String> used) {
     Map<String, Object> values = values(s);
     List<String> missing = used.stream().filter(v -> !values.containsKey(v)).toList();
     String why = used.isEmpty()
@@ -191,7 +191,7 @@ public final class CelCriterion {
     try {
       // Anything else than yes or no is what comes of a variable that is not there.
       if (program.eval(values) instanceof Boolean met) {
-        return new Ruling(
+        return Judgement.of(
             met ? OutcomeState.MET : OutcomeState.NOT_MET,
             s.resource().name() + (met ? " meets it: " : " does not meet it: ") + why,
             why);
@@ -200,7 +200,7 @@ public final class CelCriterion {
     } catch (CelEvaluationException | IllegalArgumentException e) {
       problem = e.getMessage();
     }
-    return new Ruling(
+    return Judgement.of(
         OutcomeState.NOT_ENOUGH_DATA,
         missing.isEmpty()
             ? "it can't be worked out for " + s.resource().name() + ": " + problem

@@ -22,7 +22,6 @@ import hardproof.server.activity.Activity;
 import hardproof.server.findings.DifferenceController.Differences;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -43,6 +42,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -308,9 +308,9 @@ class StandardController {
    *     absent when it can
    */
   record ExpressionTrial(
-      @MayBeAbsent String problem,
-      @MayBeAbsent Integer line,
-      @MayBeAbsent Integer column,
+      @Nullable String problem,
+      @Nullable Integer line,
+      @Nullable Integer column,
       int met,
       int notMet,
       int notEnoughData,

@@ -4,12 +4,12 @@ import hardproof.core.criteria.ShippedStandards;
 import hardproof.core.criteria.Standard;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Conflict;
-import hardproof.server.web.MayBeAbsent;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 
 /** Standards by name and version, and which of them was in force when. */
 public final class StandardStore {
@@ -28,8 +28,8 @@ public final class StandardStore {
       String name,
       int version,
       String note,
-      @MayBeAbsent Instant savedAt,
-      @MayBeAbsent String savedBy) {}
+      @Nullable Instant savedAt,
+      @Nullable String savedBy) {}
 
   /** Every version, by name, the newest first. */
   public List<Version> versions() {

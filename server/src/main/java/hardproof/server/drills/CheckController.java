@@ -9,7 +9,6 @@ import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.server.activity.Activity;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
@@ -22,6 +21,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -64,11 +64,7 @@ class CheckController {
 
   /** A kind of check; {@code expected} is what its second field holds. */
   record CheckKind(
-      String type,
-      String words,
-      String subject,
-      @MayBeAbsent String expected,
-      List<String> aspects) {}
+      String type, String words, String subject, @Nullable String expected, List<String> aspects) {}
 
   @GetMapping("/check-types")
   List<CheckKind> types() {
@@ -89,8 +85,8 @@ class CheckController {
    */
   record KeptChecks(
       List<RunView.CheckView> checks,
-      @MayBeAbsent String triedOn,
-      @MayBeAbsent Instant triedOnPointTime) {}
+      @Nullable String triedOn,
+      @Nullable Instant triedOnPointTime) {}
 
   @GetMapping("/resources/{resource}/checks")
   KeptChecks of(@PathVariable String resource) {

@@ -14,7 +14,6 @@ import hardproof.proving.checks.Check;
 import hardproof.proving.drills.DrillOptions;
 import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.DrillRunner;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
@@ -28,6 +27,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Set;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -78,22 +78,22 @@ class DrillController {
   /** What is wanted; empty fields are filled in sensibly. {@code holdMinutes} 0 removes at once. */
   record DrillOrder(
       @NotBlank String resource,
-      @MayBeAbsent String point,
-      @MayBeAbsent String store,
-      @MayBeAbsent String method,
-      @MayBeAbsent String reason,
-      @MayBeAbsent List<RunView.CheckView> checks,
-      @MayBeAbsent Boolean keepChecks,
-      @MayBeAbsent Integer holdMinutes,
-      @MayBeAbsent WantedOptions options) {}
+      @Nullable String point,
+      @Nullable String store,
+      @Nullable String method,
+      @Nullable String reason,
+      @Nullable List<RunView.CheckView> checks,
+      @Nullable Boolean keepChecks,
+      @Nullable Integer holdMinutes,
+      @Nullable WantedOptions options) {}
 
   /** How a method is to work; what is left out is as usual. */
   record WantedOptions(
-      @MayBeAbsent String seed,
-      @MayBeAbsent Integer sample,
-      @MayBeAbsent List<String> paths,
-      @MayBeAbsent String engine,
-      @MayBeAbsent Integer bootSeconds) {
+      @Nullable String seed,
+      @Nullable Integer sample,
+      @Nullable List<String> paths,
+      @Nullable String engine,
+      @Nullable Integer bootSeconds) {
     DrillOptions options() {
       return new DrillOptions(
           seed,
@@ -122,7 +122,7 @@ class DrillController {
       int limitSandboxes,
       List<RunView.CheckView> checks,
       List<String> notes,
-      @MayBeAbsent String refusal) {}
+      @Nullable String refusal) {}
 
   /** What can be chosen for a resource. */
   record DrillChoices(
@@ -141,7 +141,7 @@ class DrillController {
       String form,
       Instant dataTime,
       boolean usable,
-      @MayBeAbsent String whyNot,
+      @Nullable String whyNot,
       List<StoreChoice> stores) {}
 
   record StoreChoice(String store, String name) {}

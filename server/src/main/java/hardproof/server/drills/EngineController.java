@@ -5,7 +5,6 @@ import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.activity.Activity;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
@@ -17,6 +16,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -109,22 +109,22 @@ class EngineController {
       int most,
       long limitFiles,
       long limitMs,
-      @MayBeAbsent String refusal,
+      @Nullable String refusal,
       List<SandboxView> sandboxes) {}
 
   /** A sandbox; {@code holdUntil} is when it is removed by itself, {@code moved} why it can't be. */
   record SandboxView(
       String run,
-      @MayBeAbsent String resource,
-      @MayBeAbsent String resourceName,
-      @MayBeAbsent String point,
-      @MayBeAbsent String method,
-      @MayBeAbsent String cleanup,
-      @MayBeAbsent Instant since,
-      @MayBeAbsent Instant holdUntil,
+      @Nullable String resource,
+      @Nullable String resourceName,
+      @Nullable String point,
+      @Nullable String method,
+      @Nullable String cleanup,
+      @Nullable Instant since,
+      @Nullable Instant holdUntil,
       boolean inUse,
       long bytes,
-      @MayBeAbsent String moved) {}
+      @Nullable String moved) {}
 
   @GetMapping("/sandboxes")
   SandboxSpace sandboxes() {

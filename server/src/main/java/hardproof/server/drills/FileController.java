@@ -8,7 +8,6 @@ import hardproof.proving.files.FileComparison;
 import hardproof.proving.files.RestoredFiles;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.storage.Database;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import java.io.IOException;
@@ -22,6 +21,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.core.io.FileSystemResource;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -70,8 +70,8 @@ class FileController {
   record PointFile(
       String path,
       String type,
-      @MayBeAbsent Long sizeBytes,
-      @MayBeAbsent Instant modified,
+      @Nullable Long sizeBytes,
+      @Nullable Instant modified,
       String layer) {}
 
   @GetMapping("/point-files")
@@ -220,12 +220,11 @@ class FileController {
   record ComparedFile(
       String path,
       String change,
-      @MayBeAbsent FileSide first,
-      @MayBeAbsent FileSide second) {}
+      @Nullable FileSide first,
+      @Nullable FileSide second) {}
 
   /** A file on one side. */
-  record FileSide(
-      long sizeBytes, String sha256, @MayBeAbsent String mode, Instant modified) {
+  record FileSide(long sizeBytes, String sha256, @Nullable String mode, Instant modified) {
     static FileSide of(FileComparison.Side side) {
       return side == null
           ? null
@@ -248,7 +247,7 @@ class FileController {
   }
 
   /** The lines that differ; {@code lines} absent when a side is no text. */
-  record LineComparison(@MayBeAbsent List<String> lines) {}
+  record LineComparison(@Nullable List<String> lines) {}
 
   @GetMapping("/line-comparisons")
   LineComparison lines(

@@ -1,9 +1,9 @@
 package hardproof.server.drills;
 
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -27,7 +27,7 @@ class OutsideCheckController {
   }
 
   /** An answer; {@code message} stands in the evidence. */
-  record OutsideAnswer(@NotNull Boolean passed, @MayBeAbsent String message) {}
+  record OutsideAnswer(@NotNull Boolean passed, @Nullable String message) {}
 
   /** The token is the only proof of who answers; it works once, until the time-out. */
   @PostMapping("/api/outside-checks/{token}")

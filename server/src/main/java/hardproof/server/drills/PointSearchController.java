@@ -3,7 +3,6 @@ package hardproof.server.drills;
 import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;
 import hardproof.core.wording.Coded;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
@@ -12,6 +11,7 @@ import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -45,17 +45,17 @@ class PointSearchController {
       String requestedBy,
       String reason,
       Instant startedAt,
-      @MayBeAbsent Instant endedAt,
-      @MayBeAbsent String goodPoint,
+      @Nullable Instant endedAt,
+      @Nullable String goodPoint,
       String sentence,
       List<TriedPoint> tried) {}
 
   /** A point that was tried; {@code passed} absent while it is. */
   record TriedPoint(
       String point,
-      @MayBeAbsent Instant dataTime,
+      @Nullable Instant dataTime,
       String run,
-      @MayBeAbsent Boolean passed) {}
+      @Nullable Boolean passed) {}
 
   @GetMapping
   List<SearchView> all() {
@@ -88,9 +88,9 @@ class PointSearchController {
   /** What is looked for; what is left out is filled in as for a drill. */
   record WantedSearch(
       @NotBlank String resource,
-      @MayBeAbsent String store,
-      @MayBeAbsent String method,
-      @MayBeAbsent String reason) {}
+      @Nullable String store,
+      @Nullable String method,
+      @Nullable String reason) {}
 
   @PostMapping
   @ResponseStatus(HttpStatus.CREATED)

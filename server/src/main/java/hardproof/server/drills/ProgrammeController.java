@@ -7,7 +7,6 @@ import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
 import hardproof.server.estate.SelectorJson;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -17,6 +16,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -65,7 +65,7 @@ class ProgrammeController {
       String rule,
       String zone,
       long startWindowMs,
-      @MayBeAbsent String method,
+      @Nullable String method,
       List<String> resources) {}
 
   record DueAhead(String programme, String name, Instant due, int resources) {}
@@ -81,11 +81,11 @@ class ProgrammeController {
    */
   record NewProgramme(
       @NotBlank String name,
-      @MayBeAbsent String scope,
+      @Nullable String scope,
       @NotBlank String rule,
       @NotBlank String zone,
       @NotBlank String startWindow,
-      @MayBeAbsent String method) {}
+      @Nullable String method) {}
 
   @GetMapping
   Calendar calendar() {

@@ -6,9 +6,9 @@ import hardproof.core.wording.WrongValue;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillOptions;
-import hardproof.server.web.MayBeAbsent;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A run as screens see it. Codes for states; durations in milliseconds.
@@ -20,31 +20,31 @@ public record RunView(
     String resource,
     String resourceName,
     String workload,
-    @MayBeAbsent String workloadName,
+    @Nullable String workloadName,
     String point,
-    @MayBeAbsent Instant pointDataTime,
+    @Nullable Instant pointDataTime,
     String store,
     String storeName,
     String method,
-    @MayBeAbsent String programme,
+    @Nullable String programme,
     String requestedBy,
     String reason,
     Instant queuedAt,
-    @MayBeAbsent Instant startedAt,
-    @MayBeAbsent Instant workedUntil,
-    @MayBeAbsent Instant endedAt,
-    @MayBeAbsent String awaits,
-    @MayBeAbsent Instant awaitUntil,
+    @Nullable Instant startedAt,
+    @Nullable Instant workedUntil,
+    @Nullable Instant endedAt,
+    @Nullable String awaits,
+    @Nullable Instant awaitUntil,
     String restore,
     String checks,
     String cleanup,
-    @MayBeAbsent Instant holdUntil,
+    @Nullable Instant holdUntil,
     int reaches,
     boolean passed,
     boolean ended,
     long bytes,
-    @MayBeAbsent Long bytesPerSecond,
-    @MayBeAbsent Instant newestData,
+    @Nullable Long bytesPerSecond,
+    @Nullable Instant newestData,
     String sentence,
     List<CheckView> checksAsked,
     RunOptions options,
@@ -54,8 +54,8 @@ public record RunView(
       int number,
       String name,
       String state,
-      @MayBeAbsent Instant startedAt,
-      @MayBeAbsent Instant endedAt,
+      @Nullable Instant startedAt,
+      @Nullable Instant endedAt,
       long doneBytes,
       long totalBytes,
       String message) {}
@@ -76,11 +76,7 @@ public record RunView(
 
   /** How the method was to work; {@code bootLimitMs} in milliseconds. */
   public record RunOptions(
-      String seed,
-      int sample,
-      List<String> paths,
-      @MayBeAbsent String engine,
-      long bootLimitMs) {
+      String seed, int sample, List<String> paths, @Nullable String engine, long bootLimitMs) {
     static RunOptions of(DrillOptions options) {
       return new RunOptions(
           options.seed(),

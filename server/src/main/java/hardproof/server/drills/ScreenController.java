@@ -3,7 +3,6 @@ package hardproof.server.drills;
 import hardproof.core.drills.ChecksState;
 import hardproof.core.facts.Estate;
 import hardproof.proving.drills.DrillResult.Awaits;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
@@ -12,6 +11,7 @@ import java.security.Principal;
 import java.time.Clock;
 import java.util.List;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -48,9 +48,9 @@ class ScreenController {
   record ScreenView(
       int number,
       long atMs,
-      @MayBeAbsent String screenClass,
-      @MayBeAbsent String engine,
-      @MayBeAbsent List<String> lines,
+      @Nullable String screenClass,
+      @Nullable String engine,
+      @Nullable List<String> lines,
       boolean picture) {}
 
   @GetMapping("/screens")
@@ -80,7 +80,7 @@ class ScreenController {
   }
 
   /** What somebody says of a screen that is not known; {@code right} takes it for the machine's own. */
-  record Word(@NotNull Boolean right, @MayBeAbsent String reason) {}
+  record Word(@NotNull Boolean right, @Nullable String reason) {}
 
   @PostMapping("/screen-word")
   RunView say(@PathVariable String id, @Valid @RequestBody Word word, Principal person) {

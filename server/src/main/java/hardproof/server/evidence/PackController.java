@@ -7,7 +7,6 @@ import hardproof.server.people.PeopleStore;
 import hardproof.server.people.Person;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -16,6 +15,7 @@ import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.springframework.core.io.FileSystemResource;
 import org.springframework.core.io.Resource;
 import org.springframework.http.ContentDisposition;
@@ -62,10 +62,10 @@ class PackController {
    * @param knownAt then, now or an instant; null for what was known then
    */
   record PackOrder(
-      @MayBeAbsent String title,
-      @MayBeAbsent String scope,
-      @MayBeAbsent Instant asAt,
-      @MayBeAbsent String knownAt) {}
+      @Nullable String title,
+      @Nullable String scope,
+      @Nullable Instant asAt,
+      @Nullable String knownAt) {}
 
   /** What it would hold. */
   record PackPreview(

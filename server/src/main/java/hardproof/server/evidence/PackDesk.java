@@ -1,7 +1,6 @@
 package hardproof.server.evidence;
 
 import hardproof.proving.checksums.Sha256;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -15,6 +14,7 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -52,9 +52,9 @@ public final class PackDesk implements AutoCloseable {
   public record PackTask(
       String id,
       String state,
-      @MayBeAbsent String problem,
-      @MayBeAbsent PackStore.Issued pack,
-      @MayBeAbsent PackVerifier.Verification verification) {
+      @Nullable String problem,
+      PackStore.@Nullable Issued pack,
+      PackVerifier.@Nullable Verification verification) {
     static PackTask working(String id) {
       return new PackTask(id, "working", null, null, null);
     }

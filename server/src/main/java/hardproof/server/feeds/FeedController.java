@@ -10,7 +10,6 @@ import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
 import hardproof.server.estate.FactStore;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
@@ -30,6 +29,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -91,11 +91,11 @@ class FeedController {
   /** A feed; {@code pending} facts name others that are not known yet, {@code horizon} is up to when it has spoken. */
   record FeedView(
       String key,
-      @MayBeAbsent Long expectedEveryMs,
-      @MayBeAbsent Instant lastReceived,
-      @MayBeAbsent Instant horizon,
+      @Nullable Long expectedEveryMs,
+      @Nullable Instant lastReceived,
+      @Nullable Instant horizon,
       boolean overdue,
-      @MayBeAbsent String sentence,
+      @Nullable String sentence,
       long pending,
       List<String> fullListings) {}
 
@@ -111,8 +111,7 @@ class FeedController {
    *
    * @param fullListings files of which it always brings all rows; absent leaves that as it is
    */
-  record Rhythm(
-      @MayBeAbsent String expectedEvery, @MayBeAbsent List<String> fullListings) {}
+  record Rhythm(@Nullable String expectedEvery, @Nullable List<String> fullListings) {}
 
   @GetMapping("/feeds")
   Feeds feeds() {

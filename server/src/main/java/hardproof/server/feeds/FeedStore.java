@@ -8,7 +8,6 @@ import hardproof.core.wording.Coded;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import hardproof.server.storage.Soon;
-import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -19,6 +18,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Feeds, what came by them, and what was rejected. */
 public final class FeedStore {
@@ -156,7 +156,7 @@ public final class FeedStore {
       long id,
       String feed,
       String file,
-      @MayBeAbsent String type,
+      @Nullable String type,
       Instant receivedAt,
       String receivedBy,
       long read,

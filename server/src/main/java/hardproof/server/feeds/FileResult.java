@@ -1,9 +1,9 @@
 package hardproof.server.feeds;
 
 import hardproof.core.feeds.Rejection;
-import hardproof.server.web.MayBeAbsent;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What one file holds against what is known: read = added + changed + unchanged + rejected.
@@ -17,7 +17,7 @@ import java.util.List;
  */
 public record FileResult(
     String file,
-    @MayBeAbsent String type,
+    @Nullable String type,
     long read,
     long added,
     long changed,
@@ -27,7 +27,7 @@ public record FileResult(
     boolean fileRejected,
     boolean taken,
     long notSeen,
-    @MayBeAbsent Instant toldUntil) {
+    @Nullable Instant toldUntil) {
   static final int REJECTIONS_KEPT = 1000;
 
   static FileResult none(Rejection why, String type) {

@@ -6,7 +6,6 @@ import hardproof.core.feeds.MappingGuess;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.wording.Coded;
 import hardproof.server.activity.Activity;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
@@ -23,6 +22,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -62,8 +62,8 @@ class MappingController {
       @NotNull Map<String, String> columns,
       @NotNull Map<String, String> constants,
       @NotNull Map<String, Map<String, String>> values,
-      @MayBeAbsent String zone,
-      @MayBeAbsent String timePattern,
+      @Nullable String zone,
+      @Nullable String timePattern,
       @NotNull Map<String, String> units) {
     static MappingForm of(Mapping m) {
       return new MappingForm(

@@ -6,9 +6,9 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
-import hardproof.server.web.MayBeAbsent;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -52,9 +52,9 @@ public class DifferenceController {
   public record VerdictMove(
       String workload,
       String name,
-      @MayBeAbsent Integer tier,
-      @MayBeAbsent String from,
-      @MayBeAbsent String to,
+      @Nullable Integer tier,
+      @Nullable String from,
+      @Nullable String to,
       boolean worse,
       String because,
       List<FactRef> facts) {

@@ -1,8 +1,10 @@
 package hardproof.server.findings;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.criteria.FactRef;
 import hardproof.core.estate.Selector;
 import hardproof.core.evidence.CsvCell;
+import hardproof.core.findings.About;
 import hardproof.core.findings.Finding;
 import hardproof.core.wording.Wording;
 import hardproof.core.wording.WrongValue;
@@ -12,7 +14,6 @@ import hardproof.server.findings.FindingDesk.Grouping;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
@@ -26,6 +27,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -80,31 +82,24 @@ class FindingController {
       String title,
       int count,
       boolean unprotected,
-      @MayBeAbsent Integer tier) {}
+      @Nullable Integer tier) {}
+
+  /** What is wrong. */
+  record Named(String code, String group, String title) {}
 
   /** A finding. {@code opened} absent when it was not written down yet. */
   record FindingRow(
       String key,
-      String code,
-      String group,
-      String title,
-      String type,
-      String subject,
-      String name,
-      @MayBeAbsent String workload,
-      @MayBeAbsent String workloadName,
-      @MayBeAbsent String owner,
-      @MayBeAbsent Integer tier,
-      @MayBeAbsent String site,
-      List<String> policies,
+      @JsonUnwrapped Named concern,
+      @JsonUnwrapped About about,
       boolean unprotected,
       String sentence,
-      @MayBeAbsent String measured,
-      @MayBeAbsent String demanded,
+      @Nullable String measured,
+      @Nullable String demanded,
       List<FactRef> facts,
-      @MayBeAbsent String exception,
-      @MayBeAbsent Instant opened,
-      @MayBeAbsent FindingLog.Look look) {}
+      @Nullable String exception,
+      @Nullable Instant opened,
+      FindingLog.@Nullable Look look) {}
 
   @GetMapping("/findings")
   FindingsPage findings(
@@ -169,18 +164,8 @@ class FindingController {
   private static FindingRow row(Finding f, FindingDesk.Written written) {
     return new FindingRow(
         f.key(),
-        f.code(),
-        f.group(),
-        f.title(),
-        f.type().code(),
-        f.subject(),
-        f.name(),
-        f.workload(),
-        f.workloadName(),
-        f.owner(),
-        f.tier(),
-        f.site(),
-        f.policies(),
+        new Named(f.code(), f.concern().group(), f.concern().title()),
+        f.about(),
         f.unprotected(),
         f.sentence(),
         f.measured(),
@@ -235,7 +220,11 @@ class FindingController {
       text.append(order.note().strip()).append("\r\n\r\n");
     }
     for (Finding f : chosen) {
-      text.append("- ").append(f.name()).append(", ").append(f.title()).append(": ");
+      text.append("- ")
+          .append(f.about().name())
+          .append(", ")
+          .append(f.concern().title())
+          .append(": ");
       text.append(f.sentence()).append("\r\n");
     }
     text.append("\r\nHanded over by ").append(person.getName()).append(".\r\n");
@@ -275,12 +264,12 @@ class FindingController {
         "demanded"));
     for (Finding f : findings) {
       csv.append(CsvCell.row(
-          f.workloadName(),
-          f.tier(),
-          f.owner(),
-          f.name(),
+          f.about().workloadName(),
+          f.about().tier(),
+          f.about().owner(),
+          f.about().name(),
           f.code(),
-          f.title(),
+          f.concern().title(),
           f.sentence(),
           f.measured(),
           f.demanded()));

@@ -142,7 +142,12 @@ final class FindingDesk {
         for (String value : query.group().values(f)) {
           groups.merge(
               value,
-              new Group(value, query.group().title(f, value), 1, f.unprotected(), f.tier()),
+              new Group(
+                  value,
+                  query.group().title(f, value),
+                  1,
+                  f.unprotected(),
+                  f.about().tier()),
               (a, b) -> new Group(
                   a.value(),
                   a.title(),
@@ -187,24 +192,27 @@ final class FindingDesk {
                 + " looked or excepted, not '" + query.state() + "'");
         };
     boolean about = query.resources() == null
-        || (f.type() == SubjectType.RESOURCE && query.resources().contains(f.subject()));
-    return state && about && (query.tier() == null || Objects.equals(query.tier(), f.tier()));
+        || (f.about().type() == SubjectType.RESOURCE
+            && query.resources().contains(f.about().subject()));
+    return state
+        && about
+        && (query.tier() == null || Objects.equals(query.tier(), f.about().tier()));
   }
 
   private static String text(Finding f) {
-    return (f.name() + " " + f.title() + " " + f.sentence() + " " + f.workloadName() + " "
-            + f.owner())
+    return (f.about().name() + " " + f.concern().title() + " " + f.sentence() + " "
+            + f.about().workloadName() + " " + f.about().owner())
         .toLowerCase(Locale.ROOT);
   }
 
   /** What findings can be grouped by. */
   enum Grouping {
-    RESOURCE(f -> List.of(f.subject())),
+    RESOURCE(f -> List.of(f.about().subject())),
     CRITERION(f -> List.of(f.code())),
-    OWNER(f -> List.of(f.owner() == null ? "" : f.owner())),
-    POLICY(f -> f.policies().isEmpty() ? List.of("") : f.policies()),
-    SITE(f -> List.of(f.site() == null ? "" : f.site())),
-    WORKLOAD(f -> List.of(f.workload() == null ? "" : f.workload()));
+    OWNER(f -> List.of(f.about().owner() == null ? "" : f.about().owner())),
+    POLICY(f -> f.about().policies().isEmpty() ? List.of("") : f.about().policies()),
+    SITE(f -> List.of(f.about().site() == null ? "" : f.about().site())),
+    WORKLOAD(f -> List.of(f.about().workload() == null ? "" : f.about().workload()));
 
     private final Function<Finding, List<String>> values;
 
@@ -218,9 +226,10 @@ final class FindingDesk {
 
     String title(Finding f, String value) {
       return switch (this) {
-        case RESOURCE -> f.name();
-        case CRITERION -> f.group() + ": " + f.title();
-        case WORKLOAD -> f.workloadName() == null ? "no workload" : f.workloadName();
+        case RESOURCE -> f.about().name();
+        case CRITERION -> f.concern().group() + ": " + f.concern().title();
+        case WORKLOAD ->
+          f.about().workloadName() == null ? "no workload" : f.about().workloadName();
         default -> value.isEmpty() ? "no " + name().toLowerCase(Locale.ROOT) + " known" : value;
       };
     }

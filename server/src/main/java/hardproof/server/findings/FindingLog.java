@@ -57,7 +57,7 @@ public final class FindingLog {
     Map<String, Open> now = new HashMap<>();
     List<Object[]> events = new ArrayList<>();
     for (Finding f : findings) {
-      Open state = new Open(!f.open(), f.tier());
+      Open state = new Open(!f.open(), f.about().tier());
       now.put(f.key(), state);
       Open before = open.get(f.key());
       if (!state.equals(before)) {
@@ -104,7 +104,13 @@ public final class FindingLog {
 
   private static Object[] row(String key, Instant at, String event, Finding f) {
     return new Object[] {
-      key, at.toEpochMilli(), event, f.open() ? 0 : 1, f.tier(), f.workload(), f.sentence()
+      key,
+      at.toEpochMilli(),
+      event,
+      f.open() ? 0 : 1,
+      f.about().tier(),
+      f.about().workload(),
+      f.sentence()
     };
   }
 

@@ -13,7 +13,6 @@ import hardproof.server.findings.DifferenceController.Differences;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
-import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
@@ -21,6 +20,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -51,7 +51,7 @@ class InsightController {
   record InsightView(
       Instant from,
       Instant to,
-      @MayBeAbsent String scope,
+      @Nullable String scope,
       List<String> sentences,
       List<TierShare> attainment,
       List<ProofMove> gained,
@@ -61,7 +61,7 @@ class InsightController {
       int opened,
       int closed,
       int openAtEnd,
-      @MayBeAbsent Long meanToFixMs,
+      @Nullable Long meanToFixMs,
       List<TrendView> trend,
       Differences differences) {}
 
@@ -79,8 +79,7 @@ class InsightController {
       int kept,
       List<Double> course) {}
 
-  record ProofMove(
-      String resource, String name, @MayBeAbsent Integer tier, String rung, Instant at) {}
+  record ProofMove(String resource, String name, @Nullable Integer tier, String rung, Instant at) {}
 
   record FailureView(
       String kind, String cause, int times, int resources, Instant first, Instant last) {
@@ -90,7 +89,7 @@ class InsightController {
   }
 
   record TrendView(
-      Instant at, long points, long bytes, @MayBeAbsent Long medianReachMs) {}
+      Instant at, long points, long bytes, @Nullable Long medianReachMs) {}
 
   @GetMapping("/insights")
   InsightView insights(

@@ -6,7 +6,6 @@ import hardproof.proving.stores.StoreRoots;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import jakarta.validation.Valid;
@@ -16,6 +15,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -76,19 +76,19 @@ class IntegrityController {
       String state,
       String requestedBy,
       String reason,
-      @MayBeAbsent Long bytesPerSecond,
+      @Nullable Long bytesPerSecond,
       Instant plannedAt,
-      @MayBeAbsent Instant endedAt,
+      @Nullable Instant endedAt,
       long workedMs,
       int items,
       int done,
       int failed,
       long bytes,
       long doneBytes,
-      @MayBeAbsent String readingPoint,
-      @MayBeAbsent Long readingBytes,
-      @MayBeAbsent Long measuredBytesPerSecond,
-      @MayBeAbsent Long leftMs,
+      @Nullable String readingPoint,
+      @Nullable Long readingBytes,
+      @Nullable Long measuredBytesPerSecond,
+      @Nullable Long leftMs,
       String sentence) {}
 
   @GetMapping("/sweeps")
@@ -133,8 +133,8 @@ class IntegrityController {
   /** A sweep that somebody wants; {@code bytesPerSecond} absent for as fast as it can. */
   record WantedSweep(
       @NotBlank String store,
-      @MayBeAbsent String reason,
-      @MayBeAbsent Long bytesPerSecond) {}
+      @Nullable String reason,
+      @Nullable Long bytesPerSecond) {}
 
   @PostMapping("/sweeps")
   @ResponseStatus(HttpStatus.CREATED)
@@ -158,9 +158,9 @@ class IntegrityController {
 
   /** What is to change: {@code state} {@code running} or {@code paused}; or the limit. */
   record SweepChange(
-      @MayBeAbsent String state,
-      @MayBeAbsent Long bytesPerSecond,
-      @MayBeAbsent Boolean unlimited) {}
+      @Nullable String state,
+      @Nullable Long bytesPerSecond,
+      @Nullable Boolean unlimited) {}
 
   @PatchMapping("/sweeps/{id}")
   SweepView change(

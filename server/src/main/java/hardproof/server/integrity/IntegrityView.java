@@ -11,7 +11,6 @@ import hardproof.core.facts.Usability;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.proving.stores.StoreRoots;
-import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -20,6 +19,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What was read back of every store, and what is damaged, by the facts of an instant.
@@ -43,15 +43,15 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
       String medium,
       boolean online,
       boolean readable,
-      @MayBeAbsent Long throughputBytes,
+      @Nullable Long throughputBytes,
       int artifacts,
       long bytes,
       int readEver,
       int readFresh,
       long freshBytes,
       int damaged,
-      @MayBeAbsent Instant oldestRead,
-      @MayBeAbsent Instant newestRead) {}
+      @Nullable Instant oldestRead,
+      @Nullable Instant newestRead) {}
 
   /**
    * A copy that is damaged or not there, or a point that is bad wherever it lies.
@@ -68,18 +68,18 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
       String workload,
       String point,
       Instant dataTime,
-      @MayBeAbsent String store,
-      @MayBeAbsent String storeName,
+      @Nullable String store,
+      @Nullable String storeName,
       Instant found,
       String sentence,
-      @MayBeAbsent String run,
+      @Nullable String run,
       int hanging,
       List<String> hangingPoints,
-      @MayBeAbsent Instant lostFrom,
-      @MayBeAbsent Instant lostTo,
+      @Nullable Instant lostFrom,
+      @Nullable Instant lostTo,
       List<String> otherGood,
-      @MayBeAbsent PointRef olderGood,
-      @MayBeAbsent PointRef newerGood) {}
+      @Nullable PointRef olderGood,
+      @Nullable PointRef newerGood) {}
 
   /** A point by its key and data time. */
   record PointRef(String point, Instant dataTime) {}

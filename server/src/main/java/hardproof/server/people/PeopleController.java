@@ -1,6 +1,5 @@
 package hardproof.server.people;
 
-import hardproof.server.web.MayBeAbsent;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -8,6 +7,7 @@ import jakarta.validation.constraints.Size;
 import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -47,7 +47,7 @@ class PeopleController {
       String fullName,
       String role,
       boolean waits,
-      @MayBeAbsent Instant ended) {}
+      @Nullable Instant ended) {}
 
   /** A link that sets a password, shown this once; {@code path} goes behind the server's address. */
   record PasswordLink(String name, String path, Instant until) {
@@ -58,7 +58,7 @@ class PeopleController {
 
   record NewPerson(
       @NotBlank @Size(max = 64) String name,
-      @MayBeAbsent @Size(max = 200) String fullName,
+      @Nullable @Size(max = 200) String fullName,
       @NotBlank String role) {}
 
   record NewRole(@NotBlank String role) {}

@@ -2,7 +2,6 @@ package hardproof.server.people;
 
 import hardproof.server.activity.Activity;
 import hardproof.server.storage.Database;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
@@ -12,6 +11,7 @@ import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.security.Principal;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.AuthenticationManager;
 import org.springframework.security.authentication.BadCredentialsException;
@@ -69,7 +69,7 @@ class SessionController {
    * @param warnings what is wrong with our own file; nothing is said to who is not signed in
    */
   record Session(
-      @MayBeAbsent SignedIn person,
+      @Nullable SignedIn person,
       boolean needsFirstAdministrator,
       List<DemoPerson> demoPeople,
       List<String> warnings) {}

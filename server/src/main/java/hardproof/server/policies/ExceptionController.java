@@ -13,7 +13,6 @@ import hardproof.server.estate.OwnFacts;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.Refused;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
@@ -29,6 +28,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -76,20 +76,20 @@ class ExceptionController {
       String state,
       String scope,
       String selector,
-      @MayBeAbsent String criterion,
-      @MayBeAbsent String title,
+      @Nullable String criterion,
+      @Nullable String title,
       String reason,
-      @MayBeAbsent String proposedBy,
-      @MayBeAbsent String approvedBy,
-      @MayBeAbsent String refusedBy,
-      @MayBeAbsent String claimedApprover,
-      @MayBeAbsent Instant from,
-      @MayBeAbsent Instant until,
+      @Nullable String proposedBy,
+      @Nullable String approvedBy,
+      @Nullable String refusedBy,
+      @Nullable String claimedApprover,
+      @Nullable Instant from,
+      @Nullable Instant until,
       int resources,
       String covers,
       boolean wide,
       String feed,
-      @MayBeAbsent String objection,
+      @Nullable String objection,
       Instant edited) {}
 
   @GetMapping
@@ -152,7 +152,7 @@ class ExceptionController {
    */
   record NewException(
       @NotBlank String selector,
-      @MayBeAbsent String criterion,
+      @Nullable String criterion,
       @NotBlank @Size(max = 1000) String reason,
       @NotNull Instant until) {}
 
@@ -215,7 +215,7 @@ class ExceptionController {
    *
    * @param resources how many it covers, as the person saw; needed to approve what covers much
    */
-  record Decision(@NotNull Boolean approve, @MayBeAbsent Integer resources) {}
+  record Decision(@NotNull Boolean approve, @Nullable Integer resources) {}
 
   @PostMapping("/{key}/decision")
   @ResponseStatus(HttpStatus.NO_CONTENT)

@@ -12,7 +12,6 @@ import hardproof.server.findings.DifferenceController.Differences;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import jakarta.validation.Valid;
 import java.time.Clock;
@@ -21,6 +20,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -58,9 +58,9 @@ class PolicyTrialController {
    * @param resources keys; with {@code policy}
    */
   record PolicyTrialForm(
-      @MayBeAbsent Map<String, String> fields,
-      @MayBeAbsent String policy,
-      @MayBeAbsent List<String> resources) {}
+      @Nullable Map<String, String> fields,
+      @Nullable String policy,
+      @Nullable List<String> resources) {}
 
   @PostMapping("/policy-trials")
   PolicyTrial tryOut(@Valid @RequestBody PolicyTrialForm form) {
@@ -102,16 +102,13 @@ class PolicyTrialController {
 
   /** What of a resource's points goes when, and what reach is left on days to come. */
   record NextToGoView(
-      String resource,
-      @MayBeAbsent String policy,
-      List<LeavingPoint> points,
-      List<ReachOn> reach) {}
+      String resource, @Nullable String policy, List<LeavingPoint> points, List<ReachOn> reach) {}
 
   /** A point that is to go; {@code leaves} absent when nothing says when. */
   record LeavingPoint(
-      String point, Instant dataTime, @MayBeAbsent Instant leaves) {}
+      String point, Instant dataTime, @Nullable Instant leaves) {}
 
-  record ReachOn(Instant day, @MayBeAbsent Long reachMs) {}
+  record ReachOn(Instant day, @Nullable Long reachMs) {}
 
   @GetMapping("/resources/{key}/next-to-go")
   NextToGoView nextToGo(@PathVariable String key, @ParameterObject AsAt asAt) {

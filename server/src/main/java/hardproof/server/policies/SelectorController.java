@@ -9,7 +9,6 @@ import hardproof.core.wording.Coded;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
-import hardproof.server.web.MayBeAbsent;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.time.Instant;
@@ -20,6 +19,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -84,8 +84,8 @@ class SelectorController {
   /** A selector as JSON; empty for every resource. */
   record SelectorText(
       @NotNull String selector,
-      @MayBeAbsent Instant asAt,
-      @MayBeAbsent String knownAt) {}
+      @Nullable Instant asAt,
+      @Nullable String knownAt) {}
 
   /**
    * What a selector matches.
@@ -101,7 +101,7 @@ class SelectorController {
       String key,
       String name,
       String kind,
-      @MayBeAbsent String workload,
+      @Nullable String workload,
       boolean matches,
       boolean nearly,
       String why) {}

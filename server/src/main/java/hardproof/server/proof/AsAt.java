@@ -1,9 +1,9 @@
 package hardproof.server.proof;
 
 import hardproof.core.wording.WrongValue;
-import hardproof.server.web.MayBeAbsent;
 import java.time.DateTimeException;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The instant that is looked at, and by what was known when.
@@ -12,7 +12,7 @@ import java.time.Instant;
  * @param knownAt {@link #THEN} for what was known at that instant, {@link #NOW} for what is known now of it, or
  *     the instant by which it was known; null for what is usual where it is asked
  */
-public record AsAt(@MayBeAbsent Instant asAt, @MayBeAbsent String knownAt) {
+public record AsAt(@Nullable Instant asAt, @Nullable String knownAt) {
   /** What was known at the instant itself. */
   public static final String THEN = "then";
 

@@ -9,7 +9,6 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
-import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
@@ -18,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The Board.
@@ -47,15 +47,15 @@ public record BoardView(
   public record BoardRow(
       String key,
       String name,
-      @MayBeAbsent String owner,
-      @MayBeAbsent Integer tier,
+      @Nullable String owner,
+      @Nullable Integer tier,
       String verdict,
       String sentence,
       LadderStrip ladder,
-      @MayBeAbsent Long exposureMs,
-      @MayBeAbsent Long rpoMs,
-      @MayBeAbsent List<CopyFigure> copies,
-      @MayBeAbsent Instant byFactsOf,
+      @Nullable Long exposureMs,
+      @Nullable Long rpoMs,
+      @Nullable List<CopyFigure> copies,
+      @Nullable Instant byFactsOf,
       List<String> sites,
       List<String> environments,
       int members,
@@ -75,8 +75,8 @@ public record BoardView(
   public record LadderStrip(
       int rung,
       int demanded,
-      @MayBeAbsent Integer lapsed,
-      @MayBeAbsent Integer failed,
+      @Nullable Integer lapsed,
+      @Nullable Integer failed,
       String words) {}
 
   static BoardView of(Evaluation evaluation) {

@@ -8,28 +8,28 @@ import hardproof.core.proof.Cause;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.core.wording.Coded;
-import hardproof.server.web.MayBeAbsent;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** The case file of one workload. */
 public record CaseView(
     Instant asAt,
     String standard,
     BoardView.BoardRow workload,
-    @MayBeAbsent String description,
+    @Nullable String description,
     List<Reason> causes,
     List<ActionStep> actions,
     List<Member> members) {
   /** Why the verdict is what it is; the first decides. */
-  public record Reason(String verdict, @MayBeAbsent String resource, String sentence) {}
+  public record Reason(String verdict, @Nullable String resource, String sentence) {}
 
   /** Something that would move it towards proven. */
   public record ActionStep(
       String type,
       String resource,
-      @MayBeAbsent String point,
-      @MayBeAbsent String method,
+      @Nullable String point,
+      @Nullable String method,
       String sentence) {}
 
   /** A member of the workload. Durations in milliseconds. */
@@ -37,7 +37,7 @@ public record CaseView(
       String key,
       String name,
       String kind,
-      @MayBeAbsent String site,
+      @Nullable String site,
       String protector,
       String verdict,
       String sentence,
@@ -59,20 +59,20 @@ public record CaseView(
       String demand,
       List<String> references,
       String state,
-      @MayBeAbsent String measured,
-      @MayBeAbsent String demanded,
+      @Nullable String measured,
+      @Nullable String demanded,
       String sentence,
       String why,
       List<FactRef> facts,
-      @MayBeAbsent String exception) {}
+      @Nullable String exception) {}
 
   /** A valid exception on a member. */
   public record Exclusion(
       String key,
-      @MayBeAbsent String criterion,
+      @Nullable String criterion,
       String reason,
       String approvedBy,
-      @MayBeAbsent Instant until) {}
+      @Nullable Instant until) {}
 
   static CaseView of(Evaluated evaluated, WorkloadResult w) {
     return new CaseView(

@@ -6,7 +6,6 @@ import hardproof.core.drills.DrillFact;
 import hardproof.core.facts.Usability;
 import hardproof.core.points.ExposureCurve;
 import hardproof.core.wording.Wording;
-import hardproof.server.web.MayBeAbsent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -15,6 +14,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The exposure curve of a resource over a period, with its lanes. Instants are epoch milliseconds,
@@ -34,10 +34,10 @@ public record ExposureView(
     long asAt,
     long horizon,
     long rpoMs,
-    @MayBeAbsent Long exposureNowMs,
-    @MayBeAbsent Long worstMs,
-    @MayBeAbsent Long worstAt,
-    @MayBeAbsent Double attainment,
+    @Nullable Long exposureNowMs,
+    @Nullable Long worstMs,
+    @Nullable Long worstAt,
+    @Nullable Double attainment,
     String sentence,
     List<Tooth> teeth,
     List<Lane> lanes,
@@ -46,7 +46,7 @@ public record ExposureView(
   static final Duration USUAL = Duration.ofDays(30);
 
   /** A stretch with one newest usable point; {@code newest} null when nothing is usable. */
-  public record Tooth(long from, long to, @MayBeAbsent Long newest) {}
+  public record Tooth(long from, long to, @Nullable Long newest) {}
 
   /** What lies on one store. */
   public record Lane(String store, String name, List<Tick> ticks) {}
@@ -61,11 +61,11 @@ public record ExposureView(
       String point,
       String form,
       long dataTime,
-      @MayBeAbsent Long available,
-      @MayBeAbsent Long finished,
+      @Nullable Long available,
+      @Nullable Long finished,
       String state,
       boolean usable,
-      @MayBeAbsent String whyNot) {}
+      @Nullable String whyNot) {}
 
   /** A drill at the point it was about. */
   public record DrillMark(String run, String point, long dataTime, long ended, boolean passed) {}

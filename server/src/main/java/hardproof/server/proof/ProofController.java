@@ -11,7 +11,6 @@ import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.SelectorJson;
-import hardproof.server.web.MayBeAbsent;
 import hardproof.server.web.NotFound;
 import io.swagger.v3.oas.annotations.Parameter;
 import io.swagger.v3.oas.annotations.media.Content;
@@ -20,6 +19,7 @@ import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
@@ -84,7 +84,7 @@ class ProofController {
 
   /** A resource as a choice. {@code workload} is the workload's name. */
   record ResourceLine(
-      String key, String name, String kind, @MayBeAbsent String workload) {}
+      String key, String name, String kind, @Nullable String workload) {}
 
   /** Every resource, by name. */
   @GetMapping("/resources")

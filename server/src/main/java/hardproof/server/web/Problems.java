@@ -9,6 +9,7 @@ import java.io.UncheckedIOException;
 import java.net.URI;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
@@ -145,7 +146,8 @@ class Problems extends ResponseEntityExceptionHandler {
 
   @ExceptionHandler
   ProblemDetail wrongType(MethodArgumentTypeMismatchException e) {
-    return wrongType(e.getName(), e.getValue());
+    WrongValue wrong = wrongValueIn(e);
+    return wrong == null ? wrongType(e.getName(), e.getValue()) : wrongValue(wrong);
   }
 
   private static ProblemDetail wrongType(String name, Object value) {
@@ -186,6 +188,10 @@ class Problems extends ResponseEntityExceptionHandler {
       HttpHeaders headers,
       HttpStatusCode status,
       WebRequest request) {
+    WrongValue wrong = wrongValueIn(e);
+    if (wrong != null) {
+      return ResponseEntity.badRequest().body(wrongValue(wrong));
+    }
     return ResponseEntity.badRequest()
         .body(problem(
             HttpStatus.BAD_REQUEST,
@@ -205,6 +211,15 @@ class Problems extends ResponseEntityExceptionHandler {
             "too-large",
             "The upload is larger than the 100 MB that the screen takes; nothing was stored. Split it,"
                 + " or bring it in with ./hard-proof import, which has no limit."));
+  }
+
+  /** What one of our own readers of JSON or of addresses said of a value; null when none did. */
+  private static @Nullable WrongValue wrongValueIn(Throwable e) {
+    Throwable cause = e;
+    while (cause != null && !(cause instanceof WrongValue)) {
+      cause = cause.getCause();
+    }
+    return (WrongValue) cause;
   }
 
   private static String sentence(String text) {

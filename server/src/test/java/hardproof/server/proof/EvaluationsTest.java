@@ -3,6 +3,7 @@ package hardproof.server.proof;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.core.criteria.Judgement;
 import hardproof.core.criteria.OutcomeState;
 import hardproof.core.criteria.OwnCriterion;
 import hardproof.core.criteria.Standard;
@@ -46,7 +47,7 @@ class EvaluationsTest extends WithEstate {
         entered.countDown();
         await(released);
       }
-      return new OwnCriterion.Ruling(OutcomeState.MET, "it is", "true");
+      return Judgement.of(OutcomeState.MET, "it is", "true");
     });
     Standard standard = new Standard(
         "S", 1, shipped.period(), shipped.zone(), shipped.tiers(), shipped.regions(), List.of(own));

@@ -1,0 +1,144 @@
+package hardproof.core.criteria;
+
+import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyCount;
+import hardproof.core.estate.Resource;
+import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
+import hardproof.core.facts.Usability;
+import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * The figures of the copy rule where a chain protects only as well as its weakest point: each figure of a
+ * point is the smallest over the points of its chain. Points whose chain holds nothing down count
+ * together, as their copies lie; of the others the best counts by itself.
+ */
+final class ChainCounts {
+  private final Resource resource;
+  private final Estate estate;
+  private final Usability usability;
+  private final PointSet set;
+  private final Instant clock;
+  private final Map<Integer, CopyCount> own = new HashMap<>();
+  private final Map<Integer, Weakest> weakest = new HashMap<>();
+  private final List<List<Copy>> whole =
+      List.of(new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
+  private final List<Copy> all = new ArrayList<>();
+  private final int[] best = {1, 1, 0, 0};
+  private final String[] heldBy = new String[4];
+
+  /**
+   * @param clock up to when locks are counted
+   */
+  ChainCounts(Resource resource, Estate estate, Usability usability, Instant clock) {
+    this.resource = resource;
+    this.estate = estate;
+    this.usability = usability;
+    this.set = usability.set();
+    this.clock = clock;
+  }
+
+  /** The smallest of each figure over a chain, and the row of the point that has it. */
+  private record Weakest(int[] figures, int[] rows) {}
+
+  void add(int row) {
+    List<Copy> copies = copies(row);
+    distinct(all, copies);
+    int[] mine = figures(own(row));
+    Weakest chain = weakest(row);
+    for (int f = 0; f < mine.length; f++) {
+      if (chain.figures()[f] == mine[f]) {
+        distinct(whole.get(f), copies);
+      } else if (chain.figures()[f] >= best[f]) {
+        best[f] = chain.figures()[f];
+        heldBy[f] = set.key(chain.rows()[f]);
+      }
+    }
+  }
+
+  private static int[] figures(CopyCount c) {
+    return new int[] {c.copies(), c.media(), c.offSite(), c.offlineOrLocked()};
+  }
+
+  /** Down the chain to what is known already, and up again: chains may be long. */
+  private Weakest weakest(int row) {
+    Deque<Integer> way = new ArrayDeque<>();
+    int at = row;
+    while (!weakest.containsKey(at)) {
+      way.push(at);
+      if (!set.hangs(at)) {
+        break;
+      }
+      at = set.basedOn(at);
+    }
+    Weakest below = weakest.get(at);
+    while (!way.isEmpty()) {
+      int next = way.pop();
+      below = weakest(next, below);
+      weakest.put(next, below);
+    }
+    return below;
+  }
+
+  /** Of one point and what it hangs from; null where it hangs from nothing. */
+  private Weakest weakest(int row, Weakest below) {
+    int[] figures = figures(own(row));
+    int[] rows = {row, row, row, row};
+    for (int f = 0; below != null && f < figures.length; f++) {
+      if (below.figures()[f] < figures[f]) {
+        figures[f] = below.figures()[f];
+        rows[f] = below.rows()[f];
+      }
+    }
+    return new Weakest(figures, rows);
+  }
+
+  private CopyCount own(int row) {
+    return own.computeIfAbsent(
+        row, r -> CopyCount.of(resource, copies(r), 0, estate::store, clock));
+  }
+
+  private List<Copy> copies(int row) {
+    List<Copy> found = new ArrayList<>();
+    for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
+      if (!usability.inError(place) && usability.readable(place)) {
+        found.add(set.copyAtPlace(place));
+      }
+    }
+    return found;
+  }
+
+  /** One copy on each store is enough, and one that is locked where there is any. */
+  private void distinct(List<Copy> kept, List<Copy> more) {
+    for (Copy copy : more) {
+      boolean locked = copy.lockedAt(clock);
+      if (kept.stream()
+          .noneMatch(k -> k.store().equals(copy.store()) && (k.lockedAt(clock) || !locked))) {
+        kept.add(copy);
+      }
+    }
+  }
+
+  List<Copy> readable() {
+    return List.copyOf(all);
+  }
+
+  CopyCount whole(int errors) {
+    CopyCount together = CopyCount.of(resource, all, errors, estate::store, clock);
+    int[] figures = new int[4];
+    String[] held = new String[4];
+    for (int f = 0; f < figures.length; f++) {
+      int[] of = figures(CopyCount.of(resource, whole.get(f), 0, estate::store, clock));
+      boolean down = heldBy[f] != null && best[f] >= of[f];
+      figures[f] = heldBy[f] == null ? of[f] : Math.max(of[f], best[f]);
+      held[f] = down ? heldBy[f] : null;
+    }
+    return together.held(figures, held);
+  }
+}

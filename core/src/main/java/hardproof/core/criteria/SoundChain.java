@@ -1,0 +1,48 @@
+package hardproof.core.criteria;
+
+import hardproof.core.facts.Usability.Judged;
+import hardproof.core.wording.Wording;
+import java.util.List;
+import java.util.stream.IntStream;
+
+/** Is the chain of the newest point whole? */
+final class SoundChain extends NewestPointCriterion {
+  SoundChain() {
+    super(
+        "Chain whole", "The newest point's chain is whole back to a full.", List.of("NIST CP-10"));
+  }
+
+  @Override
+  boolean urgent() {
+    return true;
+  }
+
+  @Override
+  Judgement judge(Subject s, Judged j) {
+    int bad = s.badBase(j.row());
+    boolean whole = j.chainWhole() && bad < 0;
+    long broken = IntStream.range(0, s.set().size())
+        .filter(row -> !s.chainWhole(row) || s.badBase(row) >= 0)
+        .count();
+    String why = bad < 0
+        ? j.breakSentence()
+        : "it hangs from " + s.set().key(bad) + ", and " + s.whyNotAsBase(bad);
+    String sentence = whole
+        ? "the newest point's chain is whole: " + Wording.count(j.chainLength(), "point", "points")
+            + " back to its full"
+        : "the newest point can't be restored: " + why + "; "
+            + Wording.count(broken, "point hangs", "points hang") + " from broken chains";
+    return Judgement.of(
+        OutcomeState.metIf(whole),
+        Measure.count(j.chainLength()),
+        null,
+        sentence,
+        "based-on followed from " + j.point().key() + " to its full = "
+            + Wording.count(j.chainLength(), "point", "points")
+            + "; every base complete and with a copy that can be read",
+        s.chainOf(j.point()).points().stream()
+            .limit(5)
+            .map(p -> new FactRef("points", p.key()))
+            .toList());
+  }
+}
