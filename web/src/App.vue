@@ -1,23 +1,15 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue'
+import { onMounted, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { Problem } from './api/client'
+import { useAttempt } from './api/useAttempt'
 import AppHeader from './frame/AppHeader.vue'
 import { useSession } from './people/session'
 
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
-const problem = ref('')
-
-async function begin() {
-  problem.value = ''
-  try {
-    await session.load()
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  }
-}
+const { attempt, problem } = useAttempt()
+const begin = () => attempt(session.load)
 
 onMounted(begin)
 

@@ -1,5 +1,5 @@
 import { onScopeDispose } from 'vue'
-import type { RunView } from './client'
+import type { RunView } from './types'
 
 interface Handlers {
   /** A drill run changed. */

@@ -1,5 +1,17 @@
-import { ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
-import { call, Problem } from './client'
+import { useQuery } from '@tanstack/vue-query'
+import type { MaybeOptionalInit } from 'openapi-fetch'
+import type { PathsWithMethod } from 'openapi-typescript-helpers'
+import { computed, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
+import { answerOf, api, sentenceOf } from './client'
+import type { paths } from './schema'
+
+type Path = PathsWithMethod<paths, 'get'>
+type Asked<P extends Path> = MaybeOptionalInit<paths[P], 'get'>
+export type Answer<P extends Path> = paths[P] extends {
+  get: { responses: { 200: { content: Record<string, infer A> } } }
+}
+  ? A
+  : never
 
 export interface ServerData<T> {
   /** The newest answer; it stays when a refresh fails. */
@@ -12,40 +24,45 @@ export interface ServerData<T> {
 }
 
 /**
- * Data of the server at a path, fetched again whenever the path changes. The latest path wins,
- * whatever order the answers come in.
+ * Data of the server at an address, asked for again whenever the address changes; the latest wins, whatever order
+ * the answers come in. Whoever asks for the same address shares the answer.
  *
- * @param path empty to fetch nothing
+ * @param asked undefined to ask for nothing
  */
-export function useServerData<T>(path: () => string): ServerData<T> {
-  const data: ShallowRef<T | undefined> = shallowRef()
-  const problem = ref<string>()
-  const fetching = ref(false)
-  let newest = 0
+export function useServerData<P extends Path>(
+  path: P,
+  asked: () => Asked<P> | undefined = () => ({}) as Asked<P>,
+): ServerData<Answer<P>> {
+  const data: ShallowRef<Answer<P> | undefined> = shallowRef()
+  const wanted = computed(asked)
+  const query = useQuery({
+    queryKey: computed(() => [path, wanted.value]),
+    queryFn: ({ signal }) =>
+      answerOf(
+        (api.GET as (path: P, init: object) => Promise<never>)(path, { ...wanted.value, signal }),
+      ) as Promise<Answer<P>>,
+    enabled: computed(() => wanted.value !== undefined),
+    shallow: true,
+  })
 
-  async function refresh() {
-    const wanted = path()
-    const mine = ++newest
-    if (!wanted) {
-      data.value = undefined
-      problem.value = undefined
-      fetching.value = false
-      return
-    }
-    fetching.value = true
-    try {
-      const answer = await call<T>('GET', wanted)
-      if (mine !== newest) return
-      data.value = answer
-      problem.value = undefined
-    } catch (e) {
-      if (mine !== newest) return
-      problem.value = e instanceof Problem ? e.message : String(e)
-    } finally {
-      if (mine === newest) fetching.value = false
-    }
+  watch(
+    [query.data, wanted],
+    ([answer]) => {
+      if (wanted.value === undefined) data.value = undefined
+      else if (answer !== undefined) data.value = answer as Answer<P>
+    },
+    { immediate: true },
+  )
+  const problem = computed(() => {
+    const failed = query.error.value
+    return wanted.value === undefined || !failed ? undefined : sentenceOf(failed)
+  })
+  return {
+    data,
+    problem,
+    fetching: query.isFetching,
+    refresh: async () => {
+      if (wanted.value !== undefined) await query.refetch()
+    },
   }
-
-  watch(path, refresh, { immediate: true })
-  return { data, problem, fetching, refresh }
 }

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, Problem, type ExpressionTrial, type OwnForm } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { ExpressionTrial, OwnForm } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import { words } from '@/wording/format'
 import StandardBar from './StandardBar.vue'
 import type { StandardEditor } from './useStandard'
@@ -12,7 +14,7 @@ const { draft, all } = props.standard
 const empty = (): OwnForm => ({ code: 'own-', title: '', demand: '', expression: '' })
 const form = ref<OwnForm>(empty())
 const trial = ref<ExpressionTrial>()
-const problem = ref('')
+const { latest, problem } = useAttempt()
 const complete = computed(
   () =>
     form.value.code.length > 4 && form.value.title && form.value.demand && form.value.expression,
@@ -31,12 +33,10 @@ watch(
 )
 
 async function tryOut() {
-  try {
-    trial.value = await call<ExpressionTrial>('POST', 'expression-trials', form.value)
-    problem.value = ''
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  }
+  await latest(
+    () => answerOf(api.POST('/api/expression-trials', { body: form.value })),
+    (answer) => (trial.value = answer),
+  )
 }
 
 function keep() {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { CriterionForm, ParameterForm } from '@/api/client'
+import type { CriterionForm, ParameterForm } from '@/api/types'
 import StandardBar from './StandardBar.vue'
 import TrialSheet from './TrialSheet.vue'
 import type { StandardEditor } from './useStandard'

@@ -1,14 +1,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
-import {
-  call,
-  Problem,
-  withQuery,
-  type OwnForm,
-  type StandardDraft,
-  type StandardName,
-  type Standards,
-  type Trial,
-} from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { OwnForm, StandardDraft, StandardName, StandardTrial } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
@@ -19,15 +12,16 @@ const TRY_AFTER_MS = 400
 export function useStandard() {
   const { asAt, lookingBack } = useAsAt()
   const session = useSession()
-  const all = useServerData<Standards>(() => withQuery('standards', { asAt: asAt.value }))
+  const all = useServerData('/api/standards', () => ({ params: { query: { asAt: asAt.value } } }))
   const shown = ref<StandardName>()
   const draft = ref<StandardDraft>()
   const saved = ref('')
-  const trial = shallowRef<Trial>()
-  const problem = ref('')
-  const trying = ref(false)
+  const trial = shallowRef<StandardTrial>()
+  const opening = useAttempt()
+  const { attempt, problem: failed } = useAttempt()
+  const { latest, forget, busy: trying, problem: wrong } = useAttempt()
+  const problem = computed(() => failed.value || opening.problem.value || wrong.value)
   const said = ref('')
-  let newest = 0
 
   const isInForce = computed(
     () =>
@@ -38,19 +32,18 @@ export function useStandard() {
   const maySave = computed(() => session.person?.role === 'administrator' && !lookingBack.value)
 
   async function show(name: StandardName) {
-    try {
-      const answer = await call<StandardDraft>(
-        'GET',
-        `standards/${encodeURIComponent(name.name)}/${name.version}`,
+    await opening.attempt(async () => {
+      const answer = await answerOf(
+        api.GET('/api/standards/{name}/{version}', {
+          params: { path: { name: name.name, version: name.version } },
+        }),
       )
       shown.value = name
       draft.value = answer
       saved.value = JSON.stringify(answer)
       trial.value = undefined
-      problem.value = ''
-    } catch (e) {
-      problem.value = e instanceof Problem ? e.message : String(e)
-    }
+      forget()
+    })
   }
 
   watch(
@@ -68,7 +61,7 @@ export function useStandard() {
       window.clearTimeout(waiting)
       if (!changed.value && isInForce.value) {
         trial.value = undefined
-        problem.value = ''
+        forget()
         return
       }
       waiting = window.setTimeout(() => void tryOut(), TRY_AFTER_MS)
@@ -77,51 +70,44 @@ export function useStandard() {
   )
 
   async function tryOut() {
-    const mine = ++newest
-    trying.value = true
-    try {
-      const answer = await call<Trial>('POST', 'standard-trials', draft.value)
-      if (mine !== newest) return
-      trial.value = answer
-      problem.value = ''
-    } catch (e) {
-      if (mine !== newest) return
-      trial.value = undefined
-      problem.value = e instanceof Problem ? e.message : String(e)
-    } finally {
-      if (mine === newest) trying.value = false
-    }
+    const tried = draft.value
+    if (!tried) return
+    await latest(
+      () => answerOf(api.POST('/api/standard-trials', { body: tried })),
+      (answer) => (trial.value = answer),
+    )
   }
 
-  async function attempt(work: () => Promise<string>) {
+  async function say(work: () => Promise<string>) {
     said.value = ''
-    try {
-      said.value = await work()
-      problem.value = ''
-    } catch (e) {
-      problem.value = e instanceof Problem ? e.message : String(e)
-    }
+    said.value = (await attempt(work)) ?? ''
   }
 
   /** Saves the draft as a new version; another name makes a standard of its own. */
   const save = (note: string) =>
-    attempt(async () => {
-      const sameName = draft.value?.name.trim() === shown.value?.name
-      const name = await call<StandardName>('POST', 'standards', {
-        draft: draft.value,
-        basedOn: sameName ? shown.value?.version : 0,
-        note,
-      })
+    say(async () => {
+      if (!draft.value) return ''
+      const sameName = draft.value.name.trim() === shown.value?.name
+      const name = await answerOf(
+        api.POST('/api/standards', {
+          body: {
+            draft: draft.value,
+            basedOn: (sameName && shown.value?.version) || 0,
+            note,
+          },
+        }),
+      )
       await all.refresh()
       await show(name)
       return `Saved as ${name.name} ${name.version}. It holds when it is put in force.`
     })
 
   const putInForce = () =>
-    attempt(async () => {
-      await call('PUT', 'standards/in-force', shown.value)
+    say(async () => {
+      if (!shown.value) return ''
+      await answerOf(api.PUT('/api/standards/in-force', { body: shown.value }))
       await all.refresh()
-      return `${shown.value?.name} ${shown.value?.version} is in force from now on.`
+      return `${shown.value.name} ${shown.value.version} is in force from now on.`
     })
 
   function setOwn(own: OwnForm[]) {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, type CheckKind, type CheckView, type TrialAnswer } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { CheckKind, CheckView, TrialAnswer } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 
@@ -15,7 +16,7 @@ const checks = defineModel<CheckView[]>({ required: true })
 const keep = defineModel<boolean>('keep', { required: true })
 
 const { attempt, busy: trying, problem } = useAttempt()
-const { data: kinds } = useServerData<CheckKind[]>(() => 'check-types')
+const { data: kinds } = useServerData('/api/check-types')
 const answers = ref<TrialAnswer[]>([])
 
 const offered = computed(() =>
@@ -41,11 +42,12 @@ watch(checks, () => (answers.value = []), { deep: true })
 
 async function tryOut() {
   answers.value = []
+  const run = props.triedOn
+  if (!run) return
   await attempt(async () => {
-    answers.value = await call<TrialAnswer[]>('POST', 'check-trials', {
-      run: props.triedOn,
-      checks: checks.value,
-    })
+    answers.value = await answerOf(
+      api.POST('/api/check-trials', { body: { run, checks: checks.value } }),
+    )
   })
 }
 </script>

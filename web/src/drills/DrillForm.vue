@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import {
-  call,
-  Problem,
-  type DrillChoices,
-  type DrillOrder,
-  type PlannedDrill,
-  type CheckView,
-  type KeptChecks,
-  type ResourceLine,
-  type RunView,
-} from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type {
+  CheckView,
+  DrillChoices,
+  DrillOrder,
+  KeptChecks,
+  PlannedDrill,
+  Method,
+} from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import {
   bytes,
   count,
@@ -32,7 +31,7 @@ import PointFilesSheet from './PointFilesSheet.vue'
  * below before anything starts.
  */
 const props = defineProps<{
-  start: { resource?: string; point?: string; store?: string; method?: string; paths?: string[] }
+  start: { resource?: string; point?: string; store?: string; method?: Method; paths?: string[] }
 }>()
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
@@ -42,7 +41,7 @@ const resource = ref(props.start.resource ?? '')
 const choices = ref<DrillChoices>()
 const point = ref(props.start.point ?? '')
 const store = ref(props.start.store ?? '')
-const method = ref(props.start.method ?? '')
+const method = ref<Method | ''>(props.start.method ?? '')
 const reason = ref('')
 const holdMinutes = ref(props.start.paths ? 60 : 0)
 const checks = ref<CheckView[]>([])
@@ -54,8 +53,10 @@ const options = ref<NonNullable<DrillOrder['options']>>({
   paths: props.start.paths ?? [],
 })
 const plan = ref<PlannedDrill>()
-const problem = ref('')
-const busy = ref(false)
+const loading = useAttempt()
+const planning = useAttempt()
+const { attempt, busy, problem: starting } = useAttempt()
+const problem = computed(() => starting.value || loading.problem.value || planning.problem.value)
 
 const HOLDS = [
   { title: 'remove at once', value: 0 },
@@ -63,10 +64,6 @@ const HOLDS = [
   { title: 'hold for 8 hours', value: 480 },
   { title: 'hold for 2 days', value: 2880 },
 ]
-
-function said(e: unknown): string {
-  return e instanceof Problem ? e.message : String(e)
-}
 
 const points = computed(() =>
   (choices.value?.points ?? []).map((p) => ({
@@ -106,7 +103,7 @@ function restorePicked(paths: string[], from: string) {
 }
 
 async function loadResources() {
-  const all = await call<ResourceLine[]>('GET', 'resources')
+  const all = await answerOf(api.GET('/api/resources'))
   resources.value = all.map((r) => ({
     title: `${r.name} · ${r.workload ?? 'no workload'}`,
     value: r.key,
@@ -118,23 +115,24 @@ watch(
   async (key) => {
     choices.value = undefined
     plan.value = undefined
-    problem.value = ''
+    starting.value = ''
+    planning.forget()
+    loading.forget()
     if (!key) return
-    try {
-      const loaded = await call<DrillChoices>(
-        'GET',
-        `drill-choices?resource=${encodeURIComponent(key)}`,
+    await loading.latest(async () => {
+      const loaded = await answerOf(
+        api.GET('/api/drill-choices', { params: { query: { resource: key } } }),
       )
       choices.value = loaded
       checks.value = loaded.checks
-      kept.value = await call<KeptChecks>('GET', `resources/${encodeURIComponent(key)}/checks`)
+      kept.value = await answerOf(
+        api.GET('/api/resources/{resource}/checks', { params: { path: { resource: key } } }),
+      )
       if (!loaded.points.some((p) => p.point === point.value)) {
         point.value = loaded.points.find((p) => p.usable && p.stores.length)?.point ?? ''
       }
       if (!loaded.methods.some((m) => m.method === method.value)) method.value = ''
-    } catch (e) {
-      problem.value = said(e)
-    }
+    })
   },
   { immediate: true },
 )
@@ -162,41 +160,27 @@ function order(): DrillOrder {
   }
 }
 
-let newest = 0
 watch(
   [choices, point, store, method, checks, holdMinutes, options, aspects],
   async () => {
     if (!choices.value) return
-    const mine = ++newest
-    try {
-      const answer = await call<PlannedDrill>('POST', 'drill-plans', order())
-      if (mine !== newest) return
-      plan.value = answer
-      problem.value = ''
-    } catch (e) {
-      if (mine !== newest) return
-      plan.value = undefined
-      problem.value = said(e)
-    }
+    starting.value = ''
+    await planning.latest(
+      () => answerOf(api.POST('/api/drill-plans', { body: order() })),
+      (answer) => (plan.value = answer),
+    )
   },
   { deep: true },
 )
 
-async function begin() {
-  busy.value = true
-  problem.value = ''
-  try {
-    const run = await call<RunView>('POST', 'drill-runs', order())
+const begin = () =>
+  attempt(async () => {
+    const run = await answerOf(api.POST('/api/drill-runs', { body: order() }))
     emit('close')
     await router.push({ name: 'drills', query: { tab: 'under-way', run: run.id } })
-  } catch (e) {
-    problem.value = said(e)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 
-if (!props.start.resource) loadResources().catch((e: unknown) => (problem.value = said(e)))
+if (!props.start.resource) void loading.attempt(loadResources)
 </script>
 
 <template>

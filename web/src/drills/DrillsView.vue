@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { call, type Calendar, type RunView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { RunView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
@@ -20,7 +21,7 @@ const { lookingBack } = useAsAt()
 const route = useRoute()
 const router = useRouter()
 const runs = useRuns()
-const { data: calendar, refresh: refreshCalendar } = useServerData<Calendar>(() => 'programmes')
+const { data: calendar, refresh: refreshCalendar } = useServerData('/api/programmes')
 
 const TABS = ['under-way', 'ahead', 'done'] as const
 const tab = computed({
@@ -61,12 +62,14 @@ const found = computed(() => {
 })
 
 function cancel(run: RunView) {
-  return attempt(() => call('DELETE', `drill-runs/${run.id}`))
+  return attempt(() =>
+    answerOf(api.DELETE('/api/drill-runs/{id}', { params: { path: { id: run.id } } })),
+  )
 }
 
 function endProgramme(key: string) {
   return attempt(async () => {
-    await call('DELETE', `programmes/${encodeURIComponent(key)}`)
+    await answerOf(api.DELETE('/api/programmes/{key}', { params: { path: { key: key } } }))
     await refreshCalendar()
   })
 }

@@ -1,12 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import {
-  call,
-  type AllowedHosts,
-  type EngineView,
-  type SandboxSpace,
-  type SandboxView,
-} from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { SandboxView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useSession } from '@/people/session'
@@ -15,24 +10,22 @@ import { bytes, count, duration, methodName, relative, time, words } from '@/wor
 /** What drills work with: the engines on this machine, and the sandboxes that are in use. */
 const session = useSession()
 const { attempt, problem: failure } = useAttempt()
-const {
-  data: engines,
-  problem,
-  refresh: refreshEngines,
-} = useServerData<EngineView[]>(() => 'engines')
-const { data: space, refresh } = useServerData<SandboxSpace>(() => 'sandboxes')
-const { data: outside, refresh: refreshOutside } = useServerData<AllowedHosts>(
-  () => 'outside-hosts',
-)
+const { data: engines, problem, refresh: refreshEngines } = useServerData('/api/engines')
+const { data: space, refresh } = useServerData('/api/sandboxes')
+const { data: outside, refresh: refreshOutside } = useServerData('/api/outside-hosts')
 const looking = ref(false)
 const hosts = ref<string>()
 const administrates = computed(() => session.person?.role === 'administrator')
 
 function allow() {
   return attempt(async () => {
-    await call('PUT', 'outside-hosts', {
-      hosts: (hosts.value ?? '').split(/[\s,;]+/).filter((h) => h),
-    })
+    await answerOf(
+      api.PUT('/api/outside-hosts', {
+        body: {
+          hosts: (hosts.value ?? '').split(/[\s,;]+/).filter((h) => h),
+        },
+      }),
+    )
     hosts.value = undefined
     await refreshOutside()
   })
@@ -41,7 +34,7 @@ function allow() {
 async function look() {
   looking.value = true
   await attempt(async () => {
-    await call('POST', 'engines')
+    await answerOf(api.POST('/api/engines'))
     await refreshEngines()
   })
   looking.value = false
@@ -56,7 +49,7 @@ function state(s: SandboxView): string {
 
 function cleanUp(run: string) {
   return attempt(async () => {
-    await call('DELETE', `sandboxes/${encodeURIComponent(run)}`)
+    await answerOf(api.DELETE('/api/sandboxes/{run}', { params: { path: { run: run } } }))
     await refresh()
   })
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { DrillOrder } from '@/api/client'
+import type { DrillOrder } from '@/api/types'
 
 /** What can be said about how a method works; shown only where there is something to say. */
 const props = defineProps<{ method: string }>()

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref, watch } from 'vue'
-import { call, Problem, withQuery, type PointFiles } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { PointFiles } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import { bytes, count, time } from '@/wording/format'
 
 /** What a point holds, looked at on its store without restoring it; what is picked is then restored. */
@@ -9,38 +11,31 @@ const emit = defineEmits<{ close: []; restore: [paths: string[], store: string] 
 
 const find = ref<string | null>('') // null once it was cleared
 const listed = ref<PointFiles>()
-const problem = ref('')
-const loading = ref(false)
+const { latest, busy: loading, problem } = useAttempt()
 const picked = ref<Set<string>>(new Set())
 const SHOWN = 400
 
 /** Each look reads the archive, so it waits until nothing was typed for a moment. */
 const TYPING_MS = 300
-let newest = 0
 let typing: ReturnType<typeof setTimeout> | undefined
 
-async function look() {
-  const mine = ++newest
-  loading.value = true
-  try {
-    const answer = await call<PointFiles>(
-      'GET',
-      withQuery('point-files', {
-        resource: props.resource,
-        point: props.point,
-        store: props.store,
-        find: find.value?.trim(),
-      }),
-    )
-    if (mine !== newest) return
-    listed.value = answer
-    problem.value = ''
-  } catch (e) {
-    if (mine === newest) problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    if (mine === newest) loading.value = false
-  }
-}
+const look = () =>
+  latest(
+    () =>
+      answerOf(
+        api.GET('/api/point-files', {
+          params: {
+            query: {
+              resource: props.resource,
+              point: props.point,
+              store: props.store,
+              find: find.value?.trim() || undefined,
+            },
+          },
+        }),
+      ),
+    (answer) => (listed.value = answer ?? listed.value),
+  )
 
 void look()
 watch(find, () => {

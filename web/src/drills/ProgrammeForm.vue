@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { call, Problem, type NewProgramme } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { NewProgramme, Method } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 
@@ -13,9 +15,8 @@ const often = ref('FREQ=DAILY;BYHOUR=2;BYMINUTE=0;BYSECOND=0')
 const rule = ref('')
 const zone = ref(Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC')
 const startWindow = ref('4h')
-const method = ref('')
-const problem = ref('')
-const busy = ref(false)
+const method = ref<Method | ''>('')
+const { attempt, busy, problem } = useAttempt()
 
 const CADENCES = [
   { title: 'every night at 02:00', value: 'FREQ=DAILY;BYHOUR=2;BYMINUTE=0;BYSECOND=0' },
@@ -39,8 +40,6 @@ const METHODS = [
 const ready = computed(() => name.value.trim() && (often.value || rule.value.trim()) && zone.value)
 
 async function add() {
-  busy.value = true
-  problem.value = ''
   const programme: NewProgramme = {
     name: name.value,
     scope: scope.value || undefined,
@@ -49,15 +48,11 @@ async function add() {
     startWindow: startWindow.value,
     method: method.value || undefined,
   }
-  try {
-    await call('POST', 'programmes', programme)
+  await attempt(async () => {
+    await answerOf(api.POST('/api/programmes', { body: programme }))
     emit('added')
     emit('close')
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

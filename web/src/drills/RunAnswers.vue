@@ -1,21 +1,22 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { RunView } from '@/api/client'
+import type { ChecksState, CleanupState, RestoreState, RunView } from '@/api/types'
 import { words } from '@/wording/format'
 
 /** The three separate answers of a run: restore, checks, clean-up. */
 const props = defineProps<{ run: RunView }>()
 
-const BAD = new Set(['failed', 'timed-out', 'refused', 'interrupted'])
-const GOOD = new Set(['done', 'passed'])
+type Answer = RestoreState | ChecksState | CleanupState
+const BAD = new Set<Answer>(['failed', 'timed-out', 'refused', 'interrupted'])
+const GOOD = new Set<Answer>(['done', 'passed'])
 
-const answers = computed(() => [
+const answers = computed((): [string, Answer][] => [
   ['restore', props.run.restore],
   ['checks', props.run.checks],
   ['clean-up', props.run.cleanup],
 ])
 
-function tone(state: string): string {
+function tone(state: Answer): string {
   return BAD.has(state) ? 'bad' : GOOD.has(state) ? 'good' : ''
 }
 </script>
@@ -24,7 +25,7 @@ function tone(state: string): string {
   <span class="answers small">
     <span v-for="[name, state] in answers" :key="name">
       <span class="quiet">{{ name }}</span>
-      <b :class="tone(state ?? '')">{{ words(state ?? '') }}</b>
+      <b :class="tone(state)">{{ words(state) }}</b>
     </span>
   </span>
 </template>

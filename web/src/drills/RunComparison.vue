@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { RunView } from '@/api/client'
+import type { RunView } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
 import { bytes, duration, methodName, rungName, time, words } from '@/wording/format'
 
@@ -8,8 +8,12 @@ import { bytes, duration, methodName, rungName, time, words } from '@/wording/fo
 const props = defineProps<{ first: string; second: string }>()
 defineEmits<{ close: [] }>()
 
-const { data: a } = useServerData<RunView>(() => `drill-runs/${props.first}`)
-const { data: b } = useServerData<RunView>(() => `drill-runs/${props.second}`)
+const { data: a } = useServerData('/api/drill-runs/{id}', () => ({
+  params: { path: { id: props.first } },
+}))
+const { data: b } = useServerData('/api/drill-runs/{id}', () => ({
+  params: { path: { id: props.second } },
+}))
 
 function worked(r: RunView): string {
   const end = r.workedUntil ?? r.endedAt

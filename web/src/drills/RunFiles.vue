@@ -1,12 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import {
-  call,
-  type LineComparison,
-  type RestoredFile,
-  type RunComparison,
-  type RunView,
-} from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { RunComparison, RunView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { bytes, count, time } from '@/wording/format'
@@ -15,9 +10,9 @@ import { bytes, count, time } from '@/wording/format'
 const props = defineProps<{ run: RunView; others: RunView[]; mayWork: boolean }>()
 
 const { attempt, problem: failure } = useAttempt()
-const { data: files, problem } = useServerData<RestoredFile[]>(
-  () => `drill-runs/${props.run.id}/files`,
-)
+const { data: files, problem } = useServerData('/api/drill-runs/{id}/files', () => ({
+  params: { path: { id: props.run.id } },
+}))
 const SHOWN = 500
 const other = ref('')
 const comparison = ref<RunComparison>()
@@ -43,18 +38,20 @@ const CHANGES: Record<string, string> = {
 function compare() {
   lines.value = undefined
   return attempt(async () => {
-    comparison.value = await call<RunComparison>(
-      'GET',
-      `file-comparisons?first=${props.run.id}&second=${other.value}`,
+    comparison.value = await answerOf(
+      api.GET('/api/file-comparisons', {
+        params: { query: { first: props.run.id, second: other.value } },
+      }),
     )
   })
 }
 
 function show(path: string) {
   return attempt(async () => {
-    const answer = await call<LineComparison>(
-      'GET',
-      `line-comparisons?first=${props.run.id}&second=${other.value}&path=${encodeURIComponent(path)}`,
+    const answer = await answerOf(
+      api.GET('/api/line-comparisons', {
+        params: { query: { first: props.run.id, second: other.value, path: path } },
+      }),
     )
     lines.value = { path, lines: answer.lines }
   })

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, type RunView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { RunView } from '@/api/types'
 import { bytes, duration, relative, rungName, time, methodName } from '@/wording/format'
 import RunAnswers from './RunAnswers.vue'
 import RunFiles from './RunFiles.vue'
@@ -33,7 +34,9 @@ watch(
   [open, () => props.run],
   async () => {
     if (open.value && (!whole.value || whole.value.restore !== props.run.restore)) {
-      whole.value = await call<RunView>('GET', `drill-runs/${props.run.id}`)
+      whole.value = await answerOf(
+        api.GET('/api/drill-runs/{id}', { params: { path: { id: props.run.id } } }),
+      )
     }
   },
   { immediate: true },

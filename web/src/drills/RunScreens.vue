@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, type RunView, type ScreenView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { RunView, ScreenView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { duration, screenClassName } from '@/wording/format'
 
@@ -18,7 +19,9 @@ watch(
   async () => {
     if (props.run.method !== 'boot') return
     try {
-      screens.value = await call<ScreenView[]>('GET', `drill-runs/${props.run.id}/screens`)
+      screens.value = await answerOf(
+        api.GET('/api/drill-runs/{id}/screens', { params: { path: { id: props.run.id } } }),
+      )
       tick.value++
     } catch {
       // The text of the run stands beside it; the picture comes with the next change.
@@ -36,7 +39,12 @@ function picture(s: ScreenView): string {
 
 async function say(right: boolean) {
   await attempt(async () => {
-    await call('POST', `drill-runs/${props.run.id}/screen-word`, { right, reason: reason.value })
+    await answerOf(
+      api.POST('/api/drill-runs/{id}/screen-word', {
+        params: { path: { id: props.run.id } },
+        body: { right, reason: reason.value },
+      }),
+    )
   })
 }
 </script>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { RunStep, RunView } from '@/api/client'
+import type { RunStep, RunView } from '@/api/types'
 import { bytes, duration, words } from '@/wording/format'
 
 /** The steps of a run, with progress while they run. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { RunView } from '@/api/client'
+import type { RunView } from '@/api/types'
 import { duration, methodName, time } from '@/wording/format'
 import RunAnswers from './RunAnswers.vue'
 import RunScreens from './RunScreens.vue'

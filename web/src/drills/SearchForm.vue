@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { call, type SearchView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { Method } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 
 /** Begins a search for the newest point of a resource that passes. */
-const props = defineProps<{ resource: string; name: string; method?: string }>()
+const props = defineProps<{ resource: string; name: string; method?: Method }>()
 const emit = defineEmits<{ close: []; begun: [] }>()
 
 const { attempt, busy, problem } = useAttempt()
@@ -13,11 +14,15 @@ const reason = ref('')
 
 async function begin() {
   await attempt(async () => {
-    await call<SearchView>('POST', 'point-searches', {
-      resource: props.resource,
-      method: props.method,
-      reason: reason.value,
-    })
+    await answerOf(
+      api.POST('/api/point-searches', {
+        body: {
+          resource: props.resource,
+          method: props.method,
+          reason: reason.value,
+        },
+      }),
+    )
     emit('begun')
   })
 }

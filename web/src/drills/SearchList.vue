@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
-import { call, type RunView, type SearchView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { RunView, SearchView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { methodName, relative, time } from '@/wording/format'
@@ -9,7 +10,7 @@ import { methodName, relative, time } from '@/wording/format'
 const props = defineProps<{ runs: RunView[]; mayWork: boolean; ended?: boolean }>()
 
 const { attempt, problem } = useAttempt()
-const { data, refresh } = useServerData<SearchView[]>(() => 'point-searches')
+const { data, refresh } = useServerData('/api/point-searches')
 const shown = computed(() => (data.value ?? []).filter((s) => !!s.endedAt === !!props.ended))
 
 // A drill that ended may have moved a search on.
@@ -30,7 +31,7 @@ function outcome(search: SearchView, n: number) {
 
 async function cancel(id: number) {
   await attempt(async () => {
-    await call('DELETE', `point-searches/${id}`)
+    await answerOf(api.DELETE('/api/point-searches/{id}', { params: { path: { id: id } } }))
     await refresh()
   })
 }

@@ -1,11 +1,11 @@
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
-import type { DrillRuns, RunView } from '@/api/client'
+import type { RunView } from '@/api/types'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 
 /** All runs, kept up to date by what the server tells. `now` ticks once a second. */
 export function useRuns() {
-  const { data, problem, fetching, refresh } = useServerData<DrillRuns>(() => 'drill-runs')
+  const { data, problem, fetching, refresh } = useServerData('/api/drill-runs')
   const now = ref(Date.now())
   const timer = setInterval(() => (now.value = Date.now()), 1000)
   onScopeDispose(() => clearInterval(timer))

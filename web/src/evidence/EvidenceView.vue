@@ -1,27 +1,22 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import {
-  call,
-  Problem,
-  type Issued,
-  type PackOrder,
-  type PackPreview,
-  type PackTask,
-  type Verification,
-} from '@/api/client'
+import { Problem, answerOf, api } from '@/api/client'
+import type { Issued, PackOrder, PackPreview, PackTask, Verification } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import { bytes, count, relative, time } from '@/wording/format'
 
 const { asAt, when } = useAsAt()
-const { data: packs, problem, refresh } = useServerData<Issued[]>(() => 'packs')
+const { data: packs, problem, refresh } = useServerData('/api/packs')
 
 const title = ref('')
 const scope = ref('')
 const preview = ref<PackPreview>()
-const said = ref('')
-const busy = ref(false)
+const previewing = useAttempt()
+const { attempt, busy, problem: failed } = useAttempt()
+const said = computed(() => failed.value || previewing.problem.value)
 const verifying = ref(0)
 const checked = ref<Record<number, Verification>>({})
 
@@ -56,22 +51,13 @@ const sentence = computed(() => {
   )
 })
 
-let newest = 0
 watch(
   [scope, when],
-  async () => {
-    const mine = ++newest
-    try {
-      const answer = await call<PackPreview>('POST', 'packs/preview', order())
-      if (mine !== newest) return
-      preview.value = answer
-      said.value = ''
-    } catch (e) {
-      if (mine !== newest) return
-      preview.value = undefined
-      said.value = e instanceof Problem ? e.message : String(e)
-    }
-  },
+  () =>
+    previewing.latest(
+      () => answerOf(api.POST('/api/packs/preview', { body: order() })),
+      (answer) => (preview.value = answer),
+    ),
   { immediate: true },
 )
 
@@ -80,36 +66,26 @@ async function finished(begun: PackTask): Promise<PackTask> {
   let task = begun
   while (task.state === 'working') {
     await new Promise((resolve) => setTimeout(resolve, 250))
-    task = await call<PackTask>('GET', `pack-tasks/${task.id}`)
+    task = await answerOf(api.GET('/api/pack-tasks/{id}', { params: { path: { id: task.id } } }))
   }
   if (task.state === 'failed') throw new Problem(0, task.problem ?? 'It failed.')
   return task
 }
 
-async function make() {
-  busy.value = true
-  said.value = ''
-  try {
-    await finished(await call<PackTask>('POST', 'packs', order()))
+const make = () =>
+  attempt(async () => {
+    await finished(await answerOf(api.POST('/api/packs', { body: order() })))
     await refresh()
-  } catch (e) {
-    said.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 
 async function verify(pack: Issued) {
   verifying.value = pack.id
-  said.value = ''
-  try {
-    const task = await finished(await call<PackTask>('POST', `packs/${pack.id}/verification`))
+  await attempt(async () => {
+    const begun = api.POST('/api/packs/{id}/verification', { params: { path: { id: pack.id } } })
+    const task = await finished(await answerOf(begun))
     if (task.verification) checked.value = { ...checked.value, [pack.id]: task.verification }
-  } catch (e) {
-    said.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    verifying.value = 0
-  }
+  })
+  verifying.value = 0
 }
 </script>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Feeds, MappingForm } from '@/api/client'
+import type { Feeds, MappingForm } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
 import MappingSheet from './MappingSheet.vue'
 import ReadingLine from './ReadingLine.vue'
@@ -20,7 +20,7 @@ const over = ref(false)
 const problem = ref('')
 const input = ref<HTMLInputElement>()
 
-const { data: mappings, refresh: refreshMappings } = useServerData<MappingForm[]>(() => 'mappings')
+const { data: mappings, refresh: refreshMappings } = useServerData('/api/mappings')
 const mapping = ref('')
 const editing = ref<{ start?: MappingForm }>()
 const mappingNames = computed(() => [

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { call, Problem, type FeedView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { FeedView } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import { duration, relative, time, typedDuration } from '@/wording/format'
 
 /** How fresh each feed is; how often it should come can be changed in place. */
@@ -9,7 +11,7 @@ const emit = defineEmits<{ changed: [] }>()
 
 const editing = ref('')
 const every = ref('')
-const problem = ref('')
+const { attempt, problem } = useAttempt()
 
 function edit(feed: FeedView) {
   editing.value = feed.key
@@ -19,31 +21,32 @@ function edit(feed: FeedView) {
 
 /** A resource that a full listing leaves out counts as not seen since. */
 async function setListsAll(feed: FeedView, listsAll: boolean) {
-  problem.value = ''
-  try {
-    await call('PUT', `feeds/${encodeURIComponent(feed.key)}`, {
-      expectedEvery: feed.expectedEveryMs ? typedDuration(feed.expectedEveryMs) : undefined,
-      fullListings: listsAll ? ['resources'] : [],
-    })
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    // Also after a refusal: the box then shows what holds.
-    emit('changed')
-  }
+  await attempt(() =>
+    answerOf(
+      api.PUT('/api/feeds/{key}', {
+        params: { path: { key: feed.key } },
+        body: {
+          expectedEvery: feed.expectedEveryMs ? typedDuration(feed.expectedEveryMs) : undefined,
+          fullListings: listsAll ? ['resources'] : [],
+        },
+      }),
+    ),
+  )
+  // Also after a refusal: the box then shows what holds.
+  emit('changed')
 }
 
 async function save() {
-  problem.value = ''
-  try {
-    await call('PUT', `feeds/${encodeURIComponent(editing.value)}`, {
-      expectedEvery: every.value || undefined,
-    })
+  await attempt(async () => {
+    await answerOf(
+      api.PUT('/api/feeds/{key}', {
+        params: { path: { key: editing.value } },
+        body: { expectedEvery: every.value || undefined },
+      }),
+    )
     editing.value = ''
     emit('changed')
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  }
+  })
 }
 </script>
 

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { call, Problem, type Feeds, type ImportPreview, type Rejection } from '@/api/client'
+import { answerOf, api, formOf } from '@/api/client'
+import type { ImportPreview, Rejection } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
@@ -11,12 +13,11 @@ import ImportSheet from './ImportSheet.vue'
 
 const session = useSession()
 const { lookingBack } = useAsAt()
-const { data, problem, refresh } = useServerData<Feeds>(() => 'feeds')
+const { data, problem, refresh } = useServerData('/api/feeds')
 const mayWork = computed(() => session.mayWork && !lookingBack.value)
 
 const preview = ref<ImportPreview>()
-const handInProblem = ref('')
-const reading = ref(false)
+const { attempt, busy: reading, problem: handInProblem } = useAttempt()
 const taken = ref('')
 const rejections = ref<{ file: string; rows: Rejection[] }>()
 
@@ -32,20 +33,17 @@ const known = computed(() =>
 )
 
 async function handIn(feed: string, files: File[], mapping: string) {
-  handInProblem.value = ''
   taken.value = ''
   const form = new FormData()
-  form.set('feed', feed)
-  if (mapping) form.set('mapping', mapping)
   files.forEach((f) => form.append('files', f, f.name))
-  reading.value = true
-  try {
-    preview.value = await call<ImportPreview>('POST', 'imports', form)
-  } catch (e) {
-    handInProblem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    reading.value = false
-  }
+  await attempt(async () => {
+    preview.value = await answerOf(
+      api.POST('/api/imports', {
+        params: { query: { feed, mapping: mapping || undefined } },
+        ...formOf(form),
+      }),
+    )
+  })
 }
 
 async function accepted(sentence: string) {
@@ -57,7 +55,9 @@ async function accepted(sentence: string) {
 async function showRejections(batch: number, file: string) {
   rejections.value = {
     file,
-    rows: await call<Rejection[]>('GET', `import-batches/${batch}/rejections`),
+    rows: await answerOf(
+      api.GET('/api/import-batches/{id}/rejections', { params: { path: { id: batch } } }),
+    ),
   }
 }
 </script>

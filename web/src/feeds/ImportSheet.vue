@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { call, type FileResult, type ImportPreview } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { ImportPreview } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { count, time } from '@/wording/format'
 import ReadingLine from './ReadingLine.vue'
@@ -19,9 +20,14 @@ const readable = computed(() => props.preview.files.filter((f) => !f.fileRejecte
 
 async function accept(takeGoodRows: boolean) {
   await attempt(async () => {
-    const results = await call<FileResult[]>('POST', `imports/${props.preview.id}/acceptance`, {
-      takeGoodRows,
-    })
+    const results = await answerOf(
+      api.POST('/api/imports/{id}/acceptance', {
+        params: { path: { id: props.preview.id } },
+        body: {
+          takeGoodRows,
+        },
+      }),
+    )
     const taken = results.filter((f) => f.taken)
     const rows = taken.reduce((n, f) => n + f.added + f.changed, 0)
     const out = results.length - taken.length
@@ -36,7 +42,7 @@ async function accept(takeGoodRows: boolean) {
 async function drop() {
   busy.value = true
   try {
-    await call('DELETE', `imports/${props.preview.id}`)
+    await answerOf(api.DELETE('/api/imports/{id}', { params: { path: { id: props.preview.id } } }))
   } finally {
     emit('dropped')
   }

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, Problem, type Feeds, type MappingForm, type MappingSuggestion } from '@/api/client'
+import { answerOf, api, formOf } from '@/api/client'
+import type { Feeds, MappingForm, MappingSuggestion } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 
 /**
@@ -35,8 +37,7 @@ const meanings = ref<Record<string, string>>(
     ]),
   ),
 )
-const problem = ref('')
-const busy = ref(false)
+const { attempt, latest, busy, problem } = useAttempt()
 
 const fields = computed(() => props.files.find((f) => f.file === as.value)?.fields ?? [])
 const columns = computed(() => suggestion.value?.columns ?? [])
@@ -54,15 +55,21 @@ const unitsOf = (field: string) =>
 watch([chosen, as], async () => {
   if (!chosen.value) return
   const body = new FormData()
-  body.set('as', as.value)
   body.set('export', chosen.value, chosen.value.name)
-  try {
-    suggestion.value = await call<MappingSuggestion>('POST', 'mapping-suggestions', body)
-    form.value.columns = { ...suggestion.value.guessed }
-    problem.value = ''
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  }
+  await latest(
+    () =>
+      answerOf(
+        api.POST('/api/mapping-suggestions', {
+          params: { query: { as: as.value } },
+          ...formOf(body),
+        }),
+      ),
+    (answer) => {
+      if (!answer) return
+      suggestion.value = answer
+      form.value.columns = { ...answer.guessed }
+    },
+  )
 })
 
 function choose(event: Event) {
@@ -70,7 +77,6 @@ function choose(event: Event) {
 }
 
 async function keep() {
-  busy.value = true
   const values = Object.fromEntries(
     Object.entries(meanings.value)
       .map(([field, text]) => [
@@ -85,14 +91,10 @@ async function keep() {
       ])
       .filter(([, map]) => Object.keys(map as object).length),
   ) as Record<string, Record<string, string>>
-  try {
-    await call('PUT', 'mappings', { ...form.value, file: as.value, values })
+  await attempt(async () => {
+    await answerOf(api.PUT('/api/mappings', { body: { ...form.value, file: as.value, values } }))
     emit('kept', form.value.name.trim())
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onScopeDispose, ref } from 'vue'
-import { call, type ProgressView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { ProgressView } from '@/api/types'
 import { bytes } from '@/wording/format'
 
 /** How far the import that is being read has come, and stopping it. */
@@ -10,7 +11,7 @@ const ASK_EVERY_MS = 700
 const progress = ref<ProgressView>()
 const asking = window.setInterval(async () => {
   try {
-    progress.value = (await call<ProgressView[]>('GET', 'imports'))[0]
+    progress.value = (await answerOf(api.GET('/api/imports')))[0]
   } catch {
     // The import itself says what is wrong; this line only tells how far it is.
   }
@@ -18,7 +19,8 @@ const asking = window.setInterval(async () => {
 onScopeDispose(() => window.clearInterval(asking))
 
 function cancel() {
-  if (progress.value) void call('DELETE', `imports/${progress.value.id}`)
+  if (progress.value)
+    void answerOf(api.DELETE('/api/imports/{id}', { params: { path: { id: progress.value.id } } }))
 }
 </script>
 

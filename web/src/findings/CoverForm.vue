@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, Problem, type PolicyTrial, type PolicyView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { PolicyTrial } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import FormDialog from '@/frame/FormDialog.vue'
 import { count, words } from '@/wording/format'
@@ -9,12 +11,13 @@ import { count, words } from '@/wording/format'
 const props = defineProps<{ resources: string[] }>()
 const emit = defineEmits<{ close: []; done: [sentence: string] }>()
 
-const { data: policies } = useServerData<PolicyView[]>(() => 'policies')
+const { data: policies } = useServerData('/api/policies')
 const policy = ref('')
 const reason = ref('')
 const trial = ref<PolicyTrial>()
-const problem = ref('')
-const busy = ref(false)
+const trying = useAttempt()
+const { attempt, busy, problem: adding } = useAttempt()
+const problem = computed(() => adding.value || trying.problem.value)
 
 const choices = computed(() =>
   (policies.value ?? []).map((p) => ({ value: p.key, title: `${p.name} (${p.inScope} in scope)` })),
@@ -22,38 +25,33 @@ const choices = computed(() =>
 
 watch(policy, async (key) => {
   trial.value = undefined
-  problem.value = ''
+  adding.value = ''
+  trying.forget()
   if (!key) return
-  try {
-    const answer = await call<PolicyTrial>('POST', 'policy-trials', {
-      policy: key,
-      resources: props.resources,
-    })
-    if (policy.value === key) trial.value = answer
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  }
+  const body = { policy: key, resources: props.resources }
+  await trying.latest(
+    () => answerOf(api.POST('/api/policy-trials', { body })),
+    (answer) => (trial.value = answer),
+  )
 })
 
 async function add() {
-  busy.value = true
-  problem.value = ''
-  try {
-    await call('POST', 'policy-additions', {
-      policy: policy.value,
-      resources: props.resources,
-      reason: reason.value,
-    })
+  await attempt(async () => {
+    await answerOf(
+      api.POST('/api/policy-additions', {
+        body: {
+          policy: policy.value,
+          resources: props.resources,
+          reason: reason.value,
+        },
+      }),
+    )
     const name = policies.value?.find((p) => p.key === policy.value)?.name
     emit(
       'done',
       `${count(props.resources.length, 'resource is', 'resources are')} under ${name} now.`,
     )
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

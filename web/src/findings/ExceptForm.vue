@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { call, type FindingRow, type Proposed } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { FindingRow } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 import { count } from '@/wording/format'
@@ -33,12 +34,16 @@ const until = ref(new Date(Date.now() + 90 * 86_400_000).toISOString().slice(0, 
 
 async function propose() {
   await attempt(async () => {
-    const answer = await call<Proposed>('POST', 'exceptions', {
-      selector: JSON.stringify({ all: [{ field: 'key', in: resources.value }] }),
-      criterion: criterion.value || undefined,
-      reason: reason.value,
-      until: `${until.value}T00:00:00Z`,
-    })
+    const answer = await answerOf(
+      api.POST('/api/exceptions', {
+        body: {
+          selector: JSON.stringify({ all: [{ field: 'key', in: resources.value }] }),
+          criterion: criterion.value || undefined,
+          reason: reason.value,
+          until: `${until.value}T00:00:00Z`,
+        },
+      }),
+    )
     emit(
       'done',
       `Proposed for ${count(answer.resources, 'resource', 'resources')}; an approver decides under Criteria, Exceptions.`,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { FindingRow } from '@/api/client'
+import type { FindingRow } from '@/api/types'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
 import CoverForm from './CoverForm.vue'

@@ -1,12 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import {
-  withQuery,
-  type CaseView,
-  type FactRef,
-  type FindingEvent,
-  type FindingRow,
-} from '@/api/client'
+import type { FactRef, FindingRow } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import FactSheet from '@/proof/FactSheet.vue'
@@ -17,13 +11,13 @@ const props = defineProps<{ finding: FindingRow }>()
 defineEmits<{ close: [] }>()
 
 const { asAt, when, query } = useAsAt()
-const { data: events } = useServerData<FindingEvent[]>(() =>
-  withQuery('finding-events', { finding: props.finding.key }),
-)
-const { data: file } = useServerData<CaseView>(() =>
+const { data: events } = useServerData('/api/finding-events', () => ({
+  params: { query: { finding: props.finding.key } },
+}))
+const { data: file } = useServerData('/api/workloads/{key}', () =>
   props.finding.workload
-    ? withQuery(`workloads/${encodeURIComponent(props.finding.workload)}`, when.value)
-    : '',
+    ? { params: { path: { key: props.finding.workload }, query: when.value } }
+    : undefined,
 )
 const outcome = computed(() =>
   file.value?.members

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { FindingsPage } from '@/api/client'
+import type { FindingsPage } from '@/api/types'
 
 /** The groups of the findings that are asked for, to look into one of them. */
 defineProps<{ groups: FindingsPage['groups']; inside: string | undefined }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { FindingRow } from '@/api/client'
+import type { FindingRow } from '@/api/types'
 import { duration, time } from '@/wording/format'
 
 /** One finding in the list. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { withQuery, type FindingRow } from '@/api/client'
+import type { FindingRow } from '@/api/types'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import SplitPane from '@/frame/SplitPane.vue'
@@ -34,10 +34,10 @@ const {
   data: apart,
   problem: gone,
   refresh: refreshApart,
-} = useServerData<FindingRow>(() =>
+} = useServerData('/api/finding', () =>
   selected.value && page.value && !listed.value
-    ? withQuery('finding', { key: selected.value, ...list.when.value })
-    : '',
+    ? { params: { query: { key: selected.value, ...list.when.value } } }
+    : undefined,
 )
 const open = computed(
   () => listed.value ?? (apart.value?.key === selected.value ? apart.value : undefined),

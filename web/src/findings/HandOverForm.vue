@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { call, type FindingRow } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { FindingRow } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 import { count } from '@/wording/format'
@@ -23,11 +24,15 @@ const handOver = (work: () => Promise<string>) =>
 
 const mail = () =>
   handOver(async () => {
-    const answer = await call<{ file: string }>('POST', 'findings/hand-overs', {
-      findings: keys(),
-      to: to.value,
-      note: note.value,
-    })
+    const answer = await answerOf(
+      api.POST('/api/findings/hand-overs', {
+        body: {
+          findings: keys(),
+          to: to.value,
+          note: note.value,
+        },
+      }),
+    )
     return `Left as ${answer.file} in the mail folder, for ${to.value}.`
   })
 

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { withQuery, type JobSummary } from '@/api/client'
+import type { JobSummary } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
 import { relative } from '@/wording/format'
 
 /** How the jobs of the last day and two weeks went, in one line; what failed again and again below. */
 const props = defineProps<{ when: { asAt?: string; knownAt?: string } }>()
-const { data } = useServerData<JobSummary>(() => withQuery('job-summary', props.when))
+const { data } = useServerData('/api/job-summary', () => ({ params: { query: props.when } }))
 const shown = ref(false)
 
 function line(counts: JobSummary['lastDay']): string {

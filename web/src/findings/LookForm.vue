@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { call, Problem, type FindingRow } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { FindingRow } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 import { count } from '@/wording/format'
 
@@ -8,22 +10,20 @@ import { count } from '@/wording/format'
 const props = defineProps<{ findings: FindingRow[] }>()
 const emit = defineEmits<{ close: []; done: [sentence: string] }>()
 const note = ref('')
-const problem = ref('')
-const busy = ref(false)
+const { attempt, busy, problem } = useAttempt()
 
 async function look() {
-  busy.value = true
-  try {
-    await call('POST', 'findings/looks', {
-      findings: props.findings.map((f) => f.key),
-      note: note.value,
-    })
+  await attempt(async () => {
+    await answerOf(
+      api.POST('/api/findings/looks', {
+        body: {
+          findings: props.findings.map((f) => f.key),
+          note: note.value,
+        },
+      }),
+    )
     emit('done', `${count(props.findings.length, 'finding', 'findings')} looked at.`)
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

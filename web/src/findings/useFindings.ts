@@ -1,6 +1,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { call, Problem, withQuery, type FindingRow, type FindingsPage } from '@/api/client'
+import { Problem, answerOf, api, sentenceOf } from '@/api/client'
+import type { FindingRow, FindingsPage } from '@/api/types'
 import { useAsAt } from '@/frame/useAsAt'
 import { useWhich } from '@/frame/useWhich'
 
@@ -42,19 +43,15 @@ export function useFindings() {
   const fetching = ref(false)
   let newest = 0
 
-  function path(after: string | undefined, limit: number) {
-    const query = withQuery('findings', {
-      ...when.value,
-      state: state.value,
-      group: group.value,
-      search: find.value,
-      tier: tier.value,
-      selector: which.value,
-      after,
-      limit: String(limit),
-    })
-    return inside.value === undefined ? query : `${query}&in=${encodeURIComponent(inside.value)}`
-  }
+  const asked = computed(() => ({
+    ...when.value,
+    state: state.value,
+    group: group.value || undefined,
+    in: inside.value,
+    search: find.value || undefined,
+    tier: tier.value ? Number(tier.value) : undefined,
+    selector: which.value,
+  }))
 
   /** Reads on behind {@code from} until so many rows are there. */
   async function read(from: FindingRow[], wanted: number): Promise<void> {
@@ -65,9 +62,9 @@ export function useFindings() {
       let answer: FindingsPage
       do {
         const after = found[found.length - 1]?.key
-        answer = await call<FindingsPage>(
-          'GET',
-          path(after, Math.min(AT_ONCE, wanted - found.length)),
+        const limit = Math.min(AT_ONCE, wanted - found.length)
+        answer = await answerOf(
+          api.GET('/api/findings', { params: { query: { ...asked.value, after, limit } } }),
         )
         if (mine !== newest) return
         found = [...found, ...answer.rows]
@@ -79,7 +76,7 @@ export function useFindings() {
       if (mine !== newest) return
       // The list has changed under the pages that are here.
       if (e instanceof Problem && e.status === 409) return await read([], wanted)
-      problem.value = e instanceof Problem ? e.message : String(e)
+      problem.value = sentenceOf(e)
     } finally {
       if (mine === newest) fetching.value = false
     }
@@ -87,11 +84,7 @@ export function useFindings() {
 
   /** Reads the list anew, as far as it was read. */
   const refresh = () => read([], Math.max(PAGE, rows.value.length))
-  watch(
-    () => path(undefined, PAGE),
-    () => read([], PAGE),
-    { immediate: true },
-  )
+  watch(asked, () => read([], PAGE), { immediate: true })
 
   function more() {
     if (!fetching.value && rows.value.length < (page.value?.total ?? 0)) {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, Problem, type SelectorFields, type SelectorMatches } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { SelectorMatches } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { count } from '@/wording/format'
 
@@ -24,11 +26,11 @@ const PARTS = [
   { value: 'none', title: 'but not' },
 ]
 
-const { data: fields } = useServerData<SelectorFields>(() => 'selector-fields')
+const { data: fields } = useServerData('/api/selector-fields')
 const rows = ref<Row[]>([])
 const also = ref<string[]>([])
 const matches = ref<SelectorMatches>()
-const problem = ref('')
+const { latest, problem } = useAttempt()
 const listed = ref(false)
 let next = 1
 let written = ''
@@ -73,15 +75,10 @@ watch(
   async (now) => {
     written = now
     selector.value = now
-    try {
-      const answer = await call<SelectorMatches>('POST', 'selector-matches', { selector: now })
-      if (text.value === now) {
-        matches.value = answer
-        problem.value = ''
-      }
-    } catch (e) {
-      if (text.value === now) problem.value = e instanceof Problem ? e.message : String(e)
-    }
+    await latest(
+      () => answerOf(api.POST('/api/selector-matches', { body: { selector: now } })),
+      (answer) => (matches.value = answer ?? matches.value),
+    )
   },
   { immediate: true },
 )

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { call, Problem, type SelectorMatches } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { SelectorMatches } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import { useAsAt } from './useAsAt'
 import { useWhich } from './useWhich'
 import FormDialog from './FormDialog.vue'
@@ -13,7 +15,7 @@ const router = useRouter()
 const { when } = useAsAt()
 const which = useWhich()
 const matches = ref<SelectorMatches>()
-const problem = ref('')
+const { latest, forget, problem } = useAttempt()
 const open = ref(false)
 const drawn = ref('')
 
@@ -21,17 +23,12 @@ watch(
   [which, when],
   async ([selector, at]) => {
     matches.value = undefined
-    problem.value = ''
+    forget()
     if (!selector) return
-    try {
-      const answer = await call<SelectorMatches>('POST', 'selector-matches', {
-        selector,
-        ...at,
-      })
-      if (which.value === selector) matches.value = answer
-    } catch (e) {
-      problem.value = e instanceof Problem ? e.message : String(e)
-    }
+    await latest(
+      () => answerOf(api.POST('/api/selector-matches', { body: { selector, ...at } })),
+      (answer) => (matches.value = answer),
+    )
   },
   { immediate: true },
 )

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { withQuery, type InsightView } from '@/api/client'
 import { useServerData } from '@/api/useServerData'
 import SelectorFilter from '@/frame/SelectorFilter.vue'
 import { useAsAt } from '@/frame/useAsAt'
@@ -25,15 +24,19 @@ const begin = computed(
       .toISOString()
       .replace('.000Z', 'Z'),
 )
-const { data, problem, fetching } = useServerData<InsightView>(() =>
+const { data, problem, fetching } = useServerData('/api/insights', () =>
   route.name === 'insights'
-    ? withQuery('insights', {
-        from: begin.value,
-        to: asAt.value,
-        knownAt: asAt.value ? known.value : 'now',
-        selector: which.value,
-      })
-    : '',
+    ? {
+        params: {
+          query: {
+            from: begin.value,
+            to: asAt.value,
+            knownAt: asAt.value ? known.value : 'now',
+            selector: which.value,
+          },
+        },
+      }
+    : undefined,
 )
 const PERIODS = [
   { days: 7, title: 'a week' },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Damage } from '@/api/client'
+import type { Damage } from '@/api/types'
 import { count, duration, relative, time } from '@/wording/format'
 
 /** A copy or point that can't be relied on: what hangs from it, what is lost, what is good near it. */

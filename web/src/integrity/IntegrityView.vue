@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref } from 'vue'
-import { withQuery, type IntegrityView, type StoreRead, type SweepView } from '@/api/client'
+import type { StoreRead } from '@/api/types'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
@@ -14,10 +14,10 @@ import SweepLine from './SweepLine.vue'
 /** Which stores and artifacts were read back, what is damaged, and what depends on it. */
 const session = useSession()
 const { lookingBack, when } = useAsAt()
-const { data, problem, refresh } = useServerData<IntegrityView>(() =>
-  withQuery('integrity', when.value),
-)
-const { data: sweeps, refresh: refreshSweeps } = useServerData<SweepView[]>(() => 'sweeps')
+const { data, problem, refresh } = useServerData('/api/integrity', () => ({
+  params: { query: when.value },
+}))
+const { data: sweeps, refresh: refreshSweeps } = useServerData('/api/sweeps')
 const planning = ref<StoreRead>()
 const drilling = ref<{ resource: string; point: string }>()
 const mayWork = computed(() => session.mayWork && !lookingBack.value)

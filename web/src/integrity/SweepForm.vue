@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { call, type StoreRead, type SweepView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { StoreRead } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { bytes, count, duration } from '@/wording/format'
 import FormDialog from '@/frame/FormDialog.vue'
@@ -29,11 +30,15 @@ const estimate = computed(() => {
 
 async function begin() {
   await attempt(async () => {
-    await call<SweepView>('POST', 'sweeps', {
-      store: props.store.store,
-      reason: reason.value,
-      bytesPerSecond: rate.value || undefined,
-    })
+    await answerOf(
+      api.POST('/api/sweeps', {
+        body: {
+          store: props.store.store,
+          reason: reason.value,
+          bytesPerSecond: rate.value || undefined,
+        },
+      }),
+    )
     emit('begun')
   })
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { call, type SweepView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { SweepChange, SweepView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { bytes, count, duration, relative } from '@/wording/format'
 
@@ -14,9 +15,18 @@ const share = computed(() =>
 )
 const open = computed(() => !props.sweep.endedAt)
 
-async function change(method: string, body?: unknown) {
+const params = computed(() => ({ path: { id: props.sweep.id } }))
+
+async function change(body: SweepChange) {
   await attempt(async () => {
-    await call(method, `sweeps/${props.sweep.id}`, body)
+    await answerOf(api.PATCH('/api/sweeps/{id}', { params: params.value, body }))
+    emit('changed')
+  })
+}
+
+async function cancel() {
+  await attempt(async () => {
+    await answerOf(api.DELETE('/api/sweeps/{id}', { params: params.value }))
     emit('changed')
   })
 }
@@ -27,17 +37,15 @@ async function change(method: string, body?: unknown) {
     <div class="row-between">
       <b>{{ sweep.storeName }}: {{ sweep.state }}</b>
       <span v-if="open && mayWork" class="row">
-        <v-btn v-if="sweep.state === 'running'" @click="change('PATCH', { state: 'paused' })"
-          >Pause</v-btn
-        >
-        <v-btn v-else @click="change('PATCH', { state: 'running' })">Resume</v-btn>
+        <v-btn v-if="sweep.state === 'running'" @click="change({ state: 'paused' })">Pause</v-btn>
+        <v-btn v-else @click="change({ state: 'running' })">Resume</v-btn>
         <v-btn
           v-if="sweep.bytesPerSecond"
           title="Read as fast as it can from now on"
-          @click="change('PATCH', { unlimited: true })"
+          @click="change({ unlimited: true })"
           >Lift the limit</v-btn
         >
-        <v-btn @click="change('DELETE')">Cancel this sweep</v-btn>
+        <v-btn @click="cancel">Cancel this sweep</v-btn>
       </span>
     </div>
     <v-progress-linear

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { call, type PasswordLink } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { PasswordLink, Role } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 import { roles } from './roles'
@@ -10,16 +11,20 @@ const emit = defineEmits<{ close: []; added: [PasswordLink] }>()
 const { attempt, busy, problem } = useAttempt()
 const name = ref('')
 const fullName = ref('')
-const role = ref<string>('auditor')
+const role = ref<Role>('auditor')
 const ready = computed(() => name.value.trim() !== '')
 
 async function add() {
   const link = await attempt(() =>
-    call<PasswordLink>('POST', 'people', {
-      name: name.value.trim(),
-      fullName: fullName.value,
-      role: role.value,
-    }),
+    answerOf(
+      api.POST('/api/people', {
+        body: {
+          name: name.value.trim(),
+          fullName: fullName.value,
+          role: role.value,
+        },
+      }),
+    ),
   )
   if (link) emit('added', link)
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { call } from '@/api/client'
+import { answerOf, api } from '@/api/client'
 import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 
@@ -15,7 +15,9 @@ const ready = computed(() => old.value !== '' && fresh.value !== '' && fresh.val
 
 async function change() {
   await attempt(async () => {
-    await call('PUT', 'own-password', { old: old.value, password: fresh.value })
+    await answerOf(
+      api.PUT('/api/own-password', { body: { old: old.value, password: fresh.value } }),
+    )
     done.value = true
   })
 }

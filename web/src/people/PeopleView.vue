@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { call, type PasswordLink, type PersonView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { PasswordLink, PersonView, Role } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { count, relative, time } from '@/wording/format'
@@ -11,19 +12,19 @@ import { useSession } from './session'
 /** Everybody who can sign in, and who could; for administrators. */
 const session = useSession()
 const { attempt, busy, problem: failure } = useAttempt()
-const { data: people, problem, refresh } = useServerData<PersonView[]>(() => 'people')
+const { data: people, problem, refresh } = useServerData('/api/people')
 const adding = ref(false)
 /** Shown once: nobody can see it again. */
 const link = ref<PasswordLink>()
 const asked = ref<{ name: string; what: 'end' | 'reset' }>()
 
 const address = (l: PasswordLink) => `${location.origin}${l.path}`
-const path = (name: string) => `people/${encodeURIComponent(name)}`
+const params = (name: string) => ({ path: { name } })
 const self = (p: PersonView) => p.name.toLowerCase() === session.person?.name.toLowerCase()
 
-async function changeRole(p: PersonView, role: string) {
+async function changeRole(p: PersonView, role: Role) {
   await attempt(async () => {
-    await call('PUT', `${path(p.name)}/role`, { role })
+    await answerOf(api.PUT('/api/people/{name}/role', { params: params(p.name), body: { role } }))
     if (self(p)) await session.load()
   })
   await refresh()
@@ -34,8 +35,13 @@ async function carryOut() {
   if (!order) return
   asked.value = undefined
   await attempt(async () => {
-    const answer = await call<PasswordLink | undefined>('POST', `${path(order.name)}/${order.what}`)
-    if (answer) link.value = answer
+    if (order.what === 'end') {
+      await answerOf(api.POST('/api/people/{name}/end', { params: params(order.name) }))
+    } else {
+      link.value = await answerOf(
+        api.POST('/api/people/{name}/reset', { params: params(order.name) }),
+      )
+    }
   })
   await refresh()
 }
@@ -101,7 +107,7 @@ function copy() {
                 :value="p.role"
                 :aria-label="`Role of ${p.fullName}`"
                 :disabled="busy"
-                @change="changeRole(p, ($event.target as HTMLSelectElement).value)"
+                @change="changeRole(p, ($event.target as HTMLSelectElement).value as Role)"
               >
                 <option v-for="r in roles" :key="r.code" :value="r.code">{{ r.code }}</option>
               </select>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { call, type Linked } from '@/api/client'
+import { answerOf, api } from '@/api/client'
 import { useAttempt } from '@/api/useAttempt'
 import { useSession } from './session'
 
@@ -17,13 +17,15 @@ const ready = computed(() => password.value !== '' && password.value === again.v
 
 onMounted(() =>
   attempt(async () => {
-    name.value = (await call<Linked>('POST', 'password-links/look', { token })).name
+    name.value = (await answerOf(api.POST('/api/password-links/look', { body: { token } }))).name
   }),
 )
 
 async function set() {
   await attempt(async () => {
-    await call('POST', 'password-links/use', { token, password: password.value })
+    await answerOf(
+      api.POST('/api/password-links/use', { body: { token, password: password.value } }),
+    )
     await session.signIn(name.value, password.value)
     await router.replace('/board')
   })

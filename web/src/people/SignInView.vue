@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { call, Problem } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import { useAttempt } from '@/api/useAttempt'
 import { useSession } from './session'
 
 const session = useSession()
@@ -8,20 +9,7 @@ const name = ref('')
 const password = ref('')
 const fullName = ref('')
 const code = ref('')
-const problem = ref('')
-const busy = ref(false)
-
-async function attempt(work: () => Promise<void>) {
-  problem.value = ''
-  busy.value = true
-  try {
-    await work()
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
-}
+const { attempt, busy, problem } = useAttempt()
 
 function signIn() {
   return attempt(() => session.signIn(name.value, password.value))
@@ -29,12 +17,16 @@ function signIn() {
 
 function makeFirst() {
   return attempt(async () => {
-    await call('POST', 'first-administrator', {
-      code: code.value,
-      name: name.value,
-      fullName: fullName.value,
-      password: password.value,
-    })
+    await answerOf(
+      api.POST('/api/first-administrator', {
+        body: {
+          code: code.value,
+          name: name.value,
+          fullName: fullName.value,
+          password: password.value,
+        },
+      }),
+    )
     await session.signIn(name.value, password.value)
   })
 }

@@ -1,5 +1,7 @@
+import type { Role } from '@/api/types'
+
 /** The roles, with what each may do beyond reading and making packs. */
-export const roles = [
+export const roles: { code: Role; may: string }[] = [
   { code: 'auditor', may: 'Reads everything, makes packs, proposes exceptions.' },
   {
     code: 'operator',
@@ -10,4 +12,4 @@ export const roles = [
     code: 'administrator',
     may: 'As an operator; also keeps people, standards, engines and where checks may go outside.',
   },
-] as const
+]

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { call, type Session } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { Session } from '@/api/types'
 
 /** Who is signed in. */
 export const useSession = defineStore('session', () => {
@@ -12,15 +13,15 @@ export const useSession = defineStore('session', () => {
   )
 
   async function load() {
-    session.value = await call<Session>('GET', 'session')
+    session.value = await answerOf(api.GET('/api/session'))
   }
 
   async function signIn(name: string, password: string) {
-    session.value = await call<Session>('POST', 'session', { name, password })
+    session.value = await answerOf(api.POST('/api/session', { body: { name, password } }))
   }
 
   async function signOut() {
-    await call('DELETE', 'session')
+    await answerOf(api.DELETE('/api/session'))
     await load()
   }
 

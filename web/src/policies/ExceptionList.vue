@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import { call, Problem, withQuery, type ExceptionView } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { Decision, ExceptionView } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
@@ -10,25 +11,27 @@ import { relative, time, words } from '@/wording/format'
 /** Accepted deviations: proposed by one person, decided by another, with an end. */
 const { when, lookingBack } = useAsAt()
 const session = useSession()
-const { data, problem, refresh } = useServerData<ExceptionView[]>(() =>
-  withQuery('exceptions', when.value),
-)
+const { data, problem, refresh } = useServerData('/api/exceptions', () => ({
+  params: { query: when.value },
+}))
 useEvents({ facts: () => void refresh() })
-const said = ref('')
+const { attempt, problem: said } = useAttempt()
 
-async function act(e: ExceptionView, what: string, body?: unknown) {
-  said.value = ''
-  try {
-    await call('POST', `exceptions/${encodeURIComponent(e.key)}/${what}`, body, {
-      'If-Match': `"${Date.parse(e.edited)}"`,
-    })
-    await refresh()
-  } catch (problem) {
-    said.value = problem instanceof Problem ? problem.message : String(problem)
-    // What has changed meanwhile is shown, to be decided about as it is now.
-    await refresh()
-  }
+const params = (e: ExceptionView) => ({
+  path: { key: e.key },
+  header: { 'If-Match': `"${Date.parse(e.edited)}"` },
+})
+
+async function act(work: () => Promise<unknown>) {
+  await attempt(work)
+  // What has changed meanwhile is shown, to be decided about as it is now.
+  await refresh()
 }
+
+const decide = (e: ExceptionView, body: Decision) =>
+  act(() => answerOf(api.POST('/api/exceptions/{key}/decision', { params: params(e), body })))
+const end = (e: ExceptionView) =>
+  act(() => answerOf(api.POST('/api/exceptions/{key}/end', { params: params(e) })))
 
 const approver = () => session.person?.role === 'approver' && !lookingBack.value
 const mayDecide = (e: ExceptionView) => approver() && !e.objection
@@ -92,15 +95,15 @@ const mayEnd = (e: ExceptionView) =>
             <v-btn
               color="primary"
               variant="flat"
-              @click="act(e, 'decision', { approve: true, resources: e.resources })"
+              @click="decide(e, { approve: true, resources: e.resources })"
               >Approve</v-btn
             >
-            <v-btn class="ml-1" @click="act(e, 'decision', { approve: false })">Refuse</v-btn>
+            <v-btn class="ml-1" @click="decide(e, { approve: false })">Refuse</v-btn>
           </template>
           <span v-else-if="e.state === 'proposed' && approver()" class="small quiet">{{
             e.objection
           }}</span>
-          <button v-else-if="mayEnd(e)" class="link" @click="act(e, 'end')">
+          <button v-else-if="mayEnd(e)" class="link" @click="end(e)">
             {{ e.state === 'proposed' ? 'take back' : 'end now' }}
           </button>
         </td>

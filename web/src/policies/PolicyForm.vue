@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, Problem, type PolicyTrial } from '@/api/client'
+import { answerOf, api } from '@/api/client'
+import type { PolicyTrial } from '@/api/types'
+import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 import { useSession } from '@/people/session'
@@ -26,8 +28,9 @@ const scope = computed({
   set: (text: string) => (fields.value.scope = text || '{}'),
 })
 const trial = ref<PolicyTrial>()
-const problem = ref('')
-const busy = ref(false)
+const trying = useAttempt()
+const { attempt, busy, problem: saving } = useAttempt()
+const problem = computed(() => saving.value || trying.problem.value)
 
 const FIELDS: [string, string, string][] = [
   ['schedule', 'Schedule', '24h, 0 22 * * 1-5, or FREQ=DAILY;BYHOUR=22'],
@@ -59,13 +62,11 @@ watch(
 )
 
 async function tryOut() {
-  try {
-    trial.value = await call<PolicyTrial>('POST', 'policy-trials', { fields: tried() })
-    problem.value = ''
-  } catch (e) {
-    trial.value = undefined
-    problem.value = e instanceof Problem ? e.message : String(e)
-  }
+  saving.value = ''
+  await trying.latest(
+    () => answerOf(api.POST('/api/policy-trials', { body: { fields: tried() } })),
+    (answer) => (trial.value = answer),
+  )
 }
 
 /** A change of a feed's policy is tried in its place, although it would be kept beside it. */
@@ -77,26 +78,24 @@ function tried(): Record<string, string> {
 }
 
 async function save() {
-  busy.value = true
-  try {
+  await attempt(async () => {
     if (props.start.key) {
-      await call(
-        'PUT',
-        `policies/${encodeURIComponent(props.start.key)}`,
-        { fields: fields.value },
-        {
-          'If-Match': `"${Date.parse(props.start.edited ?? '')}"`,
-        },
+      await answerOf(
+        api.PUT('/api/policies/{key}', {
+          params: {
+            path: { key: props.start.key },
+            header: {
+              'If-Match': `"${Date.parse(props.start.edited ?? '')}"`,
+            },
+          },
+          body: { fields: fields.value },
+        }),
       )
     } else {
-      await call('POST', 'policies', { fields: fields.value })
+      await answerOf(api.POST('/api/policies', { body: { fields: fields.value } }))
     }
     emit('saved')
-  } catch (e) {
-    problem.value = e instanceof Problem ? e.message : String(e)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { withQuery, type PolicyView } from '@/api/client'
+import type { PolicyView } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
@@ -10,9 +10,9 @@ import PolicyForm from './PolicyForm.vue'
 /** Every policy with what it can come to. */
 const { asAt, when, lookingBack } = useAsAt()
 const session = useSession()
-const { data, problem, refresh } = useServerData<PolicyView[]>(() =>
-  withQuery('policies', when.value),
-)
+const { data, problem, refresh } = useServerData('/api/policies', () => ({
+  params: { query: when.value },
+}))
 const editing = ref<{ fields: Record<string, string>; key?: string; edited?: string }>()
 const mayWork = () => session.mayWork && !lookingBack.value
 

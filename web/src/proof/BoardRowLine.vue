@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { BoardRow } from '@/api/client'
+import type { BoardRow } from '@/api/types'
 import { duration, time } from '@/wording/format'
 import CopyFigures from './CopyFigures.vue'
 import LadderStrip from './LadderStrip.vue'

@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { BoardView } from '@/api/client'
+import type { BoardView, Verdict } from '@/api/types'
 
 /** The Board in one sentence; each verdict in it is a filter. */
 const props = defineProps<{ board: BoardView; chosen: ReadonlySet<string> }>()
-defineEmits<{ toggle: [verdict: string] }>()
+defineEmits<{ toggle: [verdict: Verdict] }>()
 
 const total = computed(() => props.board.workloads.length)
 const proven = computed(() => props.board.counts.proven ?? 0)
-const others = computed(() => Object.entries(props.board.counts).filter(([v]) => v !== 'proven'))
+const others = computed(() =>
+  (Object.entries(props.board.counts) as [Verdict, number][]).filter(([v]) => v !== 'proven'),
+)
 const lapsing = computed(() => props.board.lapsingWithinWeek)
 </script>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { withQuery, type BoardView } from '@/api/client'
+import type { Method } from '@/api/types'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import DrillForm from '@/drills/DrillForm.vue'
@@ -24,12 +24,14 @@ const ROW = 32
 const which = useWhich()
 const { when, lookingBack } = useAsAt()
 const session = useSession()
-const { data, problem, fetching, refresh } = useServerData<BoardView>(() =>
-  withQuery('board', {
-    ...when.value,
-    selector: which.value,
-  }),
-)
+const { data, problem, fetching, refresh } = useServerData('/api/board', () => ({
+  params: {
+    query: {
+      ...when.value,
+      selector: which.value,
+    },
+  },
+}))
 useEvents({ facts: () => void refresh() })
 
 const rows = computed(() => data.value?.workloads ?? [])
@@ -42,7 +44,7 @@ const { cursor, scroller, moveTo, keys } = useCursor(
   (key) => selected.value && list.set({ w: key }),
 )
 const filters = ref<{ focus: () => void }>()
-const drilling = ref<{ resource: string; point?: string; method?: string }>()
+const drilling = ref<{ resource: string; point?: string; method?: Method }>()
 
 const columns: { sort: Sort; title: string; class: string }[] = [
   { sort: 'worst', title: 'Verdict', class: 'c-verdict' },

@@ -1,16 +1,10 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import {
-  withQuery,
-  type ActionStep,
-  type CaseView,
-  type DrillRuns,
-  type NextToGo,
-  type VerdictEvent,
-} from '@/api/client'
+import type { ActionStep, Method } from '@/api/types'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import RunLine from '@/drills/RunLine.vue'
+import { useRuns } from '@/drills/useRuns'
 import { useAsAt } from '@/frame/useAsAt'
 import { count, duration, relative, time, words } from '@/wording/format'
 import CaseOutcomes from './CaseOutcomes.vue'
@@ -22,18 +16,15 @@ import VerdictMark from './VerdictMark.vue'
 const props = defineProps<{ workload: string; mayDrill: boolean }>()
 const emit = defineEmits<{
   close: []
-  drill: [start: { resource: string; point?: string; method?: string }]
+  drill: [start: { resource: string; point?: string; method?: Method }]
 }>()
 
 const { asAt, when, lookingBack } = useAsAt()
-const { data, problem, refresh } = useServerData<CaseView>(() =>
-  withQuery(`workloads/${encodeURIComponent(props.workload)}`, when.value),
-)
-const { data: runs, refresh: refreshRuns } = useServerData<DrillRuns>(() => 'drill-runs')
-useEvents({
-  facts: () => void refresh(),
-  run: () => void refreshRuns(),
-})
+const { data, problem, refresh } = useServerData('/api/workloads/{key}', () => ({
+  params: { path: { key: props.workload }, query: when.value },
+}))
+const { underWay, done } = useRuns()
+useEvents({ facts: () => void refresh() })
 
 const chosen = ref('')
 watch(data, (file) => {
@@ -45,21 +36,18 @@ const member = computed(() => data.value?.members.find((m) => m.key === chosen.v
 
 const drills = computed(() => {
   const keys = new Set(data.value?.members.flatMap((m) => [m.key, m.protector]))
-  const all = [...(runs.value?.underWay ?? []), ...(runs.value?.done ?? [])]
-  return all.filter(
+  return [...underWay.value, ...done.value].filter(
     (r) =>
       keys.has(r.resource) &&
       (!lookingBack.value || (!!r.endedAt && Date.parse(r.endedAt) <= Date.parse(asAt.value))),
   )
 })
 
-const { data: verdicts } = useServerData<VerdictEvent[]>(() =>
-  withQuery(`workloads/${encodeURIComponent(props.workload)}/verdicts`, when.value),
-)
-const { data: next } = useServerData<NextToGo>(() =>
-  chosen.value
-    ? withQuery(`resources/${encodeURIComponent(chosen.value)}/next-to-go`, when.value)
-    : '',
+const { data: verdicts } = useServerData('/api/workloads/{key}/verdicts', () => ({
+  params: { path: { key: props.workload }, query: when.value },
+}))
+const { data: next } = useServerData('/api/resources/{key}/next-to-go', () =>
+  chosen.value ? { params: { path: { key: chosen.value }, query: when.value } } : undefined,
 )
 
 const otherCauses = computed(() => {

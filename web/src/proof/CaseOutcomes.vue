@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { CriterionOutcome, FactRef, Member } from '@/api/client'
+import type { CriterionOutcome, FactRef, Member } from '@/api/types'
 import { words } from '@/wording/format'
 import FactSheet from './FactSheet.vue'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { CopyFigure } from '@/api/client'
+import type { CopyFigure } from '@/api/types'
 
 /** The five figures of the copy rule; one that is not enough is struck. */
 const props = defineProps<{ figures?: CopyFigure[] }>()

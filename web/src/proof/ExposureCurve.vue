@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
-import { withQuery, type ExposureView } from '@/api/client'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import { duration, time } from '@/wording/format'
@@ -19,13 +18,16 @@ const period = ref<{ from: number; to: number }>()
 const dragged = ref<{ from: number; to: number }>()
 const pointer = ref<number>()
 
-const { data, problem, refresh } = useServerData<ExposureView>(() =>
-  withQuery(`resources/${encodeURIComponent(props.resource)}/exposure`, {
-    ...props.when,
-    from: period.value && new Date(period.value.from).toISOString(),
-    to: period.value && new Date(period.value.to).toISOString(),
-  }),
-)
+const { data, problem, refresh } = useServerData('/api/resources/{key}/exposure', () => ({
+  params: {
+    path: { key: props.resource },
+    query: {
+      ...props.when,
+      from: period.value && new Date(period.value.from).toISOString(),
+      to: period.value && new Date(period.value.to).toISOString(),
+    },
+  },
+}))
 useEvents({ facts: () => void refresh() })
 
 const drawing = computed(() => data.value && drawExposure(data.value, width.value))

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { FactRef, FactState } from '@/api/client'
+import type { FactRef } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
 import { relative, time } from '@/wording/format'
 
@@ -7,9 +7,9 @@ import { relative, time } from '@/wording/format'
 const props = defineProps<{ fact: FactRef }>()
 defineEmits<{ close: [] }>()
 
-const { data, problem } = useServerData<FactState>(
-  () => `facts/${props.fact.kind}?key=${encodeURIComponent(props.fact.key)}`,
-)
+const { data, problem } = useServerData('/api/facts/{file}', () => ({
+  params: { path: { file: props.fact.kind }, query: { key: [props.fact.key] } },
+}))
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { LadderStrip } from '@/api/client'
+import type { LadderStrip } from '@/api/types'
 
 /**
  * Five rungs as a climbing staircase: reached ones solid, a lapsed one hollow, a failed one struck

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { withQuery, type Differences } from '@/api/client'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { count, time } from '@/wording/format'
@@ -15,13 +14,15 @@ const begin = computed(() => {
   const end = asAt.value ? Date.parse(asAt.value) : Math.floor(Date.now() / STEP) * STEP
   return new Date(end - DAY).toISOString().replace('.000Z', 'Z')
 })
-const { data } = useServerData<Differences>(() =>
-  withQuery('differences', {
-    from: begin.value,
-    to: asAt.value,
-    knownAt: asAt.value ? known.value : 'now',
-  }),
-)
+const { data } = useServerData('/api/differences', () => ({
+  params: {
+    query: {
+      from: begin.value,
+      to: asAt.value,
+      knownAt: asAt.value ? known.value : 'now',
+    },
+  },
+}))
 const shown = ref(false)
 const worse = computed(() => data.value?.moves.filter((m) => m.worse).length ?? 0)
 </script>

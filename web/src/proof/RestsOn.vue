@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { BoardView } from '@/api/client'
+import type { BoardView } from '@/api/types'
 import { time } from '@/wording/format'
 
 /** The oldest instant that the Board rests on: what happened after it nobody has told of. */

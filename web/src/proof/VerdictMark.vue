@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import type { Verdict } from '@/api/types'
+
 /** The word of a verdict with its own glyph, so that it is never told by colour alone. */
-defineProps<{ verdict: string; glyphOnly?: boolean }>()
+defineProps<{ verdict: Verdict; glyphOnly?: boolean }>()
 </script>
 
 <template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useTheme } from 'vuetify'
-import type { BoardRow } from '@/api/client'
+import type { BoardRow } from '@/api/types'
 import { rungName } from '@/wording/format'
 
 /**

@@ -1,4 +1,4 @@
-import type { ExposureView } from '@/api/client'
+import type { ExposureView } from '@/api/types'
 
 /** Height of the saw-tooth part, and of each lane under it, in pixels. */
 export const HEAD = 118

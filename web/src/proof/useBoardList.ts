@@ -1,6 +1,6 @@
 import { computed, type ComputedRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { BoardRow } from '@/api/client'
+import type { BoardRow } from '@/api/types'
 import { useWhich } from '@/frame/useWhich'
 
 export const SORTS = ['worst', 'name', 'tier', 'rung', 'loss'] as const

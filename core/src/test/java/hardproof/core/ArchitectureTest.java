@@ -31,6 +31,7 @@ class ArchitectureTest {
               "java.util.regex",
               "java.util.concurrent..",
               "java.time..",
+              "org.jspecify.annotations",
               "java.math..")
           .or(JavaClass.Predicates.belongToAnyOf(
               ByteArrayOutputStream.class, ByteOrder.class, StandardCharsets.class)));

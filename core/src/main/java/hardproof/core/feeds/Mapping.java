@@ -15,7 +15,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 
@@ -43,25 +42,6 @@ public record Mapping(
     Map<String, String> units) {
   private static final String SECONDS = "epoch-seconds";
   private static final String MILLISECONDS = "epoch-milliseconds";
-  static final Set<String> TIMES = Set.of(
-      "first_seen",
-      "last_seen",
-      "agent_seen",
-      "credentials_changed",
-      "credentials_tested",
-      "data_time",
-      "started",
-      "available",
-      "finished",
-      "locked_until",
-      "expires",
-      "last_read",
-      "ended",
-      "from",
-      "until");
-  static final Set<String> SIZES = Set.of("size", "daily_change", "throughput", "bytes");
-  static final Set<String> DURATIONS =
-      Set.of("rpo", "rto", "start_window", "complete_within", "keep_for");
   private static final Map<String, DateTimeFormatter> PATTERNS = new ConcurrentHashMap<>();
 
   /**
@@ -80,12 +60,12 @@ public record Mapping(
     named.addAll(values.keySet());
     named.addAll(units.keySet());
     for (String field : named) {
-      if (!file.hasField(field)) {
+      if (!file.hasColumn(field)) {
         throw new WrongValue("'" + field + "' is no field of " + file.code());
       }
     }
     List<String> missing = new ArrayList<>();
-    for (BundleFile.Field field : file.fields()) {
+    for (Field<?, ?> field : file.columns()) {
       if (field.required()
           && !columns.containsKey(field.name())
           && !constants.containsKey(field.name())) {
@@ -143,14 +123,14 @@ public record Mapping(
   public Applied apply(String fileName, RawRow row) {
     Map<String, String> mapped = new LinkedHashMap<>();
     List<Rejection> rejections = new ArrayList<>();
-    for (BundleFile.Field field : file.fields()) {
+    for (Field<?, ?> field : file.columns()) {
       String column = columns.get(field.name());
       String value = column == null ? null : row.values().get(column.toLowerCase(Locale.ROOT));
       if (value == null) {
         value = constants.get(field.name());
       } else {
         try {
-          value = convert(field.name(), value);
+          value = convert(field, value);
         } catch (WrongValue e) {
           rejections.add(new Rejection(fileName, row.line(), field.name(), value, e.getMessage()));
         }
@@ -164,8 +144,8 @@ public record Mapping(
         : new Applied(null, rejections);
   }
 
-  private String convert(String field, String value) {
-    Map<String, String> meanings = values.get(field);
+  private String convert(Field<?, ?> field, String value) {
+    Map<String, String> meanings = values.get(field.name());
     if (meanings != null) {
       Map<String, String> byCase = new TreeMap<>(String.CASE_INSENSITIVE_ORDER);
       byCase.putAll(meanings);
@@ -174,17 +154,17 @@ public record Mapping(
         return meaning;
       }
     }
-    if (TIMES.contains(field) && (timePattern != null || zone != null)) {
+    if (field.isTime() && (timePattern != null || zone != null)) {
       return time(value).toString();
     }
-    String unit = units.get(field);
+    String unit = units.get(field.name());
     return unit != null && value.strip().matches("\\d+(\\.\\d+)?")
         ? withUnit(field, value.strip(), unit)
         : value;
   }
 
-  private static String withUnit(String field, String number, String unit) {
-    if (!DURATIONS.contains(field)) {
+  private static String withUnit(Field<?, ?> field, String number, String unit) {
+    if (field.type() != FieldType.DURATION) {
       return number + " " + unit;
     }
     double seconds = Double.parseDouble(number)

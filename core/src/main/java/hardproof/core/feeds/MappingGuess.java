@@ -68,9 +68,9 @@ public final class MappingGuess {
   public static Map<String, String> guess(BundleFile file, List<Column> columns) {
     record Fit(String field, String column, int score) {}
     List<Fit> fits = new ArrayList<>();
-    for (BundleFile.Field field : file.fields()) {
+    for (Field<?, ?> field : file.columns()) {
       for (Column column : columns) {
-        int score = score(field.name(), column);
+        int score = score(field, column);
         if (score > 0) {
           fits.add(new Fit(field.name(), column.name(), score + (field.required() ? 1 : 0)));
         }
@@ -88,15 +88,15 @@ public final class MappingGuess {
   }
 
   /** Same name 100; a synonym 50; a shared word 30; and what it holds must not speak against it. */
-  private static int score(String field, Column column) {
+  private static int score(Field<?, ?> field, Column column) {
     List<String> words = words(column.name());
-    List<String> wanted = words(field);
+    List<String> wanted = words(field.name());
     int byName = 0;
     if (words.equals(wanted)) {
       byName = 100;
     } else if (words.containsAll(wanted)) {
       byName = 60;
-    } else if (SYNONYMS.getOrDefault(field, List.of()).stream().anyMatch(words::contains)) {
+    } else if (SYNONYMS.getOrDefault(field.name(), List.of()).stream().anyMatch(words::contains)) {
       byName = 50;
     } else if (wanted.stream().anyMatch(words::contains)) {
       byName = 30;
@@ -120,17 +120,17 @@ public final class MappingGuess {
   }
 
   /** Null where any text would do; negative where the samples can't be this field. */
-  private static Integer content(String field, List<String> samples) {
+  private static Integer content(Field<?, ?> field, List<String> samples) {
     List<String> given = samples.stream().filter(s -> !s.isBlank()).toList();
     if (given.isEmpty()) {
       return null;
     }
-    if (Mapping.TIMES.contains(field)) {
+    if (field.isTime()) {
       return all(given, s -> TIME.matcher(s).matches()) ? 5 : -1;
-    } else if (Mapping.SIZES.contains(field)) {
+    } else if (field.type() == FieldType.SIZE) {
       return all(given, s -> SIZE.matcher(s).matches()) ? 3 : -1;
     }
-    return switch (field) {
+    return switch (field.name()) {
       case "kind" -> codes(Kind.class, given);
       case "medium" -> codes(Medium.class, given);
       case "form" -> codes(Form.class, given);

@@ -6,8 +6,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /** Reads the fields of one row and gathers everything that is wrong with it. */
 final class RowReader {
@@ -19,28 +19,45 @@ final class RowReader {
 
   private final String file;
   private final RawRow row;
-  private final Instant now;
+  private final FactReader reader;
   private final List<Rejection> rejections = new ArrayList<>();
 
-  RowReader(String file, BundleFile type, RawRow row, Instant now) {
+  RowReader(String file, FactKind<?> kind, RawRow row, FactReader reader) {
     this.file = file;
     this.row = row;
-    this.now = now;
-    for (BundleFile.Field field : type.fields()) {
-      String value = row.values().get(field.name());
-      if (value == null) {
-        if (field.required()) {
-          rejections.add(
-              new Rejection(file, row.line(), field.name(), null, "is required and is empty"));
-        }
-      } else if (value.length() > field.longest()) {
-        reject(field.name(), "is longer than " + field.longest() + " characters");
-      } else if (!field.text() && controls(value, field.oneLine())) {
-        reject(
-            field.name(),
-            "holds a control character" + (field.oneLine() ? ", such as a line break" : ""));
+    this.reader = reader;
+    for (Field<?, ?> field : kind.fields()) {
+      if (!field.ours()) {
+        look(field, row.values().get(field.name()));
       }
     }
+  }
+
+  private void look(Field<?, ?> field, @Nullable String value) {
+    FieldType<?> type = field.type();
+    if (value == null) {
+      if (field.required()) {
+        reject(field.name(), "is required and is empty");
+      }
+    } else if (value.length() > type.longest()) {
+      reject(field.name(), "is longer than " + type.longest() + " characters");
+    } else if (type.shape() != FieldType.Shape.ANYTHING) {
+      boolean oneLine = type.shape() == FieldType.Shape.ONE_LINE;
+      if (controls(value, oneLine)) {
+        reject(
+            field.name(), "holds a control character" + (oneLine ? ", such as a line break" : ""));
+      }
+    }
+  }
+
+  Notation notation() {
+    return reader.notation();
+  }
+
+  /** The value of a field; what stands for an empty one where it is empty or wrong. */
+  <T, V> @Nullable V read(Field<T, V> field) {
+    V value = text(field.name()) == null ? null : field.type().reader().apply(this, field.name());
+    return value == null ? field.type().nothing() : value;
   }
 
   private static boolean controls(String value, boolean oneLine) {
@@ -80,27 +97,37 @@ final class RowReader {
     return row.values().get(field);
   }
 
-  private <T> T read(String field, Function<String, T> reader) {
+  <T> @Nullable T with(String field, Function<String, T> meaning) {
     String text = text(field);
     if (text == null || rejected(field)) {
       return null;
     }
     try {
-      return reader.apply(text);
+      return meaning.apply(text);
     } catch (WrongValue e) {
       reject(field, e.getMessage());
       return null;
     }
   }
 
-  /** A time that can lie ahead, such as an expiry; at most a century from now. */
+  /** As {@link #with}, where another says what is wrong with it. */
+  <T> @Nullable T quietly(String field, Function<String, T> meaning) {
+    String text = text(field);
+    try {
+      return text == null ? null : meaning.apply(text);
+    } catch (WrongValue e) {
+      return null;
+    }
+  }
+
+  /** A time that can lie ahead, such as an expiry; at most a century from reader.now(). */
   Instant time(String field) {
-    Instant time = read(field, Values::time);
+    Instant time = with(field, Values::time);
     if (time != null && time.isBefore(Instant.EPOCH)) {
       reject(field, "is before 1970");
       return null;
     }
-    if (time != null && time.getEpochSecond() - now.getEpochSecond() >= FARTHEST) {
+    if (time != null && time.getEpochSecond() - reader.now().getEpochSecond() >= FARTHEST) {
       reject(field, "is more than a century ahead");
       return null;
     }
@@ -110,62 +137,37 @@ final class RowReader {
   /** A time that has been. */
   Instant past(String field) {
     Instant time = time(field);
-    boolean ahead = time != null && time.isAfter(now);
-    if (ahead && time.isAfter(now.plus(CLOCK_SKEW))) {
-      reject(field, "lies in the future; it is " + now + " now");
+    boolean ahead = time != null && time.isAfter(reader.now());
+    if (ahead && time.isAfter(reader.now().plus(CLOCK_SKEW))) {
+      reject(field, "lies in the future; it is " + reader.now() + " now");
       return null;
     }
     return time;
   }
 
-  Duration duration(String field) {
-    return read(field, Values::duration);
-  }
-
-  Long size(String field) {
-    return read(field, Values::size);
-  }
-
   /** How many of something: zero or more. */
   Long count(String field) {
-    return read(field, t -> (long) Values.wholeNumber(t, 0, Integer.MAX_VALUE));
+    return with(field, t -> (long) Values.wholeNumber(t, 0, Integer.MAX_VALUE));
   }
 
-  Integer wholeNumber(String field, int least, int most) {
-    return read(field, t -> Values.wholeNumber(t, least, most));
-  }
-
-  Boolean yesNo(String field) {
-    return read(field, Values::yesNo);
-  }
-
-  List<String> list(String field) {
-    List<String> list = read(field, Values::list);
-    return list == null ? List.of() : list;
-  }
-
-  Map<String, String> tags(String field) {
-    Map<String, String> tags = read(field, Values::tags);
-    return tags == null ? Map.of() : tags;
-  }
-
-  String sha256(String field) {
-    return read(field, Values::sha256);
-  }
-
-  String place(String field) {
-    return read(field, Values::place);
-  }
-
-  <T> T with(String field, Function<String, T> reader) {
-    return read(field, reader);
-  }
-
-  <E extends Enum<E> & Coded> E code(String field, Class<E> type, E whenEmpty) {
-    E code = read(
+  <E extends Enum<E> & Coded> E code(String field, Class<E> type) {
+    return with(
         field,
         t -> Coded.find(type, t)
             .orElseThrow(() -> new WrongValue("is not one of " + Coded.codes(type))));
-    return code == null ? whenEmpty : code;
+  }
+
+  /**
+   * Rejects the first of two times where it is before the second.
+   *
+   * @param sentence what is said then, before the second
+   */
+  <T> void notBefore(
+      FactValues values, Field<T, Instant> later, Field<T, Instant> earlier, String sentence) {
+    Instant from = values.of(earlier);
+    Instant to = values.of(later);
+    if (from != null && to != null && to.isBefore(from)) {
+      reject(later.name(), sentence + from);
+    }
   }
 }

@@ -10,16 +10,16 @@ import hardproof.core.estate.Feed;
 import hardproof.core.estate.Job;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
-import hardproof.core.estate.Selector;
 import hardproof.core.estate.Store;
 import hardproof.core.estate.Workload;
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactKinds;
 import hardproof.core.feeds.FactReader;
-import hardproof.core.feeds.FactWriter;
+import hardproof.core.feeds.Notation;
+import hardproof.core.feeds.PlainNotation;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.feeds.Values;
 import hardproof.core.points.RecoveryPoint;
-import hardproof.core.schedule.Schedule;
 import hardproof.core.wording.Coded;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -66,9 +66,8 @@ class CriteriaDocTest {
 
   private final Given g = Given.estate();
   private Standard standard = Standard.shipped();
-  private final FactWriter writer = new FactWriter(s -> "");
-  private final FactReader reader = new FactReader(
-      "feed", NOW, s -> Selector.EVERYTHING, (text, zone) -> Schedule.every(Duration.ofHours(1)));
+  private final Notation notation = new PlainNotation();
+  private final FactReader reader = new FactReader("feed", NOW, notation);
 
   @ParameterizedTest
   @MethodSource("examples")
@@ -128,8 +127,10 @@ class CriteriaDocTest {
       case "workload" ->
         g.workloads.set(
             0,
-            read(
-                reader.workload("doc", changed(writer.row(g.workloads.get(0)), fields(words, 1)))));
+            read(reader.read(
+                FactKinds.WORKLOADS,
+                "doc",
+                changed(FactKinds.WORKLOADS.row(g.workloads.get(0), notation), fields(words, 1)))));
       case "resource" -> resource(fields(words, 1));
       case "store" -> store(words[1], fields(words, 2));
       case "no-policy" -> g.policies.clear();
@@ -163,19 +164,25 @@ class CriteriaDocTest {
 
   private void resource(Map<String, String> fields) {
     String since = fields.remove("missing_since");
-    Resource r = read(reader.resource("doc", changed(writer.row(g.resources.get(0)), fields)));
+    Resource r = read(reader.read(
+        FactKinds.RESOURCES,
+        "doc",
+        changed(FactKinds.RESOURCES.row(g.resources.get(0), notation), fields)));
     g.resources.set(0, since == null ? r : r.missing(Instant.parse(since)));
   }
 
   private void store(String key, Map<String, String> fields) {
     int at = key.equals("near") ? 0 : 1;
-    Store changed = read(reader.store("doc", changed(writer.row(g.stores.get(at)), fields)));
+    Store changed = read(reader.read(
+        FactKinds.STORES,
+        "doc",
+        changed(FactKinds.STORES.row(g.stores.get(at), notation), fields)));
     g.stores.set(at, changed);
   }
 
   private void policy(Map<String, String> fields) {
     Map<String, String> row = new HashMap<>(Map.of("key", "p", "name", "Daily"));
-    Policy policy = read(reader.policy("doc", changed(row, fields)));
+    Policy policy = read(reader.read(FactKinds.POLICIES, "doc", changed(row, fields)));
     g.policies.clear();
     g.policies.add(policy);
   }
@@ -195,7 +202,7 @@ class CriteriaDocTest {
         "consistency",
         "file"));
     boolean copies = !"none".equals(fields.remove("copies"));
-    RecoveryPoint point = read(reader.point("doc", changed(row, fields)));
+    RecoveryPoint point = read(reader.read(FactKinds.POINTS, "doc", changed(row, fields)));
     g.points.add(point);
     if (copies) {
       g.copy(key, "near").copy(key, "far");
@@ -208,12 +215,14 @@ class CriteriaDocTest {
         .findFirst()
         .orElseThrow();
     g.copies.set(
-        g.copies.indexOf(known), read(reader.copy("doc", changed(writer.row(known), fields), NOW)));
+        g.copies.indexOf(known),
+        read(reader.read(
+            FactKinds.COPIES, "doc", changed(FactKinds.COPIES.row(known, notation), fields))));
   }
 
   private void job(String key, Map<String, String> fields) {
     Map<String, String> row = new HashMap<>(Map.of("key", key, "type", "backup", "resource", "r"));
-    Job job = read(reader.job("doc", changed(row, fields)));
+    Job job = read(reader.read(FactKinds.JOBS, "doc", changed(row, fields)));
     g.jobs.add(job);
   }
 

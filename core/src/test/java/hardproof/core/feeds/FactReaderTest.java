@@ -16,21 +16,24 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class FactReaderTest {
-  private final FactReader reader = new FactReader(
-      "feed",
-      NOW,
-      json -> {
-        if (!json.equals("all")) {
-          throw new WrongValue("is not a selector");
-        }
-        return Selector.EVERYTHING;
-      },
-      (text, zone) -> {
-        if (!text.equals("nightly")) {
-          throw new WrongValue("is no schedule");
-        }
-        return Schedule.of(text, zone, after -> java.util.Optional.empty());
-      });
+  private final Notation notation = new PlainNotation() {
+    @Override
+    public Selector selector(String json) {
+      if (!json.equals("all")) {
+        throw new WrongValue("is not a selector");
+      }
+      return Selector.EVERYTHING;
+    }
+
+    @Override
+    public Schedule schedule(String text, String zone) {
+      if (!text.equals("nightly")) {
+        throw new WrongValue("is no schedule");
+      }
+      return Schedule.of(text, zone, after -> java.util.Optional.empty());
+    }
+  };
+  private final FactReader reader = new FactReader("feed", NOW, notation);
 
   private static Map<String, String> row(BundleFile file) {
     Map<String, String> row = new HashMap<>();
@@ -119,7 +122,7 @@ class FactReaderTest {
     Map<String, String> row = row(file);
     row.put(field, value);
     row.values().removeIf(java.util.Objects::isNull);
-    var read = reader.read(file, "f.csv", new RawRow(7, row));
+    var read = reader.read(file.kind(), "f.csv", new RawRow(7, row));
     assertThat(read.fact()).isNull();
     assertThat(read.rejections())
         .extracting(Rejection::field, Rejection::reason)
@@ -134,7 +137,7 @@ class FactReaderTest {
     Map<String, String> row = row(BundleFile.EXCEPTIONS);
     row.put("proposed_by", "ana");
     row.put("approved_by", "Ana");
-    assertThat(reader.exception("f", new RawRow(1, row)).rejections())
+    assertThat(reader.read(FactKinds.EXCEPTIONS, "f", new RawRow(1, row)).rejections())
         .extracting(Rejection::reason)
         .containsExactly("is the proposer: another person must approve");
   }
@@ -143,11 +146,11 @@ class FactReaderTest {
   void aPointWithoutAnyTimeIsRefusedAndWithOnlyAStartIsDatedByIt() {
     Map<String, String> row = row(BundleFile.POINTS);
     row.remove("data_time");
-    assertThat(reader.point("f", new RawRow(1, row)).rejections())
+    assertThat(reader.read(FactKinds.POINTS, "f", new RawRow(1, row)).rejections())
         .extracting(Rejection::field)
         .containsExactly("data_time");
     row.put("started", "2026-11-23T13:00:00Z");
-    assertThat(reader.point("f", new RawRow(1, row)).fact().dataTime())
+    assertThat(reader.read(FactKinds.POINTS, "f", new RawRow(1, row)).fact().dataTime())
         .isEqualTo("2026-11-23T13:00:00Z");
   }
 
@@ -156,7 +159,8 @@ class FactReaderTest {
     Map<String, String> row = row(BundleFile.POINTS);
     row.put("form", "half");
     row.put("size", "x");
-    assertThat(reader.point("f", new RawRow(1, row)).rejections()).hasSize(2);
+    assertThat(reader.read(FactKinds.POINTS, "f", new RawRow(1, row)).rejections())
+        .hasSize(2);
   }
 
   @ParameterizedTest
@@ -198,19 +202,30 @@ class FactReaderTest {
   @Test
   void aFactWrittenAndReadIsTheSameFact() {
     Given g = Given.estate().point("a", 5).drill("a", Method.READ_THROUGH, true, 1);
-    FactWriter writer = new FactWriter(s -> "all");
-    g.points.forEach(p ->
-        assertThat(reader.point("f", new RawRow(1, writer.row(p))).fact()).isEqualTo(p));
-    g.stores.forEach(s ->
-        assertThat(reader.store("f", new RawRow(1, writer.row(s))).fact()).isEqualTo(s));
-    g.resources.forEach(r ->
-        assertThat(reader.resource("f", new RawRow(1, writer.row(r))).fact()).isEqualTo(r));
-    g.workloads.forEach(w ->
-        assertThat(reader.workload("f", new RawRow(1, writer.row(w))).fact()).isEqualTo(w));
-    g.policies.forEach(p ->
-        assertThat(reader.policy("f", new RawRow(1, writer.row(p))).fact()).isEqualTo(p));
+    g.points.forEach(p -> assertThat(reader
+            .read(FactKinds.POINTS, "f", new RawRow(1, FactKinds.POINTS.row(p, notation)))
+            .fact())
+        .isEqualTo(p));
+    g.stores.forEach(s -> assertThat(reader
+            .read(FactKinds.STORES, "f", new RawRow(1, FactKinds.STORES.row(s, notation)))
+            .fact())
+        .isEqualTo(s));
+    g.resources.forEach(r -> assertThat(reader
+            .read(FactKinds.RESOURCES, "f", new RawRow(1, FactKinds.RESOURCES.row(r, notation)))
+            .fact())
+        .isEqualTo(r));
+    g.workloads.forEach(w -> assertThat(reader
+            .read(FactKinds.WORKLOADS, "f", new RawRow(1, FactKinds.WORKLOADS.row(w, notation)))
+            .fact())
+        .isEqualTo(w));
+    g.policies.forEach(p -> assertThat(reader
+            .read(FactKinds.POLICIES, "f", new RawRow(1, FactKinds.POLICIES.row(p, notation)))
+            .fact())
+        .isEqualTo(p));
     for (Copy c : g.copies) {
-      assertThat(reader.copy("f", new RawRow(1, writer.row(c)), c.recordedAt()).fact())
+      assertThat(new FactReader("feed", NOW, c.recordedAt(), notation)
+              .read(FactKinds.COPIES, "f", new RawRow(1, FactKinds.COPIES.row(c, notation)))
+              .fact())
           .isEqualTo(c);
     }
   }

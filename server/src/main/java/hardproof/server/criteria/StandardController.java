@@ -23,6 +23,7 @@ import hardproof.server.findings.DifferenceController.Differences;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.NotFound;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -84,7 +85,7 @@ class StandardController {
   record StandardName(@NotBlank String name, int version) {}
 
   record ParameterForm(
-      String code, String title, String type, boolean needed, List<String> choices) {}
+      String code, String title, Parameter.Type type, boolean needed, List<String> choices) {}
 
   record CriterionForm(
       String code,
@@ -94,6 +95,7 @@ class StandardController {
       List<String> references,
       List<String> parameters) {}
 
+  @Operation(summary = "Standards, the one in force, and what they can demand")
   @GetMapping("/standards")
   Standards standards(@RequestParam(required = false) Instant asAt) {
     Standard inForce = standards.inForceAt(asAt == null ? clock.instant() : evaluations.been(asAt));
@@ -101,8 +103,7 @@ class StandardController {
         new StandardName(inForce.name(), inForce.version()),
         standards.versions(),
         Arrays.stream(Parameter.values())
-            .map(p ->
-                new ParameterForm(p.code(), p.title(), p.type().code(), p.needed(), choices(p)))
+            .map(p -> new ParameterForm(p.code(), p.title(), p.type(), p.needed(), choices(p)))
             .toList(),
         Arrays.stream(CriterionCode.values())
             .map(c -> new CriterionForm(
@@ -210,6 +211,7 @@ class StandardController {
       @NotBlank String demand,
       @NotBlank String expression) {}
 
+  @Operation(summary = "One version of a standard")
   @GetMapping("/standards/{name}/{version}")
   StandardDraft standard(@PathVariable String name, @PathVariable int version) {
     return StandardDraft.of(find(name, version));
@@ -223,17 +225,18 @@ class StandardController {
   }
 
   /** What a change would do to the outcomes of now; {@code counts} by criterion, those that differ. */
-  record Trial(Differences differences, List<CriterionCount> counts) {}
+  record StandardTrial(Differences differences, List<CriterionCount> counts) {}
 
   record CriterionCount(String criterion, String title, int notMetBefore, int notMetAfter) {}
 
   /** Tries a changed standard on the facts of now. Saves nothing, although it is a POST. */
+  @Operation(summary = "What a standard would change, before it is saved")
   @PostMapping("/standard-trials")
-  Trial tryOut(@Valid @RequestBody StandardDraft draft) {
+  StandardTrial tryOut(@Valid @RequestBody StandardDraft draft) {
     Evaluated now = evaluations.now();
     Evaluation before = now.evaluation();
     Evaluation after = Evaluator.evaluate(now.estate(), draft.standard());
-    return new Trial(Differences.of(before, after), counts(before, after));
+    return new StandardTrial(Differences.of(before, after), counts(before, after));
   }
 
   private static List<CriterionCount> counts(Evaluation before, Evaluation after) {
@@ -276,6 +279,7 @@ class StandardController {
       @NotBlank @Size(max = 500) String note) {}
 
   /** Saves a new version. It holds when it is put in force. */
+  @Operation(summary = "Save a standard as a new version")
   @PostMapping("/standards")
   @ResponseStatus(HttpStatus.CREATED)
   StandardName save(@Valid @RequestBody StandardChange change, Principal person) {
@@ -290,6 +294,7 @@ class StandardController {
     return new StandardName(saved.name(), saved.version());
   }
 
+  @Operation(summary = "Put a version of a standard in force")
   @PutMapping("/standards/in-force")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void putInForce(@Valid @RequestBody StandardName name, Principal person) {
@@ -316,8 +321,9 @@ class StandardController {
       int notEnoughData,
       List<ExpressionRow> rows) {}
 
-  record ExpressionRow(String resource, String name, String state, String sentence) {}
+  record ExpressionRow(String resource, String name, OutcomeState state, String sentence) {}
 
+  @Operation(summary = "What a criterion of your own comes to now")
   @PostMapping("/expression-trials")
   ExpressionTrial tryExpression(@Valid @RequestBody OwnForm form) {
     OwnCriterion own;
@@ -345,12 +351,11 @@ class StandardController {
       List<Outcome> outcomes = Criteria.evaluate(new Subject(estate, with, resource));
       Outcome outcome = outcomes.get(outcomes.size() - 1);
       counts[outcome.state().ordinal()]++;
-      rows.add(new ExpressionRow(
-          resource.key(), resource.name(), outcome.state().code(), outcome.sentence()));
+      rows.add(
+          new ExpressionRow(resource.key(), resource.name(), outcome.state(), outcome.sentence()));
     }
-    rows.sort(Comparator.comparing((ExpressionRow r) ->
-            Coded.of(OutcomeState.class, r.state()) == OutcomeState.NOT_MET ? 0 : 1)
-        .thenComparing(ExpressionRow::state)
+    rows.sort(Comparator.comparing((ExpressionRow r) -> r.state() == OutcomeState.NOT_MET ? 0 : 1)
+        .thenComparing(r -> r.state().code())
         .thenComparing(ExpressionRow::name));
     return new ExpressionTrial(
         null,

@@ -11,6 +11,7 @@ import hardproof.proving.drills.DrillRunner;
 import hardproof.server.activity.Activity;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -64,13 +65,18 @@ class CheckController {
 
   /** A kind of check; {@code expected} is what its second field holds. */
   record CheckKind(
-      String type, String words, String subject, @Nullable String expected, List<String> aspects) {}
+      CheckType type,
+      String words,
+      String subject,
+      @Nullable String expected,
+      List<String> aspects) {}
 
+  @Operation(summary = "Types of checks and what they need")
   @GetMapping("/check-types")
   List<CheckKind> types() {
     return Arrays.stream(CheckType.values())
         .map(t -> new CheckKind(
-            t.code(),
+            t,
             t.words(),
             t.subject(),
             t.expected(),
@@ -88,6 +94,7 @@ class CheckController {
       @Nullable String triedOn,
       @Nullable Instant triedOnPointTime) {}
 
+  @Operation(summary = "Checks that are kept for a resource")
   @GetMapping("/resources/{resource}/checks")
   KeptChecks of(@PathVariable String resource) {
     known(resource);
@@ -111,6 +118,7 @@ class CheckController {
   /** Checks in the place of those that a resource had. */
   record WantedChecks(@NotNull List<RunView.CheckView> checks) {}
 
+  @Operation(summary = "Keep checks for a resource")
   @PutMapping("/resources/{resource}/checks")
   KeptChecks keep(
       @PathVariable String resource, @Valid @RequestBody WantedChecks wanted, Principal person) {
@@ -140,13 +148,14 @@ class CheckController {
   }
 
   /** Checks to be tried on what a run restored. */
-  record Trial(@NotBlank String run, @NotNull List<RunView.CheckView> checks) {}
+  record CheckTrial(@NotBlank String run, @NotNull List<RunView.CheckView> checks) {}
 
   /** What came of trying a check; nothing is recorded. */
   record TrialAnswer(boolean passed, boolean judged, String sentence) {}
 
+  @Operation(summary = "Try checks on what a run restored")
   @PostMapping("/check-trials")
-  List<TrialAnswer> tryOut(@Valid @RequestBody Trial trial, Principal person) {
+  List<TrialAnswer> tryOut(@Valid @RequestBody CheckTrial trial, Principal person) {
     List<Check> asked = read(trial.checks());
     Run run = runs.find(trial.run())
         .orElseThrow(() -> new NotFound("No drill run " + trial.run() + " is known."));

@@ -6,8 +6,8 @@ import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Usability;
 import hardproof.core.points.Consistency;
+import hardproof.core.points.Form;
 import hardproof.core.points.RecoveryPoint;
-import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Check;
@@ -16,6 +16,7 @@ import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import java.security.Principal;
@@ -80,7 +81,7 @@ class DrillController {
       @NotBlank String resource,
       @Nullable String point,
       @Nullable String store,
-      @Nullable String method,
+      @Nullable Method method,
       @Nullable String reason,
       @Nullable List<RunView.CheckView> checks,
       @Nullable Boolean keepChecks,
@@ -111,7 +112,7 @@ class DrillController {
       Instant pointDataTime,
       String store,
       String storeName,
-      String method,
+      Method method,
       int reaches,
       List<String> steps,
       long readBytes,
@@ -134,11 +135,11 @@ class DrillController {
 
   /** A method; {@code aspects} are what checks can be asked of after it. */
   record MethodChoice(
-      String method, String words, int reaches, boolean needsSandbox, List<String> aspects) {}
+      Method method, String words, int reaches, boolean needsSandbox, List<String> aspects) {}
 
   record PointChoice(
       String point,
-      String form,
+      Form form,
       Instant dataTime,
       boolean usable,
       @Nullable String whyNot,
@@ -146,6 +147,7 @@ class DrillController {
 
   record StoreChoice(String store, String name) {}
 
+  @Operation(summary = "Runs, newest first")
   @GetMapping("/drill-runs")
   DrillRuns all() {
     Estate facts = estate.get();
@@ -154,6 +156,7 @@ class DrillController {
         runs.ended(ENDED_SHOWN).stream().map(r -> RunView.of(r, facts)).toList());
   }
 
+  @Operation(summary = "One run with its steps")
   @GetMapping("/drill-runs/{id}")
   RunView one(@PathVariable String id) {
     return RunView.of(
@@ -161,6 +164,7 @@ class DrillController {
         estate.get());
   }
 
+  @Operation(summary = "What a resource can be drilled by")
   @GetMapping("/drill-choices")
   DrillChoices choices(@RequestParam String resource) {
     Estate facts = estate.get();
@@ -178,7 +182,7 @@ class DrillController {
         found.name(),
         Method.suiting(found.kind()).stream()
             .map(m -> new MethodChoice(
-                m.code(),
+                m,
                 m.words(),
                 m.rung().number(),
                 m.needsSandbox(),
@@ -193,7 +197,7 @@ class DrillController {
     Set<String> stores = DrillOrders.storesFor(facts, p);
     return new PointChoice(
         p.key(),
-        p.form().code(),
+        p.form(),
         p.dataTime(),
         j.usableAt(facts.asAt()),
         j.whyNot(),
@@ -201,6 +205,7 @@ class DrillController {
   }
 
   /** What it would do and take. Starts nothing, although it is a POST. */
+  @Operation(summary = "What a drill would do and take; starts nothing")
   @PostMapping("/drill-plans")
   PlannedDrill plan(@Valid @RequestBody DrillOrder order) {
     Estate facts = estate.get();
@@ -230,7 +235,7 @@ class DrillController {
         facts.point(order.resource(), order.point()).dataTime(),
         order.store(),
         facts.storeName(order.store()),
-        order.method().code(),
+        order.method(),
         plan.reaches().number(),
         plan.steps(),
         plan.readBytes(),
@@ -244,6 +249,7 @@ class DrillController {
         plan.refusal());
   }
 
+  @Operation(summary = "Start a drill")
   @PostMapping("/drill-runs")
   @ResponseStatus(HttpStatus.CREATED)
   RunView start(@Valid @RequestBody DrillOrder order, Principal person) {
@@ -273,7 +279,7 @@ class DrillController {
         order.resource(),
         blankToNull(order.point()),
         blankToNull(order.store()),
-        blankToNull(order.method()) == null ? null : Coded.of(Method.class, order.method()),
+        order.method(),
         order.checks() == null ? null : checks(order.checks()),
         reason,
         hold,
@@ -289,6 +295,7 @@ class DrillController {
   }
 
   /** Asks a run to end; what it restored is removed. */
+  @Operation(summary = "Cancel a run; what it restored is removed")
   @DeleteMapping("/drill-runs/{id}")
   @ResponseStatus(HttpStatus.ACCEPTED)
   void cancel(@PathVariable String id) {

@@ -1,11 +1,14 @@
 package hardproof.server.drills;
 
+import hardproof.core.drills.CleanupState;
+import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.activity.Activity;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
@@ -66,6 +69,7 @@ class EngineController {
   /** An engine; {@code sentence} is its version, or how to add it. */
   record EngineView(String code, String what, boolean present, String sentence) {}
 
+  @Operation(summary = "Engines on this machine")
   @GetMapping("/engines")
   List<EngineView> engines() {
     return engines.all().stream()
@@ -74,6 +78,7 @@ class EngineController {
   }
 
   /** Looks again, as after something was installed. */
+  @Operation(summary = "Look for engines again")
   @PostMapping("/engines")
   List<EngineView> lookAgain(Principal person) {
     engines.lookAgain();
@@ -84,11 +89,13 @@ class EngineController {
   /** Hosts that outside checks may be sent to, each with a port where only that is allowed. */
   record AllowedHosts(@NotNull List<String> hosts) {}
 
+  @Operation(summary = "Hosts that outside checks may be asked of")
   @GetMapping("/outside-hosts")
   AllowedHosts outsideHosts() {
     return new AllowedHosts(outside.allowed());
   }
 
+  @Operation(summary = "Say which hosts outside checks may be asked of")
   @PutMapping("/outside-hosts")
   AllowedHosts allow(@Valid @RequestBody AllowedHosts wanted, Principal person) {
     String before = String.join(", ", outside.allowed());
@@ -118,14 +125,15 @@ class EngineController {
       @Nullable String resource,
       @Nullable String resourceName,
       @Nullable String point,
-      @Nullable String method,
-      @Nullable String cleanup,
+      @Nullable Method method,
+      @Nullable CleanupState cleanup,
       @Nullable Instant since,
       @Nullable Instant holdUntil,
       boolean inUse,
       long bytes,
       @Nullable String moved) {}
 
+  @Operation(summary = "Sandboxes, and the space they take")
   @GetMapping("/sandboxes")
   SandboxSpace sandboxes() {
     try {
@@ -160,8 +168,8 @@ class EngineController {
               run.resource(),
               resource == null ? run.resource() : resource.name(),
               run.point(),
-              run.method().code(),
-              run.cleanup().code(),
+              run.method(),
+              run.cleanup(),
               run.startedAt(),
               run.holdUntil(),
               !run.ended(),
@@ -173,6 +181,7 @@ class EngineController {
   }
 
   /** Removes what a run restored now. */
+  @Operation(summary = "Remove what a run left in its sandbox")
   @DeleteMapping("/sandboxes/{run}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void cleanUp(@PathVariable String run) {

@@ -10,6 +10,7 @@ import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.storage.Database;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -74,6 +75,7 @@ class FileController {
       @Nullable Instant modified,
       String layer) {}
 
+  @Operation(summary = "Files in a recovery point, folder by folder")
   @GetMapping("/point-files")
   PointFiles pointFiles(
       @RequestParam String resource,
@@ -127,6 +129,7 @@ class FileController {
   /** What a run restored, as long as it is held. */
   record RestoredFile(String path, long sizeBytes, Instant modified) {}
 
+  @Operation(summary = "Files that a run restored")
   @GetMapping("/drill-runs/{id}/files")
   List<RestoredFile> restored(@PathVariable String id) throws IOException {
     Path tree = tree(id);
@@ -160,6 +163,7 @@ class FileController {
   }
 
   /** Takes one restored file out; who did, and what it was, is recorded first. */
+  @Operation(summary = "Take a restored file out, which is written down")
   @GetMapping("/drill-runs/{id}/file")
   ResponseEntity<FileSystemResource> take(
       @PathVariable String id, @RequestParam String path, Principal person) throws IOException {
@@ -197,6 +201,7 @@ class FileController {
   /** A file that somebody took out of restored data. */
   record FileTaken(String path, String by, Instant at, long bytes, String sha256) {}
 
+  @Operation(summary = "Files that were taken out of a run")
   @GetMapping("/drill-runs/{id}/files-taken")
   List<FileTaken> taken(@PathVariable String id) {
     return database
@@ -232,6 +237,7 @@ class FileController {
     }
   }
 
+  @Operation(summary = "What differs between what two runs restored")
   @GetMapping("/file-comparisons")
   RunComparison compare(@RequestParam String first, @RequestParam String second)
       throws IOException {
@@ -249,6 +255,7 @@ class FileController {
   /** The lines that differ; {@code lines} absent when a side is no text. */
   record LineComparison(@Nullable List<String> lines) {}
 
+  @Operation(summary = "The lines in which a restored file differs between two runs")
   @GetMapping("/line-comparisons")
   LineComparison lines(
       @RequestParam String first, @RequestParam String second, @RequestParam String path)

@@ -1,6 +1,7 @@
 package hardproof.server.drills;
 
 import hardproof.server.web.NotFound;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import org.jspecify.annotations.Nullable;
@@ -30,6 +31,7 @@ class OutsideCheckController {
   record OutsideAnswer(@NotNull Boolean passed, @Nullable String message) {}
 
   /** The token is the only proof of who answers; it works once, until the time-out. */
+  @Operation(summary = "Answer an outside check")
   @PostMapping("/api/outside-checks/{token}")
   @ResponseStatus(HttpStatus.ACCEPTED)
   void answer(@PathVariable String token, @Valid @RequestBody OutsideAnswer answer) {
@@ -44,6 +46,7 @@ class OutsideCheckController {
   }
 
   /** The key that events sent outside are signed with, to check their signature. */
+  @Operation(summary = "The public key that events are signed with")
   @GetMapping(path = "/api/event-key", produces = MediaType.TEXT_PLAIN_VALUE)
   String key() {
     return signer.publicKeyPem();

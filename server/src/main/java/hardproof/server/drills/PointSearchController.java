@@ -2,9 +2,9 @@ package hardproof.server.drills;
 
 import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;
-import hardproof.core.wording.Coded;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import java.security.Principal;
@@ -41,7 +41,7 @@ class PointSearchController {
       long id,
       String resource,
       String resourceName,
-      String method,
+      Method method,
       String requestedBy,
       String reason,
       Instant startedAt,
@@ -57,6 +57,7 @@ class PointSearchController {
       String run,
       @Nullable Boolean passed) {}
 
+  @Operation(summary = "Searches for the newest good point")
   @GetMapping
   List<SearchView> all() {
     return searches.all(SHOWN).stream().map(this::view).toList();
@@ -69,7 +70,7 @@ class PointSearchController {
         s.id(),
         s.resource(),
         resource == null ? s.resource() : resource.name(),
-        s.method().code(),
+        s.method(),
         s.requestedBy(),
         s.reason(),
         s.startedAt(),
@@ -89,9 +90,10 @@ class PointSearchController {
   record WantedSearch(
       @NotBlank String resource,
       @Nullable String store,
-      @Nullable String method,
+      @Nullable Method method,
       @Nullable String reason) {}
 
+  @Operation(summary = "Look for the newest good point by halving")
   @PostMapping
   @ResponseStatus(HttpStatus.CREATED)
   SearchView begin(@Valid @RequestBody WantedSearch wanted, Principal person) {
@@ -101,14 +103,13 @@ class PointSearchController {
     return view(searches.begin(
         wanted.resource(),
         wanted.store() == null || wanted.store().isBlank() ? null : wanted.store(),
-        wanted.method() == null || wanted.method().isBlank()
-            ? null
-            : Coded.of(Method.class, wanted.method()),
+        wanted.method(),
         null,
         person.getName(),
         wanted.reason().strip()));
   }
 
+  @Operation(summary = "Cancel a search")
   @DeleteMapping("/{id}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void cancel(@PathVariable long id) {

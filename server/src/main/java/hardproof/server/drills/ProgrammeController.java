@@ -3,11 +3,11 @@ package hardproof.server.drills;
 import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.Values;
-import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.web.NotFound;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import java.security.Principal;
@@ -65,7 +65,7 @@ class ProgrammeController {
       String rule,
       String zone,
       long startWindowMs,
-      @Nullable String method,
+      @Nullable Method method,
       List<String> resources) {}
 
   record DueAhead(String programme, String name, Instant due, int resources) {}
@@ -85,8 +85,9 @@ class ProgrammeController {
       @NotBlank String rule,
       @NotBlank String zone,
       @NotBlank String startWindow,
-      @Nullable String method) {}
+      @Nullable Method method) {}
 
+  @Operation(summary = "Programmes and their next starts")
   @GetMapping
   Calendar calendar() {
     Estate facts = estate.get();
@@ -100,7 +101,7 @@ class ProgrammeController {
                 p.rule(),
                 p.zone(),
                 p.startWindow().toMillis(),
-                p.method() == null ? null : p.method().code(),
+                p.method(),
                 Programmes.members(p, facts).stream().map(r -> r.name()).toList()))
             .toList(),
         programmes.ahead(now, now.plus(LOOK_AHEAD), AHEAD_EACH).stream()
@@ -115,6 +116,7 @@ class ProgrammeController {
             .toList());
   }
 
+  @Operation(summary = "Add a programme")
   @PostMapping
   @ResponseStatus(HttpStatus.CREATED)
   void add(@Valid @RequestBody NewProgramme p, Principal person) {
@@ -129,7 +131,7 @@ class ProgrammeController {
         p.zone().strip(),
         now,
         duration(p.startWindow()),
-        p.method() == null || p.method().isBlank() ? null : Coded.of(Method.class, p.method()),
+        p.method(),
         now));
     activity.record(
         person.getName(),
@@ -147,6 +149,7 @@ class ProgrammeController {
     }
   }
 
+  @Operation(summary = "Remove a programme")
   @DeleteMapping("/{key}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void remove(@PathVariable String key, Principal person) {

@@ -1,11 +1,16 @@
 package hardproof.server.drills;
 
+import hardproof.core.drills.ChecksState;
+import hardproof.core.drills.CleanupState;
+import hardproof.core.drills.Method;
+import hardproof.core.drills.RestoreState;
 import hardproof.core.facts.Estate;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillOptions;
+import hardproof.proving.drills.StepState;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -25,7 +30,7 @@ public record RunView(
     @Nullable Instant pointDataTime,
     String store,
     String storeName,
-    String method,
+    Method method,
     @Nullable String programme,
     String requestedBy,
     String reason,
@@ -35,9 +40,9 @@ public record RunView(
     @Nullable Instant endedAt,
     @Nullable String awaits,
     @Nullable Instant awaitUntil,
-    String restore,
-    String checks,
-    String cleanup,
+    RestoreState restore,
+    ChecksState checks,
+    CleanupState cleanup,
     @Nullable Instant holdUntil,
     int reaches,
     boolean passed,
@@ -53,7 +58,7 @@ public record RunView(
   public record RunStep(
       int number,
       String name,
-      String state,
+      StepState state,
       @Nullable Instant startedAt,
       @Nullable Instant endedAt,
       long doneBytes,
@@ -61,16 +66,19 @@ public record RunView(
       String message) {}
 
   /** A check; {@code expected} empty where its type needs nothing. */
-  public record CheckView(String type, String subject, String expected) {
+  public record CheckView(CheckType type, String subject, String expected) {
     static CheckView of(Check check) {
-      return new CheckView(check.type().code(), check.subject(), check.expected());
+      return new CheckView(check.type(), check.subject(), check.expected());
     }
 
     /**
      * @throws WrongValue saying what is wrong with it
      */
     Check check() {
-      return new Check(Coded.of(CheckType.class, type), subject, expected);
+      if (type == null) {
+        throw new WrongValue("say of which type the check is: " + Coded.codes(CheckType.class));
+      }
+      return new Check(type, subject, expected);
     }
   }
 
@@ -102,7 +110,7 @@ public record RunView(
         point == null ? null : point.dataTime(),
         run.store(),
         estate.storeName(run.store()),
-        run.method().code(),
+        run.method(),
         run.programme(),
         run.requestedBy(),
         run.reason(),
@@ -112,9 +120,9 @@ public record RunView(
         run.endedAt(),
         run.awaiting() ? run.awaits().name().toLowerCase(java.util.Locale.ROOT) : null,
         run.awaitUntil(),
-        run.restore().code(),
-        run.checks().code(),
-        run.cleanup().code(),
+        run.restore(),
+        run.checks(),
+        run.cleanup(),
         run.holdUntil(),
         run.reaches().number(),
         run.ended() && run.fact().passed(),
@@ -129,7 +137,7 @@ public record RunView(
             .map(s -> new RunStep(
                 s.number(),
                 s.name(),
-                s.state().code(),
+                s.state(),
                 s.startedAt(),
                 s.endedAt(),
                 s.doneBytes(),

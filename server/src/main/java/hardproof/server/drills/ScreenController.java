@@ -5,6 +5,7 @@ import hardproof.core.facts.Estate;
 import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.security.Principal;
@@ -53,6 +54,7 @@ class ScreenController {
       @Nullable List<String> lines,
       boolean picture) {}
 
+  @Operation(summary = "Screens that a machine showed")
   @GetMapping("/screens")
   List<ScreenView> screens(@PathVariable String id) {
     run(id);
@@ -66,6 +68,7 @@ class ScreenController {
     return runs.find(id).orElseThrow(() -> new NotFound("No drill run " + id + " is known."));
   }
 
+  @Operation(summary = "A screen as a picture")
   @GetMapping(path = "/screens/{number}.png", produces = MediaType.IMAGE_PNG_VALUE)
   ResponseEntity<byte[]> picture(@PathVariable String id, @PathVariable int number) {
     byte[] png = screens
@@ -82,6 +85,7 @@ class ScreenController {
   /** What somebody says of a screen that is not known; {@code right} takes it for the machine's own. */
   record Word(@NotNull Boolean right, @Nullable String reason) {}
 
+  @Operation(summary = "Say what is to be seen on a screen")
   @PostMapping("/screen-word")
   RunView say(@PathVariable String id, @Valid @RequestBody Word word, Principal person) {
     Run run = run(id);

@@ -7,7 +7,7 @@ import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
 import hardproof.core.facts.Hindsight;
 import hardproof.core.feeds.BundleFile;
-import hardproof.core.feeds.FactWriter;
+import hardproof.core.feeds.FactKind;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.time.Instant;
@@ -21,8 +21,6 @@ import java.util.stream.Collectors;
 
 /** Reads facts as they were known at an instant. */
 public final class FactStore {
-  private static final FactWriter WRITER = new FactWriter(SelectorJson::write);
-
   private final Database database;
   private final Function<Instant, List<DrillFact>> drills;
   private final OwnFacts own;
@@ -142,11 +140,15 @@ public final class FactStore {
    * @param key the values of its key fields, in their order
    */
   public Optional<FactState> fact(BundleFile type, List<String> key) {
-    FactTable<Object> table = FactTables.of(type);
+    return fact(type.kind(), key);
+  }
+
+  private <T> Optional<FactState> fact(FactKind<T> kind, List<String> key) {
+    FactTable<T> table = FactTables.of(kind);
     return database.read(() -> database.onReader(connection -> {
-      try (FactTable<Object>.Session session = table.session(connection)) {
+      try (FactTable<T>.Session session = table.session(connection)) {
         return Optional.ofNullable(session.current(key))
-            .map(k -> new FactState(k.feed(), k.recordedAt(), WRITER.row(type, k.fact())));
+            .map(k -> new FactState(k.feed(), k.recordedAt(), kind.row(k.fact(), Notations.KEPT)));
       }
     }));
   }
@@ -174,8 +176,7 @@ public final class FactStore {
             type,
             database
                 .reads()
-                .sql("SELECT count(*) FROM " + FactTables.of(type).table()
-                    + " WHERE replaced_at IS NULL")
+                .sql("SELECT count(*) FROM " + type.kind().table() + " WHERE replaced_at IS NULL")
                 .query(Long.class)
                 .single()));
     return counts;

@@ -1,8 +1,8 @@
 package hardproof.server.estate;
 
-import hardproof.core.estate.Selector;
 import hardproof.core.facts.State;
-import hardproof.core.wording.Coded;
+import hardproof.core.feeds.FactKind;
+import hardproof.core.feeds.Field;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.storage.UnreadableRow;
 import java.sql.Connection;
@@ -10,7 +10,6 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -19,44 +18,31 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.function.Function;
 import java.util.stream.Collectors;
 
 /**
- * One kind of fact in SQLite. The columns are named once, here; the statements are built from them.
- * Works on plain connections, because an import moves rows by the million.
+ * One kind of fact in SQLite: its columns and statements follow from its fields. Works on plain connections, because
+ * an import moves rows by the million.
  */
 public final class FactTable<T> {
-  /** A column and where its value comes from. */
-  record Column<T>(String name, Function<T, Object> value) {}
-
-  /** Makes a fact of a row. */
-  @FunctionalInterface
-  interface Reader<T> {
-    T read(FactRow row) throws SQLException;
-  }
-
   /** A fact with the feed it came from and when this state of it became known. */
   public record Known<T>(T fact, String feed, Instant recordedAt) {}
 
+  private final FactKind<T> kind;
   private final String table;
-  private final List<String> keys;
-  private final List<Column<T>> columns;
-  private final List<Column<T>> keyColumns;
-  private final Reader<T> reader;
-  private final Map<String, Integer> index = new HashMap<>();
+  private final List<Field<T, ?>> fields;
+  private final boolean[] numbers;
 
-  FactTable(String table, String keys, List<Column<T>> columns, Reader<T> reader) {
-    this.table = table;
-    this.keys = List.of(keys.split(" "));
-    this.columns = List.copyOf(columns);
-    this.keyColumns = this.keys.stream()
-        .map(k -> columns.stream().filter(c -> c.name().equals(k)).findFirst().orElseThrow())
-        .toList();
-    this.reader = reader;
-    index.put("feed", 1);
-    index.put("recorded_at", 2);
-    this.columns.forEach(c -> index.put(c.name(), index.size() + 1));
+  FactTable(FactKind<T> kind) {
+    this.kind = kind;
+    this.table = kind.table();
+    this.fields = kind.fields();
+    this.numbers = new boolean[fields.size()];
+    fields.forEach(f -> numbers[f.place()] = f.type().number());
+  }
+
+  public FactKind<T> kind() {
+    return kind;
   }
 
   public String table() {
@@ -64,54 +50,24 @@ public final class FactTable<T> {
   }
 
   private String names() {
-    return columns.stream().map(Column::name).collect(Collectors.joining(", "));
+    return fields.stream().map(Field::column).collect(Collectors.joining(", "));
   }
 
   private String keyCondition() {
-    return keys.stream().map(k -> k + " = ?").collect(Collectors.joining(" AND "));
+    return kind.keys().stream().map(k -> k.column() + " = ?").collect(Collectors.joining(" AND "));
   }
 
   /** The values that identify a fact, in the order of the key columns. */
   public List<String> key(T fact) {
-    if (keyColumns.size() == 1) {
-      return List.of(String.valueOf(keyColumns.get(0).value().apply(fact)));
-    }
-    return keyColumns.stream().map(c -> String.valueOf(c.value().apply(fact))).toList();
+    return kind.keys().stream().map(k -> String.valueOf(k.value().apply(fact))).toList();
   }
 
   private Object[] values(T fact) {
-    Object[] values = new Object[columns.size()];
-    for (int i = 0; i < values.length; i++) {
-      values[i] = stored(columns.get(i).value().apply(fact));
+    Object[] values = new Object[fields.size()];
+    for (Field<T, ?> field : fields) {
+      values[field.place()] = field.keep(fact, Notations.KEPT);
     }
     return values;
-  }
-
-  private static Object stored(Object value) {
-    if (value instanceof Instant instant) {
-      return instant.toEpochMilli();
-    } else if (value instanceof Duration duration) {
-      return duration.toMillis();
-    } else if (value instanceof Coded code) {
-      return code.code();
-    } else if (value instanceof Boolean yes) {
-      return yes ? 1L : 0L;
-    } else if (value instanceof Integer number) {
-      return number.longValue();
-    } else if (value instanceof Selector selector) {
-      return SelectorJson.write(selector);
-    } else if (value instanceof List<?> list) {
-      return list.isEmpty()
-          ? null
-          : list.stream().map(Object::toString).collect(Collectors.joining(";"));
-    } else if (value instanceof Map<?, ?> map) {
-      return map.isEmpty()
-          ? null
-          : map.entrySet().stream()
-              .map(e -> e.getKey() + "=" + e.getValue())
-              .collect(Collectors.joining(";"));
-    }
-    return value;
   }
 
   /** Same values in every column: an unchanged row costs nothing. */
@@ -140,28 +96,38 @@ public final class FactTable<T> {
       }
       try (ResultSet rows = select.executeQuery()) {
         while (rows.next()) {
-          T fact = read(new FactRow(rows, index));
-          String feed = rows.getString(1);
-          long recorded = rows.getLong(2);
-          long replaced = rows.getLong(columns.size() + 3);
-          states.add(new State<>(fact, feed, recorded, rows.wasNull() ? Long.MAX_VALUE : replaced));
+          long replaced = rows.getLong(fields.size() + 3);
+          boolean over = !rows.wasNull();
+          states.add(new State<>(
+              read(rows), rows.getString(1), rows.getLong(2), over ? replaced : Long.MAX_VALUE));
         }
       }
     }
     return states;
   }
 
-  private T read(FactRow row) throws SQLException {
+  /** Of a row that begins with its feed and when it was recorded. */
+  private T read(ResultSet rows) throws SQLException {
+    Object[] values = new Object[numbers.length];
+    for (int i = 0; i < values.length; i++) {
+      if (numbers[i]) {
+        long number = rows.getLong(i + 3);
+        values[i] = rows.wasNull() ? null : (Long) number;
+      } else {
+        values[i] = rows.getString(i + 3);
+      }
+    }
+    String feed = rows.getString(1);
+    Instant recordedAt = Instant.ofEpochMilli(rows.getLong(2));
     try {
-      return reader.read(row);
+      return kind.restore(values, feed, feed.equals(OwnFacts.FEED), recordedAt, Notations.KEPT);
     } catch (WrongValue e) {
       throw new UnreadableRow(e);
     }
   }
 
   private Known<T> known(ResultSet rows) throws SQLException {
-    FactRow row = new FactRow(rows, index);
-    return new Known<>(read(row), row.text("feed"), row.instant("recorded_at"));
+    return new Known<>(read(rows), rows.getString(1), Instant.ofEpochMilli(rows.getLong(2)));
   }
 
   /** Whether nothing was ever known of this kind. */
@@ -208,8 +174,9 @@ public final class FactTable<T> {
   /** The first key field of every fact of a feed that is known now. */
   public List<String> keysOf(Connection connection, String feed) throws SQLException {
     List<String> found = new ArrayList<>();
-    try (PreparedStatement select = connection.prepareStatement(
-        "SELECT " + keys.get(0) + " FROM " + table + " WHERE feed = ? AND replaced_at IS NULL")) {
+    try (PreparedStatement select =
+        connection.prepareStatement("SELECT " + kind.keys().get(0).column() + " FROM " + table
+            + " WHERE feed = ? AND replaced_at IS NULL")) {
       select.setString(1, feed);
       try (ResultSet rows = select.executeQuery()) {
         while (rows.next()) {
@@ -277,10 +244,10 @@ public final class FactTable<T> {
         }
         replace.addBatch();
       }
-      Object[] row = new Object[columns.size() + 2];
+      Object[] row = new Object[fields.size() + 2];
       row[0] = feed;
       row[1] = recordedAt.toEpochMilli();
-      System.arraycopy(ready.values(), 0, row, 2, columns.size());
+      System.arraycopy(ready.values(), 0, row, 2, fields.size());
       waiting.add(row);
       if (waiting.size() >= BATCH) {
         flush();
@@ -321,7 +288,7 @@ public final class FactTable<T> {
     private String insertOf(BitSet filled) {
       List<String> names = filled.stream()
           .mapToObj(
-              i -> i == 0 ? "feed" : i == 1 ? "recorded_at" : columns.get(i - 2).name())
+              i -> i == 0 ? "feed" : i == 1 ? "recorded_at" : fields.get(i - 2).column())
           .toList();
       return "INSERT INTO " + table + " (" + String.join(", ", names) + ") VALUES (?"
           + ", ?".repeat(names.size() - 1) + ")";

@@ -1,6 +1,7 @@
 package hardproof.server.estate;
 
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactKind;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Conflict;
 import hardproof.server.web.Refused;
@@ -32,13 +33,13 @@ public final class OwnFacts {
    * @throws Conflict when the fact has changed since, or is there already
    * @throws Refused when it came by a feed
    */
-  public void put(BundleFile type, Object fact, Instant seen, String by, Instant clock) {
+  public <T> void put(FactKind<T> kind, T fact, Instant seen, String by, Instant clock) {
     Instant now = database.notBefore(clock);
-    FactTable<Object> table = FactTables.of(type);
+    FactTable<T> table = FactTables.of(kind);
     database.change(() -> database.onWriter(connection -> {
-      try (FactTable<Object>.Session session = table.session(connection)) {
+      try (FactTable<T>.Session session = table.session(connection)) {
         List<String> key = table.key(fact);
-        FactTable.Known<Object> known = session.current(key);
+        FactTable.Known<T> known = session.current(key);
         if (known != null && !known.feed().equals(FEED)) {
           throw new Refused("'" + key.get(0) + "' comes by the feed " + known.feed()
               + ", which would overwrite what is changed here. Change it where it comes from, or save"
@@ -62,7 +63,7 @@ public final class OwnFacts {
             : known.recordedAt().plusMillis(1);
         session.put(fact, FEED, at, known != null);
         session.flush();
-        batch(type.code(), by, at);
+        batch(BundleFile.of(kind).code(), by, at);
         return null;
       }
     }));

@@ -9,6 +9,7 @@ import hardproof.server.people.SessionsEnded;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.security.Principal;
@@ -75,6 +76,7 @@ class EventController {
         () -> send("alive", ""), KEEP_ALIVE_SECONDS, KEEP_ALIVE_SECONDS, TimeUnit.SECONDS);
   }
 
+  @Operation(summary = "What changes, as server-sent events")
   @GetMapping(path = "/api/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
   SseEmitter events(Principal person) {
     if (screens.size() >= MOST_SCREENS) {

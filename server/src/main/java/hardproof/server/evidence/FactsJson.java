@@ -13,17 +13,17 @@ import hardproof.core.estate.Resource;
 import hardproof.core.estate.Selector;
 import hardproof.core.facts.Facts;
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactKind;
+import hardproof.core.feeds.FactKinds;
 import hardproof.core.feeds.FactReader;
-import hardproof.core.feeds.FactWriter;
 import hardproof.core.feeds.RawRow;
-import hardproof.core.feeds.Rejection;
 import hardproof.core.ladder.Rung;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.criteria.StandardJson;
+import hardproof.server.estate.Notations;
 import hardproof.server.estate.SelectorJson;
-import hardproof.server.schedule.Schedules;
 import java.io.IOException;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -65,7 +65,6 @@ public record FactsJson(
       .enable(SerializationFeature.INDENT_OUTPUT)
       .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
       .build();
-  private static final FactWriter WRITER = new FactWriter(SelectorJson::write);
 
   /** The same facts always give the same bytes. */
   public byte[] write() {
@@ -129,40 +128,41 @@ public record FactsJson(
     return found;
   }
 
-  private List<?> of(BundleFile type) {
+  private List<Map<String, String>> rows(BundleFile type) {
     return switch (type) {
-      case STORES -> facts.stores();
-      case POLICIES -> facts.policies();
-      case WORKLOADS -> facts.workloads();
-      case RESOURCES -> facts.resources();
-      case POINTS -> facts.points();
-      case COPIES -> facts.copies();
-      case JOBS -> facts.jobs();
-      case EXCEPTIONS -> facts.exceptions();
+      case STORES -> rows(FactKinds.STORES, facts.stores());
+      case POLICIES -> rows(FactKinds.POLICIES, facts.policies());
+      case WORKLOADS -> rows(FactKinds.WORKLOADS, facts.workloads());
+      case RESOURCES -> rows(FactKinds.RESOURCES, facts.resources());
+      case POINTS -> rows(FactKinds.POINTS, facts.points());
+      case COPIES -> rows(FactKinds.COPIES, facts.copies());
+      case JOBS -> rows(FactKinds.JOBS, facts.jobs());
+      case EXCEPTIONS -> rows(FactKinds.EXCEPTIONS, facts.exceptions());
     };
   }
 
-  private List<Map<String, String>> rows(BundleFile type) {
-    List<Map<String, String>> rows = new ArrayList<>();
-    for (Object fact : of(type)) {
-      Map<String, String> row = WRITER.row(type, fact);
-      if (fact instanceof Resource resource) {
-        row.put("feed", resource.feed());
-        put(row, "missing_since", resource.missingSince());
-      } else if (fact instanceof RecoveryPoint point) {
-        row.put("feed", point.feed());
-      } else if (fact instanceof AcceptedException exception) {
-        row.remove("approved_by");
-        put(row, "approved_by", exception.approvedBy());
-        put(row, "refused_by", exception.refusedBy());
-        put(row, "claimed_approver", exception.claimedApprover());
-      } else if (fact instanceof Copy copy) {
-        row.put("recorded_at", copy.recordedAt().toString());
-        put(row, "feed", copy.feed());
-      }
-      rows.add(row);
+  private static <T> List<Map<String, String>> rows(FactKind<T> kind, List<T> facts) {
+    return facts.stream().map(f -> row(kind, f)).toList();
+  }
+
+  /** A row of the bundle, with what a bundle does not tell: who told, and what was written down here. */
+  private static <T> Map<String, String> row(FactKind<T> kind, T fact) {
+    Map<String, String> row = kind.row(fact, Notations.KEPT);
+    if (fact instanceof Resource resource) {
+      row.put("feed", resource.feed());
+      put(row, "missing_since", resource.missingSince());
+    } else if (fact instanceof RecoveryPoint point) {
+      row.put("feed", point.feed());
+    } else if (fact instanceof AcceptedException exception) {
+      row.remove("approved_by");
+      put(row, "approved_by", exception.approvedBy());
+      put(row, "refused_by", exception.refusedBy());
+      put(row, "claimed_approver", exception.claimedApprover());
+    } else if (fact instanceof Copy copy) {
+      row.put("recorded_at", copy.recordedAt().toString());
+      put(row, "feed", copy.feed());
     }
-    return rows;
+    return row;
   }
 
   private static Map<String, String> feedRow(Feed feed) {
@@ -248,14 +248,14 @@ public record FactsJson(
     }
     return new Facts(
         feeds,
-        facts(root, BundleFile.WORKLOADS, knownAt),
-        facts(root, BundleFile.RESOURCES, knownAt),
-        facts(root, BundleFile.STORES, knownAt),
-        facts(root, BundleFile.POLICIES, knownAt),
-        facts(root, BundleFile.POINTS, knownAt),
-        facts(root, BundleFile.COPIES, knownAt),
-        facts(root, BundleFile.JOBS, knownAt),
-        facts(root, BundleFile.EXCEPTIONS, knownAt),
+        facts(root, FactKinds.WORKLOADS, knownAt),
+        facts(root, FactKinds.RESOURCES, knownAt),
+        facts(root, FactKinds.STORES, knownAt),
+        facts(root, FactKinds.POLICIES, knownAt),
+        facts(root, FactKinds.POINTS, knownAt),
+        facts(root, FactKinds.COPIES, knownAt),
+        facts(root, FactKinds.JOBS, knownAt),
+        facts(root, FactKinds.EXCEPTIONS, knownAt),
         drills);
   }
 
@@ -263,44 +263,48 @@ public record FactsJson(
     return text == null ? null : Instant.parse(text);
   }
 
-  @SuppressWarnings("unchecked")
-  private static <T> List<T> facts(JsonNode root, BundleFile type, Instant knownAt)
+  private static <T> List<T> facts(JsonNode root, FactKind<T> kind, Instant knownAt)
       throws IOException {
+    String file = BundleFile.of(kind).code();
     List<T> facts = new ArrayList<>();
-    List<Rejection> rejections = new ArrayList<>();
     long number = 0;
-    for (JsonNode item : root.path(type.code())) {
-      Map<String, String> values = row(item);
-      String feed = values.remove("feed");
-      String recordedAt = values.remove("recorded_at");
-      String missingSince = values.remove("missing_since");
-      String refusedBy = values.remove("refused_by");
-      String approvedBy = type == BundleFile.EXCEPTIONS ? values.remove("approved_by") : null;
-      String claimed = values.remove("claimed_approver");
-      if (claimed != null) {
-        values.put("approved_by", claimed);
+    for (JsonNode item : root.path(file)) {
+      FactReader.Read<T> read = fact(kind, row(item), ++number, knownAt);
+      if (!read.rejections().isEmpty()) {
+        throw new IOException(file + ": " + read.rejections().get(0).sentence());
       }
-      FactReader reader = new FactReader(feed, knownAt, SelectorJson::read, Schedules::read);
-      RawRow raw = new RawRow(++number, values);
-      FactReader.Read<?> read = type == BundleFile.COPIES
-          ? reader.copy(
-              "facts.json", raw, Instant.parse(Objects.requireNonNullElse(recordedAt, "")))
-          : reader.read(type, "facts.json", raw);
-      Object fact = read.fact();
-      if (fact instanceof Resource resource && missingSince != null) {
-        fact = resource.missing(Instant.parse(missingSince));
-      } else if (fact instanceof AcceptedException exception) {
-        fact = refusedBy != null
-            ? exception.refused(refusedBy)
-            : approvedBy != null ? exception.approved(approvedBy) : exception;
-      }
-      facts.add((T) fact);
-      rejections.addAll(read.rejections());
-    }
-    if (!rejections.isEmpty()) {
-      throw new IOException(type.code() + ": " + rejections.get(0).sentence());
+      facts.add(read.fact());
     }
     return facts;
+  }
+
+  /** What a bundle does not tell is put to what it does. */
+  @SuppressWarnings("unchecked")
+  private static <T> FactReader.Read<T> fact(
+      FactKind<T> kind, Map<String, String> values, long number, Instant knownAt) {
+    String feed = values.remove("feed");
+    String recordedAt = values.remove("recorded_at");
+    String missingSince = values.remove("missing_since");
+    String refusedBy = values.remove("refused_by");
+    String approvedBy = kind == FactKinds.EXCEPTIONS ? values.remove("approved_by") : null;
+    String claimed = values.remove("claimed_approver");
+    if (claimed != null) {
+      values.put("approved_by", claimed);
+    }
+    Instant recorded = kind == FactKinds.COPIES
+        ? Instant.parse(Objects.requireNonNullElse(recordedAt, ""))
+        : knownAt;
+    FactReader.Read<T> read = new FactReader(feed, knownAt, recorded, Notations.KEPT)
+        .read(kind, "facts.json", new RawRow(number, values));
+    Object fact = read.fact();
+    if (fact instanceof Resource resource && missingSince != null) {
+      fact = resource.missing(Instant.parse(missingSince));
+    } else if (fact instanceof AcceptedException exception) {
+      fact = refusedBy != null
+          ? exception.refused(refusedBy)
+          : approvedBy != null ? exception.approved(approvedBy) : exception;
+    }
+    return new FactReader.Read<>((T) fact, read.rejections());
   }
 
   private static Map<String, String> row(JsonNode node) {

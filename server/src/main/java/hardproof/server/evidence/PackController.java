@@ -8,6 +8,7 @@ import hardproof.server.people.Person;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -80,11 +81,13 @@ class PackController {
       int drills,
       Map<String, Integer> counts) {}
 
+  @Operation(summary = "Evidence packs that were issued")
   @GetMapping("/packs")
   List<PackStore.Issued> all() {
     return packs.all();
   }
 
+  @Operation(summary = "What a pack would hold")
   @PostMapping("/packs/preview")
   PackPreview preview(@RequestBody PackOrder order, Principal person) {
     PackBuilder.Contents c = contents(order, person);
@@ -104,6 +107,7 @@ class PackController {
   }
 
   /** Begins to make a pack; what came of it is in {@code /api/pack-tasks/ID}. */
+  @Operation(summary = "Begin to make a pack")
   @PostMapping("/packs")
   @ResponseStatus(HttpStatus.ACCEPTED)
   PackDesk.PackTask make(@RequestBody PackOrder order, Principal person) {
@@ -127,6 +131,7 @@ class PackController {
         evaluations.at(new AsAt(order.asAt(), order.knownAt())), title, scope, madeBy);
   }
 
+  @Operation(summary = "A pack as a file")
   @GetMapping("/packs/{id}/file")
   ResponseEntity<Resource> download(@PathVariable long id) {
     PackStore.Issued pack = packs.find(id);
@@ -143,6 +148,7 @@ class PackController {
   }
 
   /** The report out of the pack's own zip, as whoever gets it will see it. */
+  @Operation(summary = "The report of a pack as a page")
   @GetMapping("/packs/{id}/report")
   ResponseEntity<String> report(@PathVariable long id) throws IOException {
     Path file = packs.file(packs.find(id));
@@ -159,12 +165,14 @@ class PackController {
   }
 
   /** Begins to check an issued pack. */
+  @Operation(summary = "Begin to verify a pack")
   @PostMapping("/packs/{id}/verification")
   @ResponseStatus(HttpStatus.ACCEPTED)
   PackDesk.PackTask verify(@PathVariable long id) {
     return desk.verify(id);
   }
 
+  @Operation(summary = "How far a pack is")
   @GetMapping("/pack-tasks/{id}")
   PackDesk.PackTask task(@PathVariable String id) {
     return desk.task(id);

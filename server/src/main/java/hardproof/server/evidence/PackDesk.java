@@ -1,5 +1,6 @@
 package hardproof.server.evidence;
 
+import hardproof.core.wording.Coded;
 import hardproof.proving.checksums.Sha256;
 import hardproof.server.web.NotFound;
 import java.io.IOException;
@@ -41,6 +42,13 @@ public final class PackDesk implements AutoCloseable {
     this.clock = clock;
   }
 
+  /** How far a pack is. */
+  public enum State implements Coded {
+    WORKING,
+    DONE,
+    FAILED
+  }
+
   /**
    * A pack on its way.
    *
@@ -51,19 +59,19 @@ public final class PackDesk implements AutoCloseable {
    */
   public record PackTask(
       String id,
-      String state,
+      State state,
       @Nullable String problem,
       PackStore.@Nullable Issued pack,
       PackVerifier.@Nullable Verification verification) {
     static PackTask working(String id) {
-      return new PackTask(id, "working", null, null, null);
+      return new PackTask(id, State.WORKING, null, null, null);
     }
   }
 
   /** Begins to make a pack. */
   public PackTask make(PackBuilder.Contents contents) {
     return begin(
-        id -> new PackTask(id, "done", null, packs.issue(contents, clock.instant()), null));
+        id -> new PackTask(id, State.DONE, null, packs.issue(contents, clock.instant()), null));
   }
 
   /**
@@ -74,7 +82,7 @@ public final class PackDesk implements AutoCloseable {
   public PackTask verify(long pack) {
     PackStore.Issued issued = packs.find(pack);
     var file = packs.file(issued);
-    return begin(id -> new PackTask(id, "done", null, issued, verify(issued, file)));
+    return begin(id -> new PackTask(id, State.DONE, null, issued, verify(issued, file)));
   }
 
   /** Also holds the file to what was recorded when it was issued. */
@@ -134,7 +142,7 @@ public final class PackDesk implements AutoCloseable {
           ? "There is no space left on the disk of the data folder; no pack was issued. Free some and"
               + " try again."
           : "The pack could not be made or read: " + message + ".";
-      return new PackTask(id, "failed", problem, null, null);
+      return new PackTask(id, State.FAILED, problem, null, null);
     }
   }
 

@@ -6,6 +6,7 @@ import de.siegmar.fastcsv.reader.CsvReader;
 import de.siegmar.fastcsv.reader.CsvRecord;
 import de.siegmar.fastcsv.reader.FieldMismatchStrategy;
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.Field;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.feeds.Rejection;
 import java.io.BufferedReader;
@@ -90,7 +91,7 @@ final class CsvRows implements Rows {
     Set<String> seen = new HashSet<>();
     for (String column : record.getFields()) {
       String name = column.strip().toLowerCase(Locale.ROOT);
-      if (type != null && !type.hasField(name)) {
+      if (type != null && !type.hasColumn(name)) {
         throw new UnreadableFile(
             file,
             1,
@@ -107,9 +108,9 @@ final class CsvRows implements Rows {
     if (type == null) {
       return;
     }
-    List<String> missing = type.fields().stream()
+    List<String> missing = type.columns().stream()
         .filter(f -> f.required() && !seen.contains(f.name()))
-        .map(BundleFile.Field::name)
+        .map(Field::name)
         .toList();
     if (!missing.isEmpty()) {
       throw new UnreadableFile(
@@ -130,9 +131,9 @@ final class CsvRows implements Rows {
   }
 
   private String columns(boolean requiredOnly) {
-    return type.fields().stream()
+    return type.columns().stream()
         .filter(f -> f.required() || !requiredOnly)
-        .map(BundleFile.Field::name)
+        .map(Field::name)
         .collect(Collectors.joining(", "));
   }
 

@@ -2,6 +2,7 @@ package hardproof.server.feeds;
 
 import hardproof.core.estate.Feed;
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.Field;
 import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.Rejection;
 import hardproof.core.feeds.Values;
@@ -12,6 +13,7 @@ import hardproof.server.activity.Activity;
 import hardproof.server.estate.FactStore;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
@@ -99,7 +101,24 @@ class FeedController {
       long pending,
       List<String> fullListings) {}
 
-  record FileForm(String file, List<BundleFile.Field> fields) {}
+  record FileForm(String file, List<FieldForm> fields) {
+    static FileForm of(BundleFile file) {
+      return new FileForm(
+          file.code(), file.columns().stream().map(FieldForm::of).toList());
+    }
+  }
+
+  /**
+   * A field of a file.
+   *
+   * @param words what it holds
+   * @param units in which an export may give plain numbers of it
+   */
+  record FieldForm(String name, boolean required, String words, List<String> units) {
+    static FieldForm of(Field<?, ?> field) {
+      return new FieldForm(field.name(), field.required(), field.type().words(), field.units());
+    }
+  }
 
   /** What an upload would change. Nothing is stored until it is accepted. */
   record ImportPreview(String id, String feed, List<FileResult> files) {}
@@ -113,6 +132,7 @@ class FeedController {
    */
   record Rhythm(@Nullable String expectedEvery, @Nullable List<String> fullListings) {}
 
+  @Operation(summary = "Feeds, what they delivered last, and the files that are read")
   @GetMapping("/feeds")
   Feeds feeds() {
     Instant now = clock.instant();
@@ -122,9 +142,7 @@ class FeedController {
         facts.feeds(now).stream().map(f -> view(f, now)).toList(),
         feeds.batches(BATCHES_SHOWN),
         known,
-        Arrays.stream(BundleFile.values())
-            .map(f -> new FileForm(f.code(), f.fields()))
-            .toList());
+        Arrays.stream(BundleFile.values()).map(FileForm::of).toList());
   }
 
   private FeedView view(Feed f, Instant now) {
@@ -140,6 +158,7 @@ class FeedController {
         feeds.fullListings(f.key()).stream().map(BundleFile::code).toList());
   }
 
+  @Operation(summary = "Say how often a feed should come")
   @PutMapping("/feeds/{key}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void expect(@PathVariable String key, @RequestBody Rhythm rhythm, Principal person) {
@@ -181,6 +200,7 @@ class FeedController {
     }
   }
 
+  @Operation(summary = "Hand in files; nothing is stored before it is accepted")
   @PostMapping(path = "/imports", consumes = MediaType.MULTIPART_FORM_DATA_VALUE)
   @ResponseStatus(HttpStatus.CREATED)
   ImportPreview handIn(
@@ -229,6 +249,7 @@ class FeedController {
     return feed;
   }
 
+  @Operation(summary = "Accept files that were handed in")
   @PostMapping("/imports/{id}/acceptance")
   List<FileResult> accept(
       @PathVariable String id, @Valid @RequestBody Acceptance acceptance, Principal person)
@@ -274,6 +295,7 @@ class FeedController {
   record ProgressView(String id, String file, long rows, long bytes, long totalBytes) {}
 
   /** Imports that are being read now. */
+  @Operation(summary = "Imports that are being read or stored now")
   @GetMapping("/imports")
   List<ProgressView> underWay() {
     return underWay.entrySet().stream()
@@ -286,6 +308,7 @@ class FeedController {
         .toList();
   }
 
+  @Operation(summary = "Drop files that were handed in")
   @DeleteMapping("/imports/{id}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void drop(@PathVariable String id) throws IOException {
@@ -298,6 +321,7 @@ class FeedController {
     uploads.drop(id);
   }
 
+  @Operation(summary = "Rows of a batch that were not taken, and why")
   @GetMapping("/import-batches/{id}/rejections")
   List<Rejection> rejections(@PathVariable long id) {
     return feeds.rejections(id);

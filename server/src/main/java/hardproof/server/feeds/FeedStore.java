@@ -128,7 +128,7 @@ public final class FeedStore {
             """)
         .param("feed", feed)
         .param("file", result.file())
-        .param("type", result.type())
+        .param("type", result.type() == null ? null : result.type().code())
         .param("at", now.toEpochMilli())
         .param("by", by)
         .param("read", result.read())

@@ -1,5 +1,6 @@
 package hardproof.server.feeds;
 
+import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Rejection;
 import java.time.Instant;
 import java.util.List;
@@ -8,7 +9,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * What one file holds against what is known: read = added + changed + unchanged + rejected.
  *
- * @param type code of the bundle file; null when it is none
+ * @param type null when it is no file of a bundle
  * @param rejections the first of them; {@code rejected} counts all
  * @param fileRejected true when nothing of the file can be taken
  * @param taken whether it was stored
@@ -17,7 +18,7 @@ import org.jspecify.annotations.Nullable;
  */
 public record FileResult(
     String file,
-    @Nullable String type,
+    @Nullable BundleFile type,
     long read,
     long added,
     long changed,
@@ -30,7 +31,7 @@ public record FileResult(
     @Nullable Instant toldUntil) {
   static final int REJECTIONS_KEPT = 1000;
 
-  static FileResult none(Rejection why, String type) {
+  static FileResult none(Rejection why, @Nullable BundleFile type) {
     return new FileResult(why.file(), type, 0, 0, 0, 0, 0, List.of(why), true, false, 0, null);
   }
 

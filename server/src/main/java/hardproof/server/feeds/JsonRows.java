@@ -1,6 +1,7 @@
 package hardproof.server.feeds;
 
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.Field;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.feeds.Rejection;
 import java.io.IOException;
@@ -67,7 +68,7 @@ final class JsonRows implements Rows {
   private Next row(JsonNode object) {
     Map<String, String> values = new LinkedHashMap<>();
     for (Map.Entry<String, JsonNode> field : object.properties()) {
-      if (type != null && !type.hasField(field.getKey())) {
+      if (type != null && !type.hasColumn(field.getKey())) {
         return new Next(
             null,
             new Rejection(
@@ -76,8 +77,7 @@ final class JsonRows implements Rows {
                 field.getKey(),
                 null,
                 "is no field of " + type.code() + "; its fields are "
-                    + String.join(
-                        ", ", type.fields().stream().map(BundleFile.Field::name).toList())));
+                    + String.join(", ", type.columns().stream().map(Field::name).toList())));
       }
       String value = text(field.getKey(), field.getValue());
       if (value != null && !value.isBlank()) {

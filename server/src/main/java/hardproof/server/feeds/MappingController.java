@@ -8,6 +8,7 @@ import hardproof.core.wording.Coded;
 import hardproof.server.activity.Activity;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -100,11 +101,13 @@ class MappingController {
     }
   }
 
+  @Operation(summary = "Mappings of exports to bundle files")
   @GetMapping("/mappings")
   List<MappingForm> all() {
     return mappings.all().stream().map(MappingForm::of).toList();
   }
 
+  @Operation(summary = "Keep a mapping")
   @PutMapping("/mappings")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void keep(@Valid @RequestBody MappingForm form, Principal person) {
@@ -112,6 +115,7 @@ class MappingController {
     activity.record(person.getName(), "mapping kept", form.mapping().name(), "");
   }
 
+  @Operation(summary = "Remove a mapping")
   @DeleteMapping("/mappings/{name}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void remove(@PathVariable String name, Principal person) {
@@ -126,6 +130,7 @@ class MappingController {
 
   record ExportColumn(String name, List<String> samples) {}
 
+  @Operation(summary = "Guess how an export maps to a bundle file")
   @PostMapping(path = "/mapping-suggestions", consumes = MediaType.MULTIPART_FORM_DATA_VALUE)
   MappingSuggestion suggest(@RequestParam String as, @RequestPart MultipartFile export)
       throws IOException {

@@ -15,7 +15,7 @@ import java.util.function.Function;
  * Reads and checks the rows of a file in a thread of its own, a bounded way ahead, while those before
  * are compared and stored. Rows come out in their order.
  */
-final class ReadAhead implements Closeable {
+final class ReadAhead<T> implements Closeable {
   private static final int ROWS = 500;
   private static final int BATCHES = 8;
 
@@ -25,17 +25,17 @@ final class ReadAhead implements Closeable {
    * @param read null where {@code next} has no row
    * @param ready null where no fact could be made of the row
    */
-  record Checked(Rows.Next next, FactReader.Read<?> read, FactTable.Ready<Object> ready) {}
+  record Checked<T>(Rows.Next next, FactReader.Read<T> read, FactTable.Ready<T> ready) {}
 
   /** Some rows; the last batch says how it ended. */
-  private record Batch(List<Checked> rows, boolean last, Throwable failure) {}
+  private record Batch<T>(List<Checked<T>> rows, boolean last, Throwable failure) {}
 
   private final Rows rows;
-  private final Function<RawRow, FactReader.Read<?>> check;
-  private final FactTable<Object> table;
-  private final BlockingQueue<Batch> ready = new ArrayBlockingQueue<>(BATCHES);
+  private final Function<RawRow, FactReader.Read<T>> check;
+  private final FactTable<T> table;
+  private final BlockingQueue<Batch<T>> ready = new ArrayBlockingQueue<>(BATCHES);
   private final Thread reader;
-  private Batch batch = new Batch(List.of(), false, null);
+  private Batch<T> batch = new Batch<>(List.of(), false, null);
   private int at;
 
   /**
@@ -43,7 +43,7 @@ final class ReadAhead implements Closeable {
    * @param check makes a fact of a row
    * @param table the facts are made ready for
    */
-  ReadAhead(Rows rows, Function<RawRow, FactReader.Read<?>> check, FactTable<Object> table) {
+  ReadAhead(Rows rows, Function<RawRow, FactReader.Read<T>> check, FactTable<T> table) {
     this.rows = rows;
     this.table = table;
     this.check = check;
@@ -53,14 +53,14 @@ final class ReadAhead implements Closeable {
   }
 
   private void readAll() {
-    List<Checked> some = new ArrayList<>(ROWS);
+    List<Checked<T>> some = new ArrayList<>(ROWS);
     Throwable failure = null;
     try {
       Rows.Next next;
       while ((next = rows.next()) != null) {
         some.add(checked(next));
         if (some.size() == ROWS) {
-          ready.put(new Batch(some, false, null));
+          ready.put(new Batch<>(some, false, null));
           some = new ArrayList<>(ROWS);
         }
       }
@@ -70,16 +70,16 @@ final class ReadAhead implements Closeable {
       failure = e;
     }
     try {
-      ready.put(new Batch(some, true, failure));
+      ready.put(new Batch<>(some, true, failure));
     } catch (InterruptedException e) {
       // Nobody waits for it any more.
     }
   }
 
-  private Checked checked(Rows.Next next) {
-    FactReader.Read<?> read = next.row() == null ? null : check.apply(next.row());
-    Object fact = read == null ? null : read.fact();
-    return new Checked(next, read, fact == null ? null : table.ready(fact));
+  private Checked<T> checked(Rows.Next next) {
+    FactReader.Read<T> read = next.row() == null ? null : check.apply(next.row());
+    T fact = read == null ? null : read.fact();
+    return new Checked<>(next, read, fact == null ? null : table.ready(fact));
   }
 
   /**
@@ -87,7 +87,7 @@ final class ReadAhead implements Closeable {
    *
    * @throws UnreadableFile when nothing after this place can be read
    */
-  Checked next() throws IOException {
+  Checked<T> next() throws IOException {
     while (at == batch.rows().size()) {
       if (batch.last()) {
         fail(batch.failure());

@@ -1,11 +1,14 @@
 package hardproof.server.findings;
 
 import hardproof.core.criteria.FactRef;
+import hardproof.core.criteria.OutcomeState;
 import hardproof.core.proof.Difference;
 import hardproof.core.proof.Evaluation;
+import hardproof.core.proof.Verdict;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
+import io.swagger.v3.oas.annotations.Operation;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -53,21 +56,14 @@ public class DifferenceController {
       String workload,
       String name,
       @Nullable Integer tier,
-      @Nullable String from,
-      @Nullable String to,
+      @Nullable Verdict from,
+      @Nullable Verdict to,
       boolean worse,
       String because,
       List<FactRef> facts) {
     static VerdictMove of(Difference.Move m) {
       return new VerdictMove(
-          m.workload(),
-          m.name(),
-          m.tier(),
-          m.from() == null ? null : m.from().code(),
-          m.to() == null ? null : m.to().code(),
-          m.worse(),
-          m.because(),
-          m.facts());
+          m.workload(), m.name(), m.tier(), m.from(), m.to(), m.worse(), m.because(), m.facts());
     }
   }
 
@@ -78,8 +74,8 @@ public class DifferenceController {
       String name,
       String criterion,
       String title,
-      String from,
-      String to,
+      OutcomeState from,
+      OutcomeState to,
       boolean worse,
       String sentence) {
     static OutcomeTurn of(Difference.Turn t) {
@@ -89,13 +85,14 @@ public class DifferenceController {
           t.name(),
           t.criterion(),
           t.title(),
-          t.from().code(),
-          t.to().code(),
+          t.from(),
+          t.to(),
           t.worse(),
           t.sentence());
     }
   }
 
+  @Operation(summary = "What changed between two instants")
   @GetMapping("/differences")
   Differences differences(
       @RequestParam Instant from,
@@ -111,6 +108,7 @@ public class DifferenceController {
   }
 
   /** How the verdict of a workload moved, oldest first. */
+  @Operation(summary = "How the verdict of a workload moved")
   @GetMapping("/workloads/{key}/verdicts")
   List<FindingLog.VerdictEvent> verdicts(@PathVariable String key, @ParameterObject AsAt asAt) {
     Instant until = evaluations.at(asAt).estate().asAt();

@@ -16,6 +16,7 @@ import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotEmpty;
@@ -101,6 +102,7 @@ class FindingController {
       @Nullable Instant opened,
       FindingLog.@Nullable Look look) {}
 
+  @Operation(summary = "A page of findings, grouped and filtered")
   @GetMapping("/findings")
   FindingsPage findings(
       @ParameterObject AsAt asAt,
@@ -139,6 +141,7 @@ class FindingController {
   }
 
   /** One finding, wherever in the list it stands. */
+  @Operation(summary = "One finding")
   @GetMapping("/finding")
   FindingRow finding(@RequestParam String key, @ParameterObject AsAt asAt) {
     Evaluated evaluated = evaluations.at(asAt);
@@ -177,6 +180,7 @@ class FindingController {
   }
 
   /** Everything that happened to one finding, oldest first. */
+  @Operation(summary = "What happened to a finding, oldest first")
   @GetMapping("/finding-events")
   List<FindingLog.Event> events(@RequestParam String finding) {
     return log.events(finding);
@@ -186,6 +190,7 @@ class FindingController {
       @NotEmpty List<String> findings,
       @NotNull @Size(max = 500) String note) {}
 
+  @Operation(summary = "Note that findings were looked at")
   @PostMapping("/findings/looks")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void look(@Valid @RequestBody Looks looks, Principal person) {
@@ -195,6 +200,7 @@ class FindingController {
   record Selection(@NotEmpty List<String> findings) {}
 
   /** The findings as a table to hand to somebody. */
+  @Operation(summary = "Findings as a CSV table")
   @PostMapping(path = "/findings/table", produces = "text/csv")
   ResponseEntity<String> table(@Valid @RequestBody Selection selection) {
     return ResponseEntity.ok()
@@ -211,6 +217,7 @@ class FindingController {
 
   record HandedOver(String file, int findings) {}
 
+  @Operation(summary = "Hand findings over by mail")
   @PostMapping("/findings/hand-overs")
   @ResponseStatus(HttpStatus.CREATED)
   HandedOver handOver(@Valid @RequestBody HandOver order, Principal person) throws IOException {

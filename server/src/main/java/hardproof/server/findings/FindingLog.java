@@ -3,7 +3,9 @@ package hardproof.server.findings;
 import hardproof.core.findings.Finding;
 import hardproof.core.insights.Stretch;
 import hardproof.core.proof.Evaluation;
+import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
+import hardproof.core.wording.Coded;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.sql.PreparedStatement;
@@ -39,13 +41,20 @@ public final class FindingLog {
     return version;
   }
 
+  /** What can happen to a finding. */
+  public enum Happened implements Coded {
+    OPENED,
+    CHANGED,
+    CLOSED
+  }
+
   /** One thing that happened to a finding. */
-  public record Event(Instant at, String event, boolean excepted, String sentence) {}
+  public record Event(Instant at, Happened event, boolean excepted, String sentence) {}
 
   /**
    * A verdict from an instant on.
    */
-  public record VerdictEvent(String workload, Instant at, String verdict, String sentence) {}
+  public record VerdictEvent(String workload, Instant at, Verdict verdict, String sentence) {}
 
   /** Who looked at a finding, and what they said. */
   public record Look(Instant at, String by, String note) {}
@@ -61,7 +70,7 @@ public final class FindingLog {
       now.put(f.key(), state);
       Open before = open.get(f.key());
       if (!state.equals(before)) {
-        events.add(row(f.key(), at, before == null ? "opened" : "changed", f));
+        events.add(row(f.key(), at, before == null ? Happened.OPENED : Happened.CHANGED, f));
       }
     }
     Set<String> closed = new HashSet<>(open.keySet());
@@ -69,7 +78,7 @@ public final class FindingLog {
     closed.forEach(key -> events.add(new Object[] {
       key,
       at.toEpochMilli(),
-      "closed",
+      Happened.CLOSED.code(),
       0,
       open.get(key).tier(),
       null,
@@ -102,11 +111,11 @@ public final class FindingLog {
     version++;
   }
 
-  private static Object[] row(String key, Instant at, String event, Finding f) {
+  private static Object[] row(String key, Instant at, Happened event, Finding f) {
     return new Object[] {
       key,
       at.toEpochMilli(),
-      event,
+      event.code(),
       f.open() ? 0 : 1,
       f.about().tier(),
       f.about().workload(),
@@ -135,7 +144,7 @@ public final class FindingLog {
             SELECT finding, event, excepted, tier FROM finding_event
              WHERE id IN (SELECT max(id) FROM finding_event GROUP BY finding)
             """).query(r -> {
-      if (!r.getString(2).equals("closed")) {
+      if (!r.getString(2).equals(Happened.CLOSED.code())) {
         open.put(r.getString(1), new Open(r.getInt(3) == 1, Columns.integer(r, 4)));
       }
     });
@@ -171,7 +180,10 @@ public final class FindingLog {
             "SELECT at, event, excepted, sentence FROM finding_event WHERE finding = :f ORDER BY id")
         .param("f", finding)
         .query((r, n) -> new Event(
-            Instant.ofEpochMilli(r.getLong(1)), r.getString(2), r.getInt(3) == 1, r.getString(4)))
+            Instant.ofEpochMilli(r.getLong(1)),
+            Coded.of(Happened.class, r.getString(2)),
+            r.getInt(3) == 1,
+            r.getString(4)))
         .list();
   }
 
@@ -188,7 +200,10 @@ public final class FindingLog {
         .param("to", to.toEpochMilli())
         .param("workload", workload)
         .query((r, n) -> new VerdictEvent(
-            r.getString(1), Instant.ofEpochMilli(r.getLong(2)), r.getString(3), r.getString(4)))
+            r.getString(1),
+            Instant.ofEpochMilli(r.getLong(2)),
+            Coded.of(Verdict.class, r.getString(3)),
+            r.getString(4)))
         .list();
   }
 
@@ -204,10 +219,10 @@ public final class FindingLog {
         .query(r -> {
           String finding = r.getString(1);
           Instant at = Instant.ofEpochMilli(r.getLong(2));
-          if (r.getString(3).equals("opened")) {
+          if (r.getString(3).equals(Happened.OPENED.code())) {
             since.put(finding, at);
             tiers.put(finding, Columns.integer(r, 4));
-          } else if (r.getString(3).equals("closed")) {
+          } else if (r.getString(3).equals(Happened.CLOSED.code())) {
             Instant opened = since.remove(finding);
             if (opened != null && !at.isBefore(from)) {
               stretches.add(new Stretch(finding, tiers.get(finding), opened, at));

@@ -5,6 +5,7 @@ import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
 import hardproof.core.insights.Insights;
 import hardproof.core.insights.Stretch;
+import hardproof.core.ladder.Rung;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.Wording;
 import hardproof.core.wording.WrongValue;
@@ -13,6 +14,7 @@ import hardproof.server.findings.DifferenceController.Differences;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
+import io.swagger.v3.oas.annotations.Operation;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
@@ -79,7 +81,7 @@ class InsightController {
       int kept,
       List<Double> course) {}
 
-  record ProofMove(String resource, String name, @Nullable Integer tier, String rung, Instant at) {}
+  record ProofMove(String resource, String name, @Nullable Integer tier, Rung rung, Instant at) {}
 
   record FailureView(
       String kind, String cause, int times, int resources, Instant first, Instant last) {
@@ -91,6 +93,7 @@ class InsightController {
   record TrendView(
       Instant at, long points, long bytes, @Nullable Long medianReachMs) {}
 
+  @Operation(summary = "Attainment, proof and failures over a period")
   @GetMapping("/insights")
   InsightView insights(
       @RequestParam Instant from,
@@ -152,7 +155,7 @@ class InsightController {
   }
 
   private static ProofMove move(Insights.ProofChange c) {
-    return new ProofMove(c.resource(), c.name(), c.tier(), c.rung().code(), c.at());
+    return new ProofMove(c.resource(), c.name(), c.tier(), c.rung(), c.at());
   }
 
   /**
@@ -170,6 +173,7 @@ class InsightController {
   /** Jobs of a type by outcome. */
   record JobCounts(String type, Map<String, Integer> outcomes) {}
 
+  @Operation(summary = "Jobs of the last day, by type and outcome")
   @GetMapping("/job-summary")
   JobSummary jobs(@ParameterObject AsAt asAt) {
     Estate estate = evaluations.at(asAt).estate();

@@ -1,6 +1,7 @@
 package hardproof.server.integrity;
 
 import hardproof.core.facts.Estate;
+import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.proving.stores.StoreRoots;
 import hardproof.server.drills.DrillOrders;
@@ -8,13 +9,13 @@ import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import java.security.Principal;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpStatus;
@@ -49,6 +50,7 @@ class IntegrityController {
     this.sweeps = sweeps;
   }
 
+  @Operation(summary = "What was read back whole, what is damaged, and what is lost with it")
   @GetMapping("/integrity")
   IntegrityView integrity(@ParameterObject AsAt asAt) {
     if (asAt.asAt() != null) {
@@ -73,7 +75,7 @@ class IntegrityController {
       long id,
       String store,
       String storeName,
-      String state,
+      Sweep.State state,
       String requestedBy,
       String reason,
       @Nullable Long bytesPerSecond,
@@ -91,6 +93,7 @@ class IntegrityController {
       @Nullable Long leftMs,
       String sentence) {}
 
+  @Operation(summary = "Sweeps, newest first")
   @GetMapping("/sweeps")
   List<SweepView> sweeps() {
     return store.all(SWEEPS_SHOWN).stream().map(this::view).toList();
@@ -111,7 +114,7 @@ class IntegrityController {
         s.id(),
         s.store(),
         evaluations.now().estate().storeName(s.store()),
-        s.state().name().toLowerCase(Locale.ROOT),
+        s.state(),
         s.requestedBy(),
         s.reason(),
         s.bytesPerSecond(),
@@ -136,6 +139,7 @@ class IntegrityController {
       @Nullable String reason,
       @Nullable Long bytesPerSecond) {}
 
+  @Operation(summary = "Begin to read everything on a store back")
   @PostMapping("/sweeps")
   @ResponseStatus(HttpStatus.CREATED)
   SweepView begin(@Valid @RequestBody WantedSweep wanted, Principal person) {
@@ -156,12 +160,19 @@ class IntegrityController {
     }
   }
 
+  /** What a person may make of a sweep, short of cancelling it. */
+  enum WantedState implements Coded {
+    RUNNING,
+    PAUSED
+  }
+
   /** What is to change: {@code state} {@code running} or {@code paused}; or the limit. */
   record SweepChange(
-      @Nullable String state,
+      @Nullable WantedState state,
       @Nullable Long bytesPerSecond,
       @Nullable Boolean unlimited) {}
 
+  @Operation(summary = "Pause, resume or limit a sweep")
   @PatchMapping("/sweeps/{id}")
   SweepView change(
       @PathVariable long id, @Valid @RequestBody SweepChange change, Principal person) {
@@ -170,12 +181,10 @@ class IntegrityController {
     if (change.bytesPerSecond() != null || Boolean.TRUE.equals(change.unlimited())) {
       sweeps.limit(id, change.bytesPerSecond());
     }
-    if ("paused".equals(change.state())) {
+    if (change.state() == WantedState.PAUSED) {
       sweeps.pause(id, person.getName());
-    } else if ("running".equals(change.state())) {
+    } else if (change.state() == WantedState.RUNNING) {
       sweeps.resume(id);
-    } else if (change.state() != null) {
-      throw new WrongValue("a sweep can be made running or paused");
     }
     return view(find(id));
   }
@@ -184,6 +193,7 @@ class IntegrityController {
     return store.find(id).orElseThrow(() -> new NotFound("No sweep " + id + " is known."));
   }
 
+  @Operation(summary = "Cancel a sweep; what it read stays recorded")
   @DeleteMapping("/sweeps/{id}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void cancel(@PathVariable long id, Principal person) {

@@ -3,6 +3,7 @@ package hardproof.server.integrity;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.drills.DrillFact;
+import hardproof.core.estate.Medium;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
@@ -40,7 +41,7 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
       String store,
       String name,
       String site,
-      String medium,
+      Medium medium,
       boolean online,
       boolean readable,
       @Nullable Long throughputBytes,
@@ -155,7 +156,7 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
           s.key(),
           s.name(),
           s.site() == null ? "" : s.site(),
-          s.medium().code(),
+          s.medium(),
           !Boolean.FALSE.equals(s.online()),
           s.path() != null && roots.open(s.path()).reachable(),
           s.throughput(),

@@ -1,5 +1,6 @@
 package hardproof.server.integrity;
 
+import hardproof.core.wording.Coded;
 import java.time.Duration;
 import java.time.Instant;
 
@@ -27,7 +28,7 @@ public record Sweep(
     long bytes,
     long doneBytes) {
   /** How far it is. */
-  public enum State {
+  public enum State implements Coded {
     RUNNING,
     PAUSED,
     DONE,

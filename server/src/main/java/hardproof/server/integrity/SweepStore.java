@@ -1,5 +1,6 @@
 package hardproof.server.integrity;
 
+import hardproof.core.wording.Coded;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.sql.ResultSet;
@@ -100,7 +101,7 @@ public final class SweepStore {
     return new Sweep(
         r.getLong("id"),
         r.getString("store"),
-        Sweep.State.valueOf(r.getString("state").toUpperCase(Locale.ROOT)),
+        Coded.of(Sweep.State.class, r.getString("state")),
         r.getString("requested_by"),
         r.getString("reason"),
         Columns.number(r, "bytes_per_second"),

@@ -1,8 +1,10 @@
 package hardproof.server.people;
 
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.security.Principal;
 import java.time.Instant;
@@ -45,7 +47,7 @@ class PeopleController {
   record PersonView(
       String name,
       String fullName,
-      String role,
+      Role role,
       boolean waits,
       @Nullable Instant ended) {}
 
@@ -59,9 +61,9 @@ class PeopleController {
   record NewPerson(
       @NotBlank @Size(max = 64) String name,
       @Nullable @Size(max = 200) String fullName,
-      @NotBlank String role) {}
+      @NotNull Role role) {}
 
-  record NewRole(@NotBlank String role) {}
+  record NewRole(@NotNull Role role) {}
 
   record LinkToken(@NotBlank @Size(max = 200) String token) {}
 
@@ -76,28 +78,32 @@ class PeopleController {
       @NotBlank @Size(max = 1000) String old,
       @NotBlank @Size(max = 1000) String password) {}
 
+  @Operation(summary = "Everybody with an account")
   @GetMapping("/people")
   List<PersonView> people() {
     return desk.all().stream()
         .map(p -> new PersonView(
-            p.name(), p.fullName(), p.role().code(), p.active() && !p.hasPassword(), p.endedAt()))
+            p.name(), p.fullName(), p.role(), p.active() && !p.hasPassword(), p.endedAt()))
         .toList();
   }
 
+  @Operation(summary = "Add a person")
   @PostMapping("/people")
   @ResponseStatus(HttpStatus.CREATED)
   PasswordLink add(@Valid @RequestBody NewPerson person, Principal by) {
-    return PasswordLink.of(desk.add(
-        person.name().strip(), person.fullName(), PeopleDesk.role(person.role()), by.getName()));
+    return PasswordLink.of(
+        desk.add(person.name().strip(), person.fullName(), person.role(), by.getName()));
   }
 
+  @Operation(summary = "Change the role of a person")
   @PutMapping("/people/{name}/role")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void change(@PathVariable String name, @Valid @RequestBody NewRole role, Principal by) {
-    desk.change(name, PeopleDesk.role(role.role()), by.getName());
+    desk.change(name, role.role(), by.getName());
     events.publishEvent(new SessionsEnded(name));
   }
 
+  @Operation(summary = "End the account of a person")
   @PostMapping("/people/{name}/end")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void end(@PathVariable String name, Principal by) {
@@ -105,6 +111,7 @@ class PeopleController {
     events.publishEvent(new SessionsEnded(name));
   }
 
+  @Operation(summary = "Give a person a new link to set a password")
   @PostMapping("/people/{name}/reset")
   PasswordLink reset(@PathVariable String name, Principal by) {
     PasswordLink link = PasswordLink.of(desk.reset(name, by.getName()));
@@ -112,6 +119,7 @@ class PeopleController {
     return link;
   }
 
+  @Operation(summary = "Change your own password")
   @PutMapping("/own-password")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void changeOwn(
@@ -129,6 +137,7 @@ class PeopleController {
   }
 
   /** Whose password a link sets; for who has no session yet. */
+  @Operation(summary = "Whose password a link sets")
   @PostMapping("/password-links/look")
   Linked look(@Valid @RequestBody LinkToken link, HttpServletRequest request) {
     guard.waitOrRefuse("password link", request.getRemoteAddr());
@@ -139,6 +148,7 @@ class PeopleController {
     }));
   }
 
+  @Operation(summary = "Set a password by a link")
   @PostMapping("/password-links/use")
   Linked use(@Valid @RequestBody LinkedPassword link, HttpServletRequest request) {
     guard.waitOrRefuse("password link", request.getRemoteAddr());

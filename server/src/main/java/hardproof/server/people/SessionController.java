@@ -3,6 +3,7 @@ package hardproof.server.people;
 import hardproof.server.activity.Activity;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.Valid;
@@ -74,9 +75,9 @@ class SessionController {
       List<DemoPerson> demoPeople,
       List<String> warnings) {}
 
-  record SignedIn(String name, String fullName, String role) {}
+  record SignedIn(String name, String fullName, Role role) {}
 
-  record DemoPerson(String name, String fullName, String role) {}
+  record DemoPerson(String name, String fullName, Role role) {}
 
   record Credentials(
       @NotBlank @Size(max = 200) String name,
@@ -88,6 +89,7 @@ class SessionController {
       @NotNull @Size(max = 200) String fullName,
       @NotBlank @Size(max = 1000) String password) {}
 
+  @Operation(summary = "Who is signed in")
   @GetMapping("/session")
   Session session(Principal principal) {
     List<Person> all = people.all();
@@ -95,18 +97,19 @@ class SessionController {
         ? null
         : people
             .find(principal.getName())
-            .map(p -> new SignedIn(p.name(), p.fullName(), p.role().code()))
+            .map(p -> new SignedIn(p.name(), p.fullName(), p.role()))
             .orElse(null);
     return new Session(
         signedIn,
         all.isEmpty(),
         all.stream()
             .filter(p -> p.demo() && p.active())
-            .map(p -> new DemoPerson(p.name(), p.fullName(), p.role().code()))
+            .map(p -> new DemoPerson(p.name(), p.fullName(), p.role()))
             .toList(),
         signedIn == null ? List.of() : database.health().warnings());
   }
 
+  @Operation(summary = "Sign in")
   @PostMapping("/session")
   Session signIn(
       @Valid @RequestBody Credentials credentials,
@@ -133,6 +136,7 @@ class SessionController {
     return session(result);
   }
 
+  @Operation(summary = "Make the first administrator")
   @PostMapping("/first-administrator")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void firstAdministrator(@Valid @RequestBody FirstPerson person, HttpServletRequest request) {

@@ -6,7 +6,7 @@ import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Coverage;
 import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
-import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactKinds;
 import hardproof.core.wording.Coded;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.OwnFacts;
@@ -14,6 +14,7 @@ import hardproof.server.estate.SelectorJson;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -73,7 +74,7 @@ class ExceptionController {
    */
   record ExceptionView(
       String key,
-      String state,
+      AcceptedException.State state,
       String scope,
       String selector,
       @Nullable String criterion,
@@ -92,6 +93,7 @@ class ExceptionController {
       @Nullable String objection,
       Instant edited) {}
 
+  @Operation(summary = "Exceptions with their state as at an instant")
   @GetMapping
   List<ExceptionView> exceptions(@ParameterObject AsAt asAt, Principal person) {
     Estate estate = evaluations.at(asAt).estate();
@@ -104,10 +106,8 @@ class ExceptionController {
         .toList();
   }
 
-  private static int order(String state) {
-    return Coded.of(AcceptedException.State.class, state) == AcceptedException.State.REFUSED
-        ? 9
-        : Coded.of(AcceptedException.State.class, state).ordinal();
+  private static int order(AcceptedException.State state) {
+    return state == AcceptedException.State.REFUSED ? 9 : state.ordinal();
   }
 
   /** Empty where a decision about a feed's proposal stands in its place. */
@@ -121,7 +121,7 @@ class ExceptionController {
     Coverage coverage = estate.coverage(e.scope());
     return Optional.of(new ExceptionView(
         e.key(),
-        e.stateAt(estate.asAt()).code(),
+        e.stateAt(estate.asAt()),
         e.scope().words(),
         SelectorJson.write(e.scope()),
         e.criterion(),
@@ -158,6 +158,7 @@ class ExceptionController {
 
   record Proposed(String key, int resources) {}
 
+  @Operation(summary = "Propose an exception")
   @PostMapping
   @ResponseStatus(HttpStatus.CREATED)
   Proposed propose(@Valid @RequestBody NewException order, Principal person) {
@@ -186,7 +187,7 @@ class ExceptionController {
     String key = (criterion == null ? "left-out" : criterion) + "-"
         + Long.toString(now.toEpochMilli(), 36).toLowerCase(Locale.ROOT);
     own.put(
-        BundleFile.EXCEPTIONS,
+        FactKinds.EXCEPTIONS,
         new AcceptedException(
             key,
             selector,
@@ -217,6 +218,7 @@ class ExceptionController {
    */
   record Decision(@NotNull Boolean approve, @Nullable Integer resources) {}
 
+  @Operation(summary = "Approve or refuse an exception")
   @PostMapping("/{key}/decision")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void decide(
@@ -234,6 +236,7 @@ class ExceptionController {
   }
 
   /** Ends an exception now, so that what it accepted is a finding again; or takes a proposal back. */
+  @Operation(summary = "End an exception before its time")
   @PostMapping("/{key}/end")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void end(

@@ -5,6 +5,7 @@ import hardproof.core.estate.AcceptedException.State;
 import hardproof.core.estate.Coverage;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactKinds;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.FactStore.FactState;
 import hardproof.server.estate.OwnFacts;
@@ -112,7 +113,7 @@ public final class ExceptionDesk {
     }
     AcceptedException decided = approve ? proposal.approved(person) : proposal.refused(person);
     if (ours(state)) {
-      own.put(BundleFile.EXCEPTIONS, decided, seen, person, now);
+      own.put(FactKinds.EXCEPTIONS, decided, seen, person, now);
       return;
     }
     // The proposer must be told from the approver for ever, also where the feed names none.
@@ -122,7 +123,7 @@ public final class ExceptionDesk {
     AcceptedException kept =
         decided.proposed(proposer).named(proposal.key() + OF_FEED + state.feed());
     FactState before = state(kept.key());
-    own.put(BundleFile.EXCEPTIONS, kept, before == null ? null : before.recordedAt(), person, now);
+    own.put(FactKinds.EXCEPTIONS, kept, before == null ? null : before.recordedAt(), person, now);
   }
 
   /**
@@ -142,7 +143,7 @@ public final class ExceptionDesk {
       if (!person.equalsIgnoreCase(exception.proposedBy())) {
         throw new Refused("A proposal is taken back by who made it; an approver refuses it.");
       }
-      own.put(BundleFile.EXCEPTIONS, exception.refused(person), seen, person, now);
+      own.put(FactKinds.EXCEPTIONS, exception.refused(person), seen, person, now);
       return;
     }
     if (stands != State.IN_FORCE) {
@@ -155,6 +156,6 @@ public final class ExceptionDesk {
     if (objection != null) {
       throw new Refused(objection);
     }
-    own.put(BundleFile.EXCEPTIONS, exception.endingAt(now), seen, person, now);
+    own.put(FactKinds.EXCEPTIONS, exception.endingAt(now), seen, person, now);
   }
 }

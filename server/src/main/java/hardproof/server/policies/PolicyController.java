@@ -7,18 +7,19 @@ import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
-import hardproof.core.feeds.FactWriter;
+import hardproof.core.feeds.FactKinds;
 import hardproof.core.policies.Promises;
 import hardproof.core.proof.ResourceResult;
 import hardproof.server.activity.Activity;
 import hardproof.server.estate.FactStore;
+import hardproof.server.estate.Notations;
 import hardproof.server.estate.OwnFacts;
-import hardproof.server.estate.SelectorJson;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotEmpty;
@@ -48,7 +49,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api")
 class PolicyController {
-  private static final FactWriter WRITER = new FactWriter(SelectorJson::write);
 
   private final Evaluations evaluations;
   private final FactStore facts;
@@ -90,6 +90,7 @@ class PolicyController {
       int windowTooShort,
       Instant edited) {}
 
+  @Operation(summary = "Policies as at an instant, with what they cover")
   @GetMapping("/policies")
   List<PolicyView> policies(@ParameterObject AsAt asAt) {
     Evaluated evaluated = evaluations.at(asAt);
@@ -99,6 +100,7 @@ class PolicyController {
         .toList();
   }
 
+  @Operation(summary = "One policy, with its version as ETag")
   @GetMapping("/policies/{key}")
   ResponseEntity<PolicyView> policy(@PathVariable String key) {
     PolicyView view = view(find(key), evaluations.now());
@@ -131,7 +133,7 @@ class PolicyController {
         p.name(),
         state == null ? "" : state.feed(),
         state != null && state.feed().equals(OwnFacts.FEED),
-        state == null ? WRITER.row(p) : state.values(),
+        state == null ? FactKinds.POLICIES.row(p, Notations.KEPT) : state.values(),
         p.scope().words(),
         p.scope().also(),
         matches.matched(),
@@ -150,15 +152,12 @@ class PolicyController {
   /** Fields of a policy as in the bundle; empty ones are not stated. */
   record PolicyForm(@NotEmpty Map<String, String> fields) {}
 
+  @Operation(summary = "Add a policy")
   @PostMapping("/policies")
   @ResponseStatus(HttpStatus.CREATED)
   void add(@Valid @RequestBody PolicyForm form, Principal person) {
     own.put(
-        BundleFile.POLICIES,
-        PolicyFields.read(form.fields(), now()),
-        null,
-        person.getName(),
-        now());
+        FactKinds.POLICIES, PolicyFields.read(form.fields(), now()), null, person.getName(), now());
     activity.record(
         person.getName(),
         "policy added",
@@ -167,6 +166,7 @@ class PolicyController {
   }
 
   /** Changes a policy that was written here. If-Match carries the state that the editor saw. */
+  @Operation(summary = "Change a policy; If-Match names the version it was read in")
   @PutMapping("/policies/{key}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void change(
@@ -177,7 +177,7 @@ class PolicyController {
     Map<String, String> fields = new LinkedHashMap<>(form.fields());
     fields.put("key", key);
     own.put(
-        BundleFile.POLICIES,
+        FactKinds.POLICIES,
         PolicyFields.read(fields, now()),
         IfMatch.seen(seen),
         person.getName(),
@@ -195,6 +195,7 @@ class PolicyController {
       @NotEmpty List<String> resources,
       @NotBlank @Size(max = 500) String reason) {}
 
+  @Operation(summary = "Put resources in the scope of a policy")
   @PostMapping("/policy-additions")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void addResources(@Valid @RequestBody PolicyAddition addition, Principal person) {
@@ -218,6 +219,7 @@ class PolicyController {
         String.join(", ", addition.resources()) + ": " + addition.reason().strip());
   }
 
+  @Operation(summary = "Take a resource out of the scope of a policy")
   @DeleteMapping("/policy-additions/{policy}/{resource}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void removeResource(

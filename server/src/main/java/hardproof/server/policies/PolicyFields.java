@@ -2,12 +2,12 @@ package hardproof.server.policies;
 
 import hardproof.core.estate.Policy;
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactKinds;
 import hardproof.core.feeds.FactReader;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.feeds.Rejection;
+import hardproof.server.estate.Notations;
 import hardproof.server.estate.OwnFacts;
-import hardproof.server.estate.SelectorJson;
-import hardproof.server.schedule.Schedules;
 import hardproof.server.web.Refused;
 import java.time.Instant;
 import java.util.HashMap;
@@ -26,12 +26,12 @@ final class PolicyFields {
     Map<String, String> given = new HashMap<>(fields);
     given.values().removeIf(v -> v == null || v.isBlank());
     List<String> unknown =
-        given.keySet().stream().filter(f -> !BundleFile.POLICIES.hasField(f)).toList();
+        given.keySet().stream().filter(f -> !BundleFile.POLICIES.hasColumn(f)).toList();
     if (!unknown.isEmpty()) {
       throw new Refused("'" + unknown.get(0) + "' is no field of a policy.");
     }
-    FactReader reader = new FactReader(OwnFacts.FEED, now, SelectorJson::read, Schedules::read);
-    FactReader.Read<Policy> read = reader.policy("policy", new RawRow(0, given));
+    FactReader reader = new FactReader(OwnFacts.FEED, now, Notations.KEPT);
+    FactReader.Read<Policy> read = reader.read(FactKinds.POLICIES, "policy", new RawRow(0, given));
     if (read.fact() == null) {
       throw new Refused(
           String.join(" ", read.rejections().stream().map(PolicyFields::words).toList()));

@@ -13,6 +13,7 @@ import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.NotFound;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import java.time.Clock;
 import java.time.Duration;
@@ -62,6 +63,7 @@ class PolicyTrialController {
       @Nullable String policy,
       @Nullable List<String> resources) {}
 
+  @Operation(summary = "What a policy would change, before it is saved")
   @PostMapping("/policy-trials")
   PolicyTrial tryOut(@Valid @RequestBody PolicyTrialForm form) {
     Evaluated evaluated = evaluations.now();
@@ -110,6 +112,7 @@ class PolicyTrialController {
 
   record ReachOn(Instant day, @Nullable Long reachMs) {}
 
+  @Operation(summary = "Which points of a resource go next by the retention that is promised")
   @GetMapping("/resources/{key}/next-to-go")
   NextToGoView nextToGo(@PathVariable String key, @ParameterObject AsAt asAt) {
     Estate estate = evaluations.at(asAt).estate();

@@ -9,6 +9,7 @@ import hardproof.core.wording.Coded;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
+import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.time.Instant;
@@ -45,6 +46,7 @@ class SelectorController {
    */
   record SelectorFields(Map<String, List<String>> values) {}
 
+  @Operation(summary = "Fields that a selector can ask, with the values there are")
   @GetMapping("/selector-fields")
   SelectorFields fields() {
     Estate estate = evaluations.now().estate();
@@ -100,12 +102,13 @@ class SelectorController {
   record SelectorMatch(
       String key,
       String name,
-      String kind,
+      Kind kind,
       @Nullable String workload,
       boolean matches,
       boolean nearly,
       String why) {}
 
+  @Operation(summary = "What a selector picks now")
   @PostMapping("/selector-matches")
   SelectorMatches matches(@Valid @RequestBody SelectorText text) {
     Selector selector = SelectorJson.asked(text.selector());
@@ -125,7 +128,7 @@ class SelectorController {
       rows.add(new SelectorMatch(
           r.key(),
           r.name(),
-          r.kind().code(),
+          r.kind(),
           workload == null ? null : workload.name(),
           why.matches(),
           why.nearly(),

@@ -49,7 +49,7 @@ public record BoardView(
       String name,
       @Nullable String owner,
       @Nullable Integer tier,
-      String verdict,
+      Verdict verdict,
       String sentence,
       LadderStrip ladder,
       @Nullable Long exposureMs,
@@ -116,7 +116,7 @@ public record BoardView(
         w.workload().name(),
         w.workload().owner(),
         w.workload().tier(),
-        w.verdict().code(),
+        w.verdict(),
         w.sentence(),
         ladder(w),
         exposure == null || exposure.measured() == null

@@ -2,10 +2,14 @@ package hardproof.server.proof;
 
 import hardproof.core.criteria.FactRef;
 import hardproof.core.criteria.Outcome;
+import hardproof.core.criteria.OutcomeState;
+import hardproof.core.drills.Method;
 import hardproof.core.estate.AcceptedException;
+import hardproof.core.estate.Kind;
 import hardproof.core.proof.Action;
 import hardproof.core.proof.Cause;
 import hardproof.core.proof.ResourceResult;
+import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
 import hardproof.core.wording.Coded;
 import java.time.Instant;
@@ -22,24 +26,24 @@ public record CaseView(
     List<ActionStep> actions,
     List<Member> members) {
   /** Why the verdict is what it is; the first decides. */
-  public record Reason(String verdict, @Nullable String resource, String sentence) {}
+  public record Reason(Verdict verdict, @Nullable String resource, String sentence) {}
 
   /** Something that would move it towards proven. */
   public record ActionStep(
-      String type,
+      Action.Type type,
       String resource,
       @Nullable String point,
-      @Nullable String method,
+      @Nullable Method method,
       String sentence) {}
 
   /** A member of the workload. Durations in milliseconds. */
   public record Member(
       String key,
       String name,
-      String kind,
+      Kind kind,
       @Nullable String site,
       String protector,
-      String verdict,
+      Verdict verdict,
       String sentence,
       String proof,
       int rung,
@@ -58,7 +62,7 @@ public record CaseView(
       String title,
       String demand,
       List<String> references,
-      String state,
+      OutcomeState state,
       @Nullable String measured,
       @Nullable String demanded,
       String sentence,
@@ -86,11 +90,11 @@ public record CaseView(
   }
 
   private static Reason reason(Cause c) {
-    return new Reason(c.verdict().code(), c.resource(), c.sentence());
+    return new Reason(c.verdict(), c.resource(), c.sentence());
   }
 
   private static ActionStep step(Action a) {
-    return new ActionStep(a.type().code(), a.resource(), a.point(), code(a.method()), a.sentence());
+    return new ActionStep(a.type(), a.resource(), a.point(), a.method(), a.sentence());
   }
 
   private static String code(Coded coded) {
@@ -102,10 +106,10 @@ public record CaseView(
     return new Member(
         resource.key(),
         resource.name(),
-        resource.kind().code(),
+        resource.kind(),
         resource.site(),
         m.protector().key(),
-        m.verdict().code(),
+        m.verdict(),
         m.causes().get(0).sentence(),
         m.proofSentence(),
         m.proof().rung() == null ? -1 : m.proof().rung().number(),
@@ -127,7 +131,7 @@ public record CaseView(
         o.criterion().title(),
         o.criterion().demand(),
         o.criterion().references(),
-        o.state().code(),
+        o.state(),
         o.measured() == null ? null : o.measured().words(),
         o.demanded() == null ? null : o.demanded().words(),
         o.sentence(),

@@ -1,10 +1,12 @@
 package hardproof.server.proof;
 
 import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.Subject;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.facts.Usability;
 import hardproof.core.points.ExposureCurve;
+import hardproof.core.points.Form;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
@@ -59,11 +61,11 @@ public record ExposureView(
    */
   public record Tick(
       String point,
-      String form,
+      Form form,
       long dataTime,
       @Nullable Long available,
       @Nullable Long finished,
-      String state,
+      CopyState state,
       boolean usable,
       @Nullable String whyNot) {}
 
@@ -141,11 +143,11 @@ public record ExposureView(
     boolean bad = s.inError(c);
     return new Tick(
         j.point().key(),
-        j.point().form().code(),
+        j.point().form(),
         j.point().dataTime().toEpochMilli(),
         millis(j.point().available()),
         millis(c.finished()),
-        bad ? "damaged" : c.state().code(),
+        bad ? CopyState.DAMAGED : c.state(),
         j.usableAt(s.asAt()) && !bad,
         j.whyNot());
   }

@@ -1,6 +1,7 @@
 package hardproof.server.proof;
 
 import hardproof.core.criteria.Subject;
+import hardproof.core.estate.Kind;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Selector;
 import hardproof.core.estate.Workload;
@@ -12,6 +13,7 @@ import hardproof.core.wording.WrongValue;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.web.NotFound;
+import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.Parameter;
 import io.swagger.v3.oas.annotations.media.Content;
 import io.swagger.v3.oas.annotations.media.Schema;
@@ -46,6 +48,7 @@ class ProofController {
   }
 
   /** Of the workloads that have any resource which the selector chooses; each is judged as a whole. */
+  @Operation(summary = "Every workload with its verdict as at an instant")
   @GetMapping("/board")
   @ApiResponse(
       responseCode = "200",
@@ -71,6 +74,7 @@ class ProofController {
         .body(boards.gzipped(evaluated));
   }
 
+  @Operation(summary = "The case file of a workload")
   @GetMapping("/workloads/{key}")
   CaseView workload(@PathVariable String key, @ParameterObject AsAt asAt) {
     Evaluated evaluated = evaluations.at(asAt);
@@ -84,9 +88,10 @@ class ProofController {
 
   /** A resource as a choice. {@code workload} is the workload's name. */
   record ResourceLine(
-      String key, String name, String kind, @Nullable String workload) {}
+      String key, String name, Kind kind, @Nullable String workload) {}
 
   /** Every resource, by name. */
+  @Operation(summary = "Every resource by key and name")
   @GetMapping("/resources")
   List<ResourceLine> resources(@ParameterObject AsAt asAt) {
     Estate estate = evaluations.at(asAt).estate();
@@ -94,12 +99,13 @@ class ProofController {
         .map(r -> {
           Workload workload = estate.workload(r.workload());
           return new ResourceLine(
-              r.key(), r.name(), r.kind().code(), workload == null ? null : workload.name());
+              r.key(), r.name(), r.kind(), workload == null ? null : workload.name());
         })
         .sorted(Comparator.comparing(ResourceLine::name).thenComparing(ResourceLine::key))
         .toList();
   }
 
+  @Operation(summary = "Exposure of a resource over a period")
   @GetMapping("/resources/{key}/exposure")
   ExposureView exposure(
       @PathVariable String key,
@@ -123,6 +129,7 @@ class ProofController {
   /**
    * A fact that an outcome rests on. The key of a copy is its point and its store, as two values.
    */
+  @Operation(summary = "A fact and who told of it")
   @GetMapping("/facts/{file}")
   FactStore.FactState fact(@PathVariable String file, @RequestParam List<String> key) {
     BundleFile type = Coded.find(BundleFile.class, file)

@@ -31,6 +31,7 @@ import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+import tools.jackson.core.JacksonException;
 
 /** Every error as a problem detail (RFC 9457) whose {@code detail} a person can act on. */
 @RestControllerAdvice
@@ -190,7 +191,9 @@ class Problems extends ResponseEntityExceptionHandler {
       WebRequest request) {
     WrongValue wrong = wrongValueIn(e);
     if (wrong != null) {
-      return ResponseEntity.badRequest().body(wrongValue(wrong));
+      String detail = sentence(place(e) + wrong.getMessage());
+      return ResponseEntity.badRequest()
+          .body(problem(HttpStatus.BAD_REQUEST, "wrong-value", detail));
     }
     return ResponseEntity.badRequest()
         .body(problem(
@@ -220,6 +223,22 @@ class Problems extends ResponseEntityExceptionHandler {
       cause = cause.getCause();
     }
     return (WrongValue) cause;
+  }
+
+  /** Where in JSON that was, such as {@code checks 2, type: }; lists are counted from 1. */
+  private static String place(HttpMessageNotReadableException e) {
+    if (!(e.getCause() instanceof JacksonException json)) {
+      return "";
+    }
+    StringBuilder place = new StringBuilder();
+    for (JacksonException.Reference step : json.getPath()) {
+      if (step.getPropertyName() == null) {
+        place.append(' ').append(step.getIndex() + 1);
+      } else {
+        place.append(place.isEmpty() ? "" : ", ").append(step.getPropertyName());
+      }
+    }
+    return place.isEmpty() ? "" : place + ": ";
   }
 
   private static String sentence(String text) {

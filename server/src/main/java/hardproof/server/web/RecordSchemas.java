@@ -13,6 +13,8 @@ import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -22,6 +24,8 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class RecordSchemas implements ModelConverter {
+  private final Map<String, Class<?>> named = new ConcurrentHashMap<>();
+
   @Override
   public @Nullable Schema<?> resolve(
       AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
@@ -32,6 +36,7 @@ class RecordSchemas implements ModelConverter {
     }
     Schema<?> schema = chain.hasNext() ? chain.next().resolve(type, context, chain) : null;
     if (schema != null && raw.isRecord()) {
+      oneName(raw);
       Schema<?> model = schema.get$ref() == null
           ? schema
           : context
@@ -42,6 +47,15 @@ class RecordSchemas implements ModelConverter {
       }
     }
     return schema;
+  }
+
+  /** Of two records with one name the description would hold one, and whoever reads it believe it of both. */
+  private void oneName(Class<?> record) {
+    Class<?> other = named.putIfAbsent(record.getSimpleName(), record);
+    if (other != null && other != record) {
+      throw new IllegalStateException(
+          record.getName() + " and " + other.getName() + " have one name in the description");
+    }
   }
 
   private static Schema<?> codes(Class<?> type, ModelConverterContext context) {

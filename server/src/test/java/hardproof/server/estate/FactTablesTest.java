@@ -7,10 +7,10 @@ import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
 import hardproof.core.facts.State;
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.feeds.FactKind;
 import hardproof.core.feeds.FactReader;
-import hardproof.core.feeds.FactWriter;
+import hardproof.core.feeds.Field;
 import hardproof.core.feeds.RawRow;
-import hardproof.server.schedule.Schedules;
 import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -104,7 +104,7 @@ class FactTablesTest {
 
   private static RawRow row(BundleFile type, Random random, int number) {
     Map<String, String> values = new LinkedHashMap<>();
-    for (BundleFile.Field field : type.fields()) {
+    for (Field<?, ?> field : type.columns()) {
       List<String> choices = type == BundleFile.JOBS && field.name().equals("outcome")
           ? List.of("succeeded", "warning", "failed")
           : VALUES.getOrDefault(
@@ -124,14 +124,18 @@ class FactTablesTest {
   @ParameterizedTest
   @EnumSource(BundleFile.class)
   void whatGoesInComesOutTheSame(BundleFile type) throws IOException, SQLException {
-    FactReader reader = new FactReader("feed", NOW, SelectorJson::read, Schedules::read);
-    FactWriter writer = new FactWriter(SelectorJson::write);
-    FactTable<Object> table = FactTables.of(type);
+    whatGoesInComesOutTheSame(type, type.kind());
+  }
+
+  private <T> void whatGoesInComesOutTheSame(BundleFile type, FactKind<T> kind)
+      throws IOException, SQLException {
+    FactReader reader = new FactReader("feed", NOW, Notations.KEPT);
+    FactTable<T> table = FactTables.of(kind);
     Random random = new Random(SEED + type.ordinal());
-    List<Object> facts = new ArrayList<>();
+    List<T> facts = new ArrayList<>();
     for (int i = 0; i < 60; i++) {
       RawRow raw = row(type, random, i);
-      FactReader.Read<?> read = reader.read(type, "f", raw);
+      FactReader.Read<T> read = reader.read(kind, "f", raw);
       assertThat(read.rejections()).as(raw.toString()).isEmpty();
       facts.add(read.fact());
     }
@@ -139,24 +143,22 @@ class FactTablesTest {
     Database.open(file).close();
     try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file)) {
       List<String> lastKey = null;
-      try (FactTable<Object>.Session session = table.session(connection)) {
-        for (Object fact : facts) {
+      try (FactTable<T>.Session session = table.session(connection)) {
+        for (T fact : facts) {
           boolean known = session.current(table.key(fact)) != null;
           session.put(fact, "feed", NOW, known);
           session.flush();
           lastKey = table.key(fact);
-          Object stored = session.current(lastKey).fact();
+          T stored = session.current(lastKey).fact();
           assertThat(stored).isEqualTo(fact);
           assertThat(table.same(stored, fact)).isTrue();
           // And through the row of a pack.
-          Map<String, String> written = new LinkedHashMap<>(writer.row(type, fact));
-          Object again = type == BundleFile.COPIES
-              ? reader.copy("f", new RawRow(1, written), NOW).fact()
-              : reader.read(type, "f", new RawRow(1, written)).fact();
+          Map<String, String> written = new LinkedHashMap<>(kind.row(fact, Notations.KEPT));
+          T again = reader.read(kind, "f", new RawRow(1, written)).fact();
           assertThat(again).isEqualTo(fact);
         }
       }
-      List<Object> now = table.states(connection).stream()
+      List<T> now = table.states(connection).stream()
           .filter(st -> st.knownAt(NOW.toEpochMilli()))
           .map(State::fact)
           .toList();
@@ -169,24 +171,29 @@ class FactTablesTest {
   @ParameterizedTest
   @EnumSource(BundleFile.class)
   void rowsOfOneBatchFillDifferentColumns(BundleFile type) throws IOException, SQLException {
-    FactReader reader = new FactReader("feed", NOW, SelectorJson::read, Schedules::read);
-    FactTable<Object> table = FactTables.of(type);
+    rowsOfOneBatchFillDifferentColumns(type, type.kind());
+  }
+
+  private <T> void rowsOfOneBatchFillDifferentColumns(BundleFile type, FactKind<T> kind)
+      throws IOException, SQLException {
+    FactReader reader = new FactReader("feed", NOW, Notations.KEPT);
+    FactTable<T> table = FactTables.of(kind);
     Random random = new Random(SEED);
-    Map<List<String>, Object> facts = new LinkedHashMap<>();
+    Map<List<String>, T> facts = new LinkedHashMap<>();
     for (int i = 0; i < 2300; i++) {
-      Object fact = reader.read(type, "f", row(type, random, i)).fact();
+      T fact = reader.read(kind, "f", row(type, random, i)).fact();
       facts.put(table.key(fact), fact);
     }
     Path file = folder.resolve(type.code() + ".db");
     Database.open(file).close();
     try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file)) {
       connection.setAutoCommit(false);
-      try (FactTable<Object>.Session session = table.session(connection)) {
-        for (Object fact : facts.values()) {
+      try (FactTable<T>.Session session = table.session(connection)) {
+        for (T fact : facts.values()) {
           session.put(table.ready(fact), "feed", NOW, false);
         }
         session.flush();
-        for (Map.Entry<List<String>, Object> fact : facts.entrySet()) {
+        for (Map.Entry<List<String>, T> fact : facts.entrySet()) {
           assertThat(session.current(fact.getKey()).fact()).isEqualTo(fact.getValue());
         }
       }

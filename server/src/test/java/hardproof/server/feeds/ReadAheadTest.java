@@ -3,13 +3,13 @@ package hardproof.server.feeds;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import hardproof.core.feeds.BundleFile;
+import hardproof.core.estate.Workload;
+import hardproof.core.feeds.FactKinds;
 import hardproof.core.feeds.FactReader;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.feeds.Rejection;
 import hardproof.server.estate.FactTables;
-import hardproof.server.estate.SelectorJson;
-import hardproof.server.schedule.Schedules;
+import hardproof.server.estate.Notations;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.Map;
@@ -22,8 +22,8 @@ import org.junit.jupiter.api.Timeout;
 class ReadAheadTest {
   private final AtomicBoolean closed = new AtomicBoolean();
 
-  private ReadAhead ahead(int rows, IntFunction<Rows.Next> row, IOException end) {
-    FactReader reader = new FactReader("feed", Instant.EPOCH, SelectorJson::read, Schedules::read);
+  private ReadAhead<Workload> ahead(int rows, IntFunction<Rows.Next> row, IOException end) {
+    FactReader reader = new FactReader("feed", Instant.EPOCH, Notations.KEPT);
     Rows source = new Rows() {
       private int at;
 
@@ -43,10 +43,10 @@ class ReadAheadTest {
         closed.set(true);
       }
     };
-    return new ReadAhead(
+    return new ReadAhead<>(
         source,
-        r -> reader.read(BundleFile.WORKLOADS, "workloads.csv", r),
-        FactTables.of(BundleFile.WORKLOADS));
+        r -> reader.read(FactKinds.WORKLOADS, "workloads.csv", r),
+        FactTables.of(FactKinds.WORKLOADS));
   }
 
   private static Rows.Next workload(int i) {
@@ -57,9 +57,9 @@ class ReadAheadTest {
 
   @Test
   void rowsComeOutInTheirOrderAndOnlyWhatIsRightIsReady() throws IOException {
-    try (ReadAhead rows = ahead(12_345, ReadAheadTest::workload, null)) {
+    try (ReadAhead<Workload> rows = ahead(12_345, ReadAheadTest::workload, null)) {
       for (int i = 0; i < 12_345; i++) {
-        ReadAhead.Checked next = rows.next();
+        ReadAhead.Checked<Workload> next = rows.next();
         assertThat(next.next().row().line()).isEqualTo(i);
         if (i % 3 == 1) {
           assertThat(next.ready()).isNull();
@@ -77,7 +77,7 @@ class ReadAheadTest {
   @Test
   void aRowThatCannotBeReadComesOutWithItsReason() throws IOException {
     Rejection reason = new Rejection("workloads.csv", 1, null, null, "has 2 fields");
-    try (ReadAhead rows = ahead(1, i -> new Rows.Next(null, reason), null)) {
+    try (ReadAhead<Workload> rows = ahead(1, i -> new Rows.Next(null, reason), null)) {
       assertThat(rows.next().next().rejection()).isEqualTo(reason);
       assertThat(rows.next()).isNull();
     }
@@ -85,7 +85,7 @@ class ReadAheadTest {
 
   @Test
   void aFileThatBreaksOffGivesWhatCameBeforeAndThenSaysSo() throws IOException {
-    try (ReadAhead rows = ahead(700, ReadAheadTest::workload, new IOException("torn"))) {
+    try (ReadAhead<Workload> rows = ahead(700, ReadAheadTest::workload, new IOException("torn"))) {
       for (int i = 0; i < 700; i++) {
         assertThat(rows.next()).isNotNull();
       }
@@ -96,7 +96,7 @@ class ReadAheadTest {
   /** The reader waits for room; closing must not wait for it to come. */
   @Test
   void closedInTheMiddleItEnds() throws IOException {
-    ReadAhead rows = ahead(Integer.MAX_VALUE, ReadAheadTest::workload, null);
+    ReadAhead<Workload> rows = ahead(Integer.MAX_VALUE, ReadAheadTest::workload, null);
     assertThat(rows.next()).isNotNull();
     rows.close();
     assertThat(closed).isTrue();

@@ -7,6 +7,7 @@ import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactReader;
+import hardproof.core.feeds.Field;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.findings.Findings;
 import hardproof.core.policies.NextToGo;
@@ -14,7 +15,7 @@ import hardproof.core.policies.Promises;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.proof.Exposure;
-import hardproof.server.estate.SelectorJson;
+import hardproof.server.estate.Notations;
 import hardproof.server.schedule.Schedules;
 import java.time.Duration;
 import java.time.Instant;
@@ -178,24 +179,24 @@ class RowsAtTheirBoundsTest {
   private final Random random = new Random(SEED);
 
   private List<?> rows(BundleFile type, int most) {
-    FactReader reader = new FactReader("f", NOW, SelectorJson::read, Schedules::read);
+    FactReader reader = new FactReader("f", NOW, Notations.KEPT);
     Map<Object, Object> read = new LinkedHashMap<>();
     for (int i = 0; i < most; i++) {
       Map<String, String> row = new LinkedHashMap<>();
-      for (BundleFile.Field field : type.fields()) {
+      for (Field<?, ?> field : type.columns()) {
         List<String> values = values(type, field.name());
         if (field.required() || random.nextInt(3) > 0) {
           row.put(field.name(), values.get(random.nextInt(values.size())));
         }
       }
       // What is refused by itself is tried by itself below; here much must get through.
-      FactReader.Read<?> one = reader.read(type, "x", new RawRow(i, row));
+      FactReader.Read<?> one = reader.read(type.kind(), "x", new RawRow(i, row));
       for (int again = 0; one.fact() == null && again < 40; again++) {
         one.rejections().forEach(r -> {
           List<String> values = values(type, r.field());
           row.put(r.field(), values.get(random.nextInt(values.size())));
         });
-        one = reader.read(type, "x", new RawRow(i, row));
+        one = reader.read(type.kind(), "x", new RawRow(i, row));
       }
       if (one.fact() != null) {
         read.putIfAbsent(

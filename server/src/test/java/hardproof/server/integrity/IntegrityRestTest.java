@@ -114,7 +114,7 @@ class IntegrityRestTest {
             .detail())
         .startsWith("A sweep of NEAR is under way already.");
     assertThat(client.patch(path, "{\"state\": \"asleep\"}").detail())
-        .containsIgnoringCase("a sweep can be made running or paused");
+        .containsIgnoringCase("'asleep' is not one of running, paused");
     assertThat(client.patch("/api/sweeps/77", "{\"state\": \"paused\"}").detail())
         .isEqualTo("No sweep 77 is known.");
     assertThat(client.delete("/api/sweeps/77").status()).isEqualTo(404);
