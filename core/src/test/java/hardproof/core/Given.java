@@ -22,6 +22,10 @@ import hardproof.core.estate.Store;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
+import hardproof.core.feeds.FactKind;
+import hardproof.core.feeds.FactReader;
+import hardproof.core.feeds.PlainNotation;
+import hardproof.core.feeds.RawRow;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
@@ -34,6 +38,7 @@ import hardproof.core.schedule.Schedule;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -65,6 +70,26 @@ public final class Given {
     return g;
   }
 
+  /**
+   * The same fact with some of its fields changed, as a file would give them.
+   *
+   * @param fields names and values by turns; a blank value is not known
+   */
+  public static <T> T with(FactKind<T> kind, T fact, String... fields) {
+    PlainNotation notation = new PlainNotation();
+    Map<String, String> row = new HashMap<>(kind.row(fact, notation));
+    for (int i = 0; i < fields.length; i += 2) {
+      row.put(fields[i], fields[i + 1]);
+    }
+    row.values().removeIf(String::isBlank);
+    FactReader.Read<T> read =
+        new FactReader("feed", NOW, notation).read(kind, "given", new RawRow(1, row));
+    if (read.fact() == null) {
+      throw new IllegalArgumentException(read.rejections().toString());
+    }
+    return read.fact();
+  }
+
   /** For everything; keeps the last 14. */
   public static Policy policy(String key, Duration every, Policy.CopyTarget... copies) {
     return new Policy(
@@ -72,8 +97,7 @@ public final class Given {
         "Daily",
         Selector.EVERYTHING,
         every == null ? null : Schedule.every(every),
-        null,
-        null,
+        new Policy.JobWindow(null, null),
         new Retention(14, null, null, null, null),
         null,
         null,
@@ -98,23 +122,14 @@ public final class Given {
         key,
         key.toUpperCase(java.util.Locale.ROOT),
         kind,
-        workload,
-        parent,
-        List.of(),
-        "A",
-        "nordal",
-        "production",
-        null,
-        null,
-        NOW.minus(Duration.ofDays(100)),
-        null,
-        null,
+        new Resource.Links(workload, parent, List.of()),
+        new Resource.Place("A", "nordal", "production"),
+        new Resource.Volume(null, null),
+        new Resource.Seen(NOW.minus(Duration.ofDays(100)), null, null, null),
+        new Resource.Credentials(null, null),
         tags,
         List.of(),
-        "feed",
-        null,
-        null,
-        null);
+        "feed");
   }
 
   public static Store store(String key, String site, Medium medium, String domain, Boolean online) {
@@ -149,16 +164,10 @@ public final class Given {
         "p",
         form,
         base,
-        data,
-        null,
-        data.plus(Duration.ofMinutes(30)),
+        new RecoveryPoint.Times(data, null, data.plus(Duration.ofMinutes(30))),
         outcome,
-        Consistency.FILE,
-        null,
-        null,
-        1000L,
-        null,
-        null,
+        new RecoveryPoint.Taken(Consistency.FILE, null, null),
+        new RecoveryPoint.Content(1000L, null, null),
         "feed"));
     return this;
   }
@@ -180,12 +189,8 @@ public final class Given {
         state,
         null,
         null,
-        "tar.gz",
-        point,
-        null,
-        null,
-        null,
-        null,
+        new Copy.Artifact("tar.gz", point, null, null),
+        new Copy.ReadBack(null, null),
         recordedAt,
         "feed"));
     return this;
@@ -212,20 +217,14 @@ public final class Given {
         .orElse("r");
     drills.add(new DrillFact(
         "run" + drills.size(),
-        resource,
-        point,
-        store,
+        new DrillFact.Of(resource, point, store),
         method,
         method.rung(),
-        RestoreState.DONE,
-        passed ? ChecksState.PASSED : ChecksState.FAILED,
-        CleanupState.DONE,
-        ended.minusSeconds(60),
-        ended,
-        ended,
+        new DrillFact.Answers(
+            RestoreState.DONE, passed ? ChecksState.PASSED : ChecksState.FAILED, CleanupState.DONE),
+        new DrillFact.Times(ended.minusSeconds(60), ended, ended),
         1000,
-        blamedPoint,
-        blamedStore,
+        new DrillFact.Blame(blamedPoint, blamedStore),
         passed ? "all files equal" : "checksum differs"));
     return this;
   }

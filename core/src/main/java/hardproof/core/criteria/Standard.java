@@ -62,7 +62,7 @@ public record Standard(
    * not make it easier.
    */
   public TierDemand demandOn(Workload workload) {
-    int tier = workload == null || workload.tier() == null ? 1 : workload.tier();
+    int tier = workload == null ? Workload.STRICTEST : workload.heldTo();
     TierDemand demand = tiers.get(tier - 1);
     if (workload == null) {
       return demand;

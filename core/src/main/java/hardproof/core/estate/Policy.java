@@ -10,12 +10,11 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What is promised for the resources in scope. Null means not stated.
  *
- * @param startWindow how long after its due time a job may still begin
- * @param completeWithin how long after its due time a job must be done
  * @param readBack whether each point is read back after it was written
  * @param copyWindow the hours in which copies may be made, in {@link #zone()}
  * @param exclude patterns of paths that are left out; {@code *} stands for any characters
@@ -24,16 +23,24 @@ public record Policy(
     String key,
     String name,
     Selector scope,
-    Schedule schedule,
-    Duration startWindow,
-    Duration completeWithin,
+    @Nullable Schedule schedule,
+    JobWindow jobWindow,
     Retention retention,
-    Consistency consistency,
-    Boolean encrypted,
-    Boolean readBack,
+    @Nullable Consistency consistency,
+    @Nullable Boolean encrypted,
+    @Nullable Boolean readBack,
     List<CopyTarget> copyTo,
-    HoursOfDay copyWindow,
+    @Nullable HoursOfDay copyWindow,
     List<String> exclude) {
+  /**
+   * How long after its due time a job may begin, and must be done.
+   *
+   * @param startWindow how long after its due time a job may still begin
+   * @param completeWithin how long after its due time a job must be done
+   */
+  public record JobWindow(
+      @Nullable Duration startWindow, @Nullable Duration completeWithin) {}
+
   public Policy {
     retention = retention == null ? Retention.NONE : retention;
     copyTo = List.copyOf(copyTo);
@@ -62,8 +69,7 @@ public record Policy(
         name,
         other,
         schedule,
-        startWindow,
-        completeWithin,
+        jobWindow,
         retention,
         consistency,
         encrypted,
@@ -71,5 +77,13 @@ public record Policy(
         copyTo,
         copyWindow,
         exclude);
+  }
+
+  public @Nullable Duration startWindow() {
+    return jobWindow.startWindow();
+  }
+
+  public @Nullable Duration completeWithin() {
+    return jobWindow.completeWithin();
   }
 }

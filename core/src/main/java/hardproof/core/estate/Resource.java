@@ -5,35 +5,59 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Something that holds data and can be restored by itself. Null means not known.
- *
- * @param missingSince since when full listings of its feed leave it out; null while they name it
- * @param credentialsChanged when the credentials that its backups use last changed
- * @param credentialsTested when they were last tested
  */
 public record Resource(
     String key,
     String name,
     Kind kind,
-    String workload,
-    String parent,
-    List<String> needs,
-    String site,
-    String region,
-    String environment,
-    Long sizeBytes,
-    Long dailyChangeBytes,
-    Instant firstSeen,
-    Instant lastSeen,
-    Instant agentSeen,
+    Links links,
+    Place place,
+    Volume volume,
+    Seen seen,
+    Credentials credentials,
     Map<String, String> tags,
     List<String> importantPaths,
-    String feed,
-    Instant missingSince,
-    Instant credentialsChanged,
-    Instant credentialsTested) {
+    String feed) {
+  /** What it belongs to, lies in and needs. */
+  public record Links(@Nullable String workload, @Nullable String parent, List<String> needs) {
+    public Links {
+      needs = List.copyOf(needs);
+    }
+  }
+
+  /** Where it stands. */
+  public record Place(
+      @Nullable String site,
+      @Nullable String region,
+      @Nullable String environment) {}
+
+  /** How much it holds, in bytes. */
+  public record Volume(@Nullable Long sizeBytes, @Nullable Long dailyChangeBytes) {}
+
+  /**
+   * When it was there.
+   *
+   * @param missingSince since when full listings of its feed leave it out; null while they name it
+   */
+  public record Seen(
+      @Nullable Instant firstSeen,
+      @Nullable Instant lastSeen,
+      @Nullable Instant agentSeen,
+      @Nullable Instant missingSince) {}
+
+  /**
+   * The credentials that its backups use.
+   *
+   * @param credentialsChanged when the credentials that its backups use last changed
+   * @param credentialsTested when they were last tested
+   */
+  public record Credentials(
+      @Nullable Instant credentialsChanged, @Nullable Instant credentialsTested) {}
+
   /** The tag that names the failure domain production data lives in. */
   public static final String FAILURE_DOMAIN_TAG = "failure_domain";
 
@@ -41,7 +65,6 @@ public record Resource(
   public static final String MEDIUM_TAG = "medium";
 
   public Resource {
-    needs = List.copyOf(needs);
     tags = Collections.unmodifiableMap(new TreeMap<>(tags));
     importantPaths = List.copyOf(importantPaths);
   }
@@ -53,23 +76,14 @@ public record Resource(
         key,
         name,
         kind,
-        workload,
-        parent,
-        needs,
-        site,
-        region,
-        environment,
-        sizeBytes,
-        dailyChangeBytes,
-        firstSeen,
-        otherLastSeen,
-        otherAgentSeen,
+        links,
+        place,
+        volume,
+        new Seen(seen.firstSeen(), otherLastSeen, otherAgentSeen, seen.missingSince()),
+        new Credentials(otherChanged, otherTested),
         tags,
         importantPaths,
-        feed,
-        missingSince,
-        otherChanged,
-        otherTested);
+        feed);
   }
 
   /** The same, left out by full listings since an instant; null when it is named again. */
@@ -78,22 +92,69 @@ public record Resource(
         key,
         name,
         kind,
-        workload,
-        parent,
-        needs,
-        site,
-        region,
-        environment,
-        sizeBytes,
-        dailyChangeBytes,
-        firstSeen,
-        lastSeen,
-        agentSeen,
+        links,
+        place,
+        volume,
+        new Seen(seen.firstSeen(), seen.lastSeen(), seen.agentSeen(), since),
+        credentials,
         tags,
         importantPaths,
-        feed,
-        since,
-        credentialsChanged,
-        credentialsTested);
+        feed);
+  }
+
+  public @Nullable String workload() {
+    return links.workload();
+  }
+
+  public @Nullable String parent() {
+    return links.parent();
+  }
+
+  public List<String> needs() {
+    return links.needs();
+  }
+
+  public @Nullable String site() {
+    return place.site();
+  }
+
+  public @Nullable String region() {
+    return place.region();
+  }
+
+  public @Nullable String environment() {
+    return place.environment();
+  }
+
+  public @Nullable Long sizeBytes() {
+    return volume.sizeBytes();
+  }
+
+  public @Nullable Long dailyChangeBytes() {
+    return volume.dailyChangeBytes();
+  }
+
+  public @Nullable Instant firstSeen() {
+    return seen.firstSeen();
+  }
+
+  public @Nullable Instant lastSeen() {
+    return seen.lastSeen();
+  }
+
+  public @Nullable Instant agentSeen() {
+    return seen.agentSeen();
+  }
+
+  public @Nullable Instant missingSince() {
+    return seen.missingSince();
+  }
+
+  public @Nullable Instant credentialsChanged() {
+    return credentials.credentialsChanged();
+  }
+
+  public @Nullable Instant credentialsTested() {
+    return credentials.credentialsTested();
   }
 }

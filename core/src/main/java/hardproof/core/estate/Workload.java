@@ -19,7 +19,15 @@ public record Workload(
     Rung rung,
     String dataClass,
     String description) {
+  /** The tier of which the most is demanded. */
+  public static final int STRICTEST = 1;
+
   public Workload {
     needs = List.copyOf(needs);
+  }
+
+  /** The tier whose demands hold for it: where nobody has said which it is of, the strictest. */
+  public int heldTo() {
+    return tier == null ? STRICTEST : tier;
   }
 }

@@ -181,16 +181,19 @@ public final class PointSet {
           texts.get(p(PointField.POLICY).get(row)),
           form(row),
           basedOnKey(row),
-          Instant.ofEpochMilli(dataTime(row)),
-          instant(p(PointField.STARTED).get(row)),
-          instant(available(row)),
+          new RecoveryPoint.Times(
+              Instant.ofEpochMilli(dataTime(row)),
+              instant(p(PointField.STARTED).get(row)),
+              instant(available(row))),
           outcome(row),
-          consistency(row),
-          yesNo(p(PointField.PRE_STEP).get(row)),
-          code(ROLES, p(PointField.SOURCE_ROLE).get(row)),
-          number(p(PointField.SIZE_BYTES).get(row)),
-          yesNo(p(PointField.ENCRYPTED).get(row)),
-          number(p(PointField.SKIPPED_ITEMS).get(row)),
+          new RecoveryPoint.Taken(
+              consistency(row),
+              yesNo(p(PointField.PRE_STEP).get(row)),
+              code(ROLES, p(PointField.SOURCE_ROLE).get(row))),
+          new RecoveryPoint.Content(
+              number(p(PointField.SIZE_BYTES).get(row)),
+              yesNo(p(PointField.ENCRYPTED).get(row)),
+              number(p(PointField.SKIPPED_ITEMS).get(row))),
           texts.get(p(PointField.FEED).get(row)));
       made[row] = point;
     }
@@ -388,12 +391,13 @@ public final class PointSet {
         STATES[(int) c(CopyField.STATE, c)],
         instant(c(CopyField.LOCKED_UNTIL, c)),
         instant(c(CopyField.EXPIRES, c)),
-        texts.get(c(CopyField.FORMAT, c)),
-        texts.get(c(CopyField.PLACE, c)),
-        texts.get(c(CopyField.SHA256, c)),
-        texts.get(c(CopyField.MANIFEST, c)),
-        instant(c(CopyField.LAST_READ, c)),
-        yesNo(c(CopyField.LAST_READ_PASSED, c)),
+        new Copy.Artifact(
+            texts.get(c(CopyField.FORMAT, c)),
+            texts.get(c(CopyField.PLACE, c)),
+            texts.get(c(CopyField.SHA256, c)),
+            texts.get(c(CopyField.MANIFEST, c))),
+        new Copy.ReadBack(
+            instant(c(CopyField.LAST_READ, c)), yesNo(c(CopyField.LAST_READ_PASSED, c))),
         instant(c(CopyField.RECORDED_AT, c)),
         texts.get(c(CopyField.FEED, c)));
   }

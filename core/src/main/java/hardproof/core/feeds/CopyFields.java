@@ -35,12 +35,8 @@ final class CopyFields {
         v.of(state),
         v.of(locked),
         v.of(expires),
-        v.of(format),
-        v.of(place),
-        v.of(sha256),
-        v.of(manifest),
-        v.of(lastRead),
-        v.of(passed),
+        new Copy.Artifact(v.of(format), v.of(place), v.of(sha256), v.of(manifest)),
+        new Copy.ReadBack(v.of(lastRead), v.of(passed)),
         v.recordedAt(),
         v.feed());
   });

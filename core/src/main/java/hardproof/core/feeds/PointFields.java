@@ -51,16 +51,10 @@ final class PointFields {
         v.of(policy),
         v.of(form),
         v.of(basedOn),
-        v.or(data, v.of(started)),
-        v.of(started),
-        v.of(available),
+        new RecoveryPoint.Times(v.or(data, v.of(started)), v.of(started), v.of(available)),
         v.of(outcome),
-        v.or(consistency, Consistency.UNKNOWN),
-        v.of(preStep),
-        v.of(role),
-        v.of(size),
-        v.of(encrypted),
-        v.of(skipped),
+        new RecoveryPoint.Taken(v.or(consistency, Consistency.UNKNOWN), v.of(preStep), v.of(role)),
+        new RecoveryPoint.Content(v.of(size), v.of(encrypted), v.of(skipped)),
         v.feed());
   });
 

@@ -47,23 +47,14 @@ final class ResourceFields {
         v.of(key),
         v.of(name),
         v.of(kind),
-        v.of(workload),
-        v.of(parent),
-        v.of(needs),
-        v.of(site),
-        v.of(region),
-        v.of(environment),
-        v.of(size),
-        v.of(change),
-        v.of(first),
-        v.of(last),
-        v.of(agent),
+        new Resource.Links(v.of(workload), v.of(parent), v.of(needs)),
+        new Resource.Place(v.of(site), v.of(region), v.of(environment)),
+        new Resource.Volume(v.of(size), v.of(change)),
+        new Resource.Seen(v.of(first), v.of(last), v.of(agent), v.of(missing)),
+        new Resource.Credentials(v.of(changed), v.of(tested)),
         v.of(tags),
         v.of(important),
-        v.feed(),
-        v.of(missing),
-        v.of(changed),
-        v.of(tested));
+        v.feed());
   });
 
   private ResourceFields() {}

@@ -64,12 +64,8 @@ class CopyRuleTest {
           CopyState.PRESENT,
           NOW.plusSeconds(seconds),
           null,
-          null,
-          null,
-          null,
-          null,
-          null,
-          null,
+          new Copy.Artifact(null, null, null, null),
+          new Copy.ReadBack(null, null),
           NOW,
           "feed"));
       assertThat(g.outcome(CriterionCode.COPIES_OFFLINE_OR_LOCKED).measured().value())

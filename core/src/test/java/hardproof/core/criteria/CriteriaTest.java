@@ -9,6 +9,7 @@ import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Policy;
+import hardproof.core.feeds.FactKinds;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import java.time.Duration;
@@ -45,12 +46,8 @@ class CriteriaTest {
             CopyState.PRESENT,
             null,
             null,
-            null,
-            null,
-            null,
-            null,
-            null,
-            null,
+            new Copy.Artifact(null, null, null, null),
+            new Copy.ReadBack(null, null),
             NOW,
             "feed"));
     Outcome late = g.outcome(CriterionCode.COPIES_DEADLINE);
@@ -114,58 +111,17 @@ class CriteriaTest {
   @Test
   void aCopyThatWillBeLateIsForetold() {
     Given g = Given.estate().point("a", "r", Form.FULL, null, 1, PointOutcome.COMPLETE);
-    var p = g.points.get(0);
-    g.points.set(
-        0,
-        new hardproof.core.points.RecoveryPoint(
-            "a",
-            "r",
-            "p",
-            Form.FULL,
-            null,
-            p.dataTime(),
-            null,
-            p.available(),
-            p.outcome(),
-            p.consistency(),
-            null,
-            null,
-            36_000_000_000L,
-            null,
-            null,
-            "feed"));
-    var far = g.stores.get(1);
-    g.stores.set(
-        1,
-        new hardproof.core.estate.Store(
-            "far",
-            "FAR",
-            "B",
-            "nordal",
-            far.medium(),
-            null,
-            false,
-            null,
-            null,
-            1_000_000L,
-            null,
-            null));
+    g.points.set(0, Given.with(FactKinds.POINTS, g.points.get(0), "size", "36 GB"));
+    g.stores.set(1, Given.with(FactKinds.STORES, g.stores.get(1), "throughput", "1 MB"));
     g.policies.set(
         0,
-        new hardproof.core.estate.Policy(
-            "p",
-            "Daily",
-            hardproof.core.estate.Selector.EVERYTHING,
-            null,
-            null,
-            null,
-            null,
-            null,
-            null,
-            null,
-            List.of(new hardproof.core.estate.Policy.CopyTarget("far", Duration.ofHours(24))),
-            hardproof.core.schedule.HoursOfDay.parse("22:00-06:00"),
-            List.of()));
+        Given.with(
+            FactKinds.POLICIES,
+            g.policies.get(0),
+            "copy_to",
+            "far:24h",
+            "copy_window",
+            "22:00-06:00"));
     Outcome o = g.outcome(CriterionCode.COPIES_DEADLINE);
     assertThat(o.state()).as("it still has time").isEqualTo(OutcomeState.MET);
     assertThat(o.sentence())

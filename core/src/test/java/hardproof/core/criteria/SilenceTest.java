@@ -136,12 +136,8 @@ class SilenceTest {
         c.state(),
         null,
         null,
-        c.format(),
-        c.place(),
-        null,
-        null,
-        null,
-        null,
+        new Copy.Artifact(c.format(), c.place(), null, null),
+        new Copy.ReadBack(null, null),
         c.recordedAt(),
         feed);
   }

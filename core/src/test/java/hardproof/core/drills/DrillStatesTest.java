@@ -111,20 +111,13 @@ class DrillStatesTest {
   private static DrillFact fact(RestoreState restore, ChecksState checks) {
     return new DrillFact(
         "1",
-        "r",
-        "p",
-        "s",
+        new DrillFact.Of("r", "p", "s"),
         Method.DATABASE,
         hardproof.core.ladder.Rung.RUNNING,
-        restore,
-        checks,
-        CleanupState.DONE,
-        MIDNIGHT,
-        MIDNIGHT,
-        MIDNIGHT,
+        new DrillFact.Answers(restore, checks, CleanupState.DONE),
+        new DrillFact.Times(MIDNIGHT, MIDNIGHT, MIDNIGHT),
         0,
-        null,
-        null,
+        new DrillFact.Blame(null, null),
         "x");
   }
 

@@ -124,23 +124,14 @@ class HindsightTest {
         r.key(),
         r.name(),
         r.kind(),
-        r.workload(),
-        null,
-        List.of(),
-        r.site(),
-        r.region(),
-        r.environment(),
-        null,
-        null,
-        firstSeen,
-        lastSeen,
-        agent,
+        new Resource.Links(r.workload(), null, List.of()),
+        new Resource.Place(r.site(), r.region(), r.environment()),
+        new Resource.Volume(null, null),
+        new Resource.Seen(firstSeen, lastSeen, agent, null),
+        new Resource.Credentials(null, null),
         r.tags(),
         List.of(),
-        "feed",
-        null,
-        null,
-        null);
+        "feed");
   }
 
   @Test
@@ -196,7 +187,15 @@ class HindsightTest {
 
   private static Copy copy(Instant finished, CopyState state, Instant read, Boolean passed) {
     return new Copy(
-        "a", "near", finished, state, null, null, null, null, null, null, read, passed, NOW,
+        "a",
+        "near",
+        finished,
+        state,
+        null,
+        null,
+        new Copy.Artifact(null, null, null, null),
+        new Copy.ReadBack(read, passed),
+        NOW,
         "feed");
   }
 

@@ -50,16 +50,16 @@ class PackedStatesTest {
         random.nextBoolean() ? null : "daily",
         any(Form.class, random),
         random.nextBoolean() ? null : "p" + random.nextInt(30),
-        Instant.ofEpochMilli(data),
-        near(data, random),
-        near(data, random),
+        new RecoveryPoint.Times(Instant.ofEpochMilli(data), near(data, random), near(data, random)),
         any(PointOutcome.class, random),
-        any(Consistency.class, random),
-        random.nextBoolean() ? null : random.nextBoolean(),
-        random.nextBoolean() ? null : any(SourceRole.class, random),
-        random.nextInt(4) == 0 ? null : random.nextBoolean() ? Long.MAX_VALUE : 0L,
-        random.nextBoolean() ? null : random.nextBoolean(),
-        random.nextBoolean() ? null : (long) random.nextInt(5),
+        new RecoveryPoint.Taken(
+            any(Consistency.class, random),
+            random.nextBoolean() ? null : random.nextBoolean(),
+            random.nextBoolean() ? null : any(SourceRole.class, random)),
+        new RecoveryPoint.Content(
+            random.nextInt(4) == 0 ? null : random.nextBoolean() ? Long.MAX_VALUE : 0L,
+            random.nextBoolean() ? null : random.nextBoolean(),
+            random.nextBoolean() ? null : (long) random.nextInt(5)),
         random.nextBoolean() ? "feed" : "Größe—" + "x".repeat(random.nextInt(400)));
   }
 
@@ -71,12 +71,12 @@ class PackedStatesTest {
         any(CopyState.class, random),
         near(NOW, random),
         near(NOW, random),
-        random.nextBoolean() ? null : "tar",
-        random.nextBoolean() ? null : "place/" + point,
-        random.nextBoolean() ? null : "" + random.nextLong(),
-        null,
-        near(NOW, random),
-        random.nextBoolean() ? null : random.nextBoolean(),
+        new Copy.Artifact(
+            random.nextBoolean() ? null : "tar",
+            random.nextBoolean() ? null : "place/" + point,
+            random.nextBoolean() ? null : "" + random.nextLong(),
+            null),
+        new Copy.ReadBack(near(NOW, random), random.nextBoolean() ? null : random.nextBoolean()),
         Instant.ofEpochMilli(recorded),
         "feed");
   }
@@ -181,16 +181,10 @@ class PackedStatesTest {
           null,
           Form.FULL,
           null,
-          data,
-          null,
-          free,
+          new RecoveryPoint.Times(data, null, free),
           PointOutcome.COMPLETE,
-          Consistency.FILE,
-          null,
-          null,
-          1_000_000L + random.nextInt(9999),
-          null,
-          null,
+          new RecoveryPoint.Taken(Consistency.FILE, null, null),
+          new RecoveryPoint.Content(1_000_000L + random.nextInt(9999), null, null),
           "feed");
       put(points, p.key(), p, NOW);
       for (String store : List.of("near", "far")) {
@@ -204,12 +198,8 @@ class PackedStatesTest {
                 CopyState.PRESENT,
                 null,
                 null,
-                null,
-                null,
-                null,
-                null,
-                null,
-                null,
+                new Copy.Artifact(null, null, null, null),
+                new Copy.ReadBack(null, null),
                 Instant.ofEpochMilli(NOW),
                 "feed"),
             NOW);

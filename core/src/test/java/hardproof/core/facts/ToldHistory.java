@@ -49,16 +49,10 @@ final class ToldHistory {
             "p",
             full ? Form.FULL : Form.INCREMENTAL,
             full ? null : base,
-            at,
-            null,
-            available,
+            new RecoveryPoint.Times(at, null, available),
             outcome,
-            Consistency.FILE,
-            null,
-            null,
-            1000L + random.nextInt(100),
-            null,
-            null,
+            new RecoveryPoint.Taken(Consistency.FILE, null, null),
+            new RecoveryPoint.Content(1000L + random.nextInt(100), null, null),
             "feed"));
         jobs.add(new Job(
             "job-" + key,
@@ -94,12 +88,10 @@ final class ToldHistory {
         CopyState.PRESENT,
         null,
         null,
-        "tar.gz",
-        point,
-        null,
-        null,
-        read ? finished.plus(minutes(random, 4000)) : null,
-        read ? random.nextInt(4) > 0 : null,
+        new Copy.Artifact("tar.gz", point, null, null),
+        new Copy.ReadBack(
+            read ? finished.plus(minutes(random, 4000)) : null,
+            read ? random.nextInt(4) > 0 : null),
         finished,
         "feed");
   }
@@ -179,12 +171,8 @@ final class ToldHistory {
         c.state(),
         null,
         null,
-        c.format(),
-        c.place(),
-        null,
-        null,
-        null,
-        null,
+        new Copy.Artifact(c.format(), c.place(), null, null),
+        new Copy.ReadBack(null, null),
         c.recordedAt(),
         c.feed());
   }

@@ -17,16 +17,10 @@ class ChainTest {
         null,
         form,
         base,
-        Instant.EPOCH,
-        null,
-        Instant.EPOCH,
+        new RecoveryPoint.Times(Instant.EPOCH, null, Instant.EPOCH),
         PointOutcome.COMPLETE,
-        Consistency.FILE,
-        null,
-        null,
-        null,
-        null,
-        null,
+        new RecoveryPoint.Taken(Consistency.FILE, null, null),
+        new RecoveryPoint.Content(null, null, null),
         "feed");
     points.put(key, point);
     return point;

@@ -221,22 +221,13 @@ class EvaluationPropertiesTest {
         r.key(),
         r.name(),
         r.kind(),
-        r.workload(),
-        parent,
-        r.needs(),
-        r.site(),
-        r.region(),
-        r.environment(),
-        r.sizeBytes(),
-        r.dailyChangeBytes(),
-        r.firstSeen(),
-        r.lastSeen(),
-        r.agentSeen(),
+        new Resource.Links(r.workload(), parent, r.needs()),
+        new Resource.Place(r.site(), r.region(), r.environment()),
+        new Resource.Volume(r.sizeBytes(), r.dailyChangeBytes()),
+        new Resource.Seen(r.firstSeen(), r.lastSeen(), r.agentSeen(), r.missingSince()),
+        new Resource.Credentials(r.credentialsChanged(), r.credentialsTested()),
         r.tags(),
         r.importantPaths(),
-        r.feed(),
-        r.missingSince(),
-        r.credentialsChanged(),
-        r.credentialsTested());
+        r.feed());
   }
 }

@@ -130,12 +130,8 @@ class VerdictTest {
             CopyState.PRESENT,
             null,
             null,
-            null,
-            null,
-            null,
-            null,
-            NOW.minusSeconds(60),
-            false,
+            new Copy.Artifact(null, null, null, null),
+            new Copy.ReadBack(NOW.minusSeconds(60), false),
             NOW,
             "feed"));
     assertThat(g.result().verdict()).isEqualTo(Verdict.DISPROVEN);
@@ -155,12 +151,8 @@ class VerdictTest {
             CopyState.PRESENT,
             null,
             null,
-            null,
-            null,
-            null,
-            null,
-            NOW.minusSeconds(60),
-            true,
+            new Copy.Artifact(null, null, null, null),
+            new Copy.ReadBack(NOW.minusSeconds(60), true),
             NOW,
             "feed"));
     assertThat(g.result().rung()).isEqualTo(Rung.CLAIMED);

@@ -1,7 +1,6 @@
 package hardproof.server.criteria;
 
 import hardproof.core.criteria.Criteria;
-import hardproof.core.criteria.Criterion;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.OutcomeState;
@@ -13,6 +12,7 @@ import hardproof.core.criteria.TierDemand;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.Values;
+import hardproof.core.proof.CriterionCount;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.wording.Coded;
@@ -42,7 +42,6 @@ import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -227,8 +226,6 @@ class StandardController {
   /** What a change would do to the outcomes of now; {@code counts} by criterion, those that differ. */
   record StandardTrial(Differences differences, List<CriterionCount> counts) {}
 
-  record CriterionCount(String criterion, String title, int notMetBefore, int notMetAfter) {}
-
   /** Tries a changed standard on the facts of now. Saves nothing, although it is a POST. */
   @Operation(summary = "What a standard would change, before it is saved")
   @PostMapping("/standard-trials")
@@ -236,36 +233,7 @@ class StandardController {
     Evaluated now = evaluations.now();
     Evaluation before = now.evaluation();
     Evaluation after = Evaluator.evaluate(now.estate(), draft.standard());
-    return new StandardTrial(Differences.of(before, after), counts(before, after));
-  }
-
-  private static List<CriterionCount> counts(Evaluation before, Evaluation after) {
-    Map<String, int[]> counts = new TreeMap<>();
-    Map<String, String> titles = new TreeMap<>();
-    count(before, 0, counts, titles);
-    count(after, 1, counts, titles);
-    return counts.entrySet().stream()
-        .filter(e -> e.getValue()[0] != e.getValue()[1])
-        .map(e -> new CriterionCount(
-            e.getKey(), titles.get(e.getKey()), e.getValue()[0], e.getValue()[1]))
-        .sorted(
-            Comparator.comparing((CriterionCount c) -> Math.abs(c.notMetAfter() - c.notMetBefore()))
-                .reversed()
-                .thenComparing(CriterionCount::criterion))
-        .toList();
-  }
-
-  private static void count(
-      Evaluation evaluation, int side, Map<String, int[]> counts, Map<String, String> titles) {
-    evaluation.workloads().stream()
-        .flatMap(w -> w.members().stream())
-        .flatMap(m -> m.outcomes().stream())
-        .filter(o -> o.state() == OutcomeState.NOT_MET)
-        .forEach(o -> {
-          Criterion c = o.criterion();
-          counts.computeIfAbsent(c.code(), k -> new int[2])[side]++;
-          titles.put(c.code(), c.title());
-        });
+    return new StandardTrial(Differences.of(before, after), CriterionCount.of(before, after));
   }
 
   /**

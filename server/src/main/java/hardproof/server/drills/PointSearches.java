@@ -5,9 +5,7 @@ import hardproof.core.drills.GoodPointSearch;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.facts.Estate;
-import hardproof.core.facts.Usability;
-import hardproof.core.points.Consistency;
-import hardproof.core.points.PointOutcome;
+import hardproof.core.integrity.SearchCandidates;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
@@ -20,11 +18,11 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Supplier;
 
 /**
@@ -98,21 +96,10 @@ public final class PointSearches {
     if (facts.resource(resource) == null) {
       throw new Refused("There is no resource '" + resource + "'.");
     }
-    List<RecoveryPoint> points = new ArrayList<>();
-    List<Usability.Judged> all =
-        Usability.of(facts, resource, Consistency.UNKNOWN).points();
-    for (int i = all.size() - 1; i >= 0; i--) {
-      RecoveryPoint point = all.get(i).point();
-      boolean whole = point.outcome() == PointOutcome.COMPLETE && all.get(i).chainWhole();
-      boolean known = point.available() != null && !point.available().isAfter(until);
-      if (whole && known) {
-        var stores = DrillOrders.storesFor(facts, point);
-        if (store == null ? !stores.isEmpty() : stores.contains(store)) {
-          points.add(point);
-        }
-      }
-    }
-    return points;
+    return SearchCandidates.of(facts, resource, until, point -> {
+      Set<String> stores = DrillOrders.storesFor(facts, point);
+      return store == null ? !stores.isEmpty() : stores.contains(store);
+    });
   }
 
   private void runChanged(String run) {

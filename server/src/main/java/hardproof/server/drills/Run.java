@@ -108,20 +108,16 @@ public record Run(
   public DrillFact fact() {
     return new DrillFact(
         id,
-        resource,
-        point,
-        store,
+        new DrillFact.Of(resource, point, store),
         method,
         reaches,
-        restore,
-        checks,
-        cleanup,
-        startedAt == null ? queuedAt : startedAt,
-        workedUntil == null ? endedAt : workedUntil,
-        endedAt,
+        new DrillFact.Answers(restore, checks, cleanup),
+        new DrillFact.Times(
+            startedAt == null ? queuedAt : startedAt,
+            workedUntil == null ? endedAt : workedUntil,
+            endedAt),
         bytes,
-        blamedPoint,
-        blamedStore,
+        new DrillFact.Blame(blamedPoint, blamedStore),
         sentence);
   }
 }

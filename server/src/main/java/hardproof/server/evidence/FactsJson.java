@@ -316,20 +316,19 @@ public record FactsJson(
   private static DrillFact drill(Map<String, String> r) {
     return new DrillFact(
         need(r, "run"),
-        need(r, "resource"),
-        need(r, "point"),
-        need(r, "store"),
+        new DrillFact.Of(need(r, "resource"), need(r, "point"), need(r, "store")),
         Coded.of(Method.class, need(r, "method")),
         Coded.of(Rung.class, need(r, "reaches")),
-        Coded.of(RestoreState.class, need(r, "restore")),
-        Coded.of(ChecksState.class, need(r, "checks")),
-        Coded.of(CleanupState.class, need(r, "clean_up")),
-        Instant.parse(need(r, "started")),
-        Instant.parse(r.getOrDefault("worked", need(r, "ended"))),
-        Instant.parse(need(r, "ended")),
+        new DrillFact.Answers(
+            Coded.of(RestoreState.class, need(r, "restore")),
+            Coded.of(ChecksState.class, need(r, "checks")),
+            Coded.of(CleanupState.class, need(r, "clean_up"))),
+        new DrillFact.Times(
+            Instant.parse(need(r, "started")),
+            Instant.parse(r.getOrDefault("worked", need(r, "ended"))),
+            Instant.parse(need(r, "ended"))),
         Long.parseLong(need(r, "bytes")),
-        r.get("blamed_point"),
-        r.get("blamed_store"),
+        new DrillFact.Blame(r.get("blamed_point"), r.get("blamed_store")),
         need(r, "sentence"));
   }
 

@@ -1,9 +1,9 @@
 package hardproof.server.findings;
 
-import hardproof.core.estate.Job;
 import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
 import hardproof.core.insights.Insights;
+import hardproof.core.insights.JobCounts;
 import hardproof.core.insights.Stretch;
 import hardproof.core.ladder.Rung;
 import hardproof.core.proof.Evaluation;
@@ -17,10 +17,7 @@ import hardproof.server.proof.Evaluations;
 import io.swagger.v3.oas.annotations.Operation;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Comparator;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
@@ -170,9 +167,6 @@ class InsightController {
       List<FailureView> repeated,
       List<String> sentences) {}
 
-  /** Jobs of a type by outcome. */
-  record JobCounts(String type, Map<String, Integer> outcomes) {}
-
   @Operation(summary = "Jobs of the last day, by type and outcome")
   @GetMapping("/job-summary")
   JobSummary jobs(@ParameterObject AsAt asAt) {
@@ -186,26 +180,13 @@ class InsightController {
             .toList();
     return new JobSummary(
         now,
-        counts(estate, now.minus(DAY)),
-        counts(estate, now.minus(TWO_WEEKS)),
+        JobCounts.since(estate, now.minus(DAY)),
+        JobCounts.since(estate, now.minus(TWO_WEEKS)),
         repeated,
         repeated.stream()
             .map(f -> f.kind() + " failed " + f.times() + " times on "
                 + Wording.count(f.resources(), "resource", "resources") + ", each time: "
                 + f.cause())
             .toList());
-  }
-
-  private static List<JobCounts> counts(Estate estate, Instant since) {
-    Map<Job.Type, Map<String, Integer>> counts = new LinkedHashMap<>();
-    estate.facts().jobs().stream()
-        .filter(j -> (j.ended() == null ? j.started() : j.ended()).isAfter(since))
-        .sorted(Comparator.comparing(Job::type).thenComparing(Job::outcome))
-        .forEach(j -> counts
-            .computeIfAbsent(j.type(), k -> new LinkedHashMap<>())
-            .merge(j.outcome().code(), 1, Integer::sum));
-    return counts.entrySet().stream()
-        .map(e -> new JobCounts(e.getKey().code(), e.getValue()))
-        .toList();
   }
 }

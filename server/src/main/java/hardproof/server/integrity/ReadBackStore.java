@@ -51,20 +51,14 @@ public final class ReadBackStore {
     Instant ended = Instant.ofEpochMilli(r.getLong("ended_at"));
     return new DrillFact(
         RUN + r.getLong("id"),
-        r.getString("resource"),
-        r.getString("point"),
-        r.getString("store"),
+        new DrillFact.Of(r.getString("resource"), r.getString("point"), r.getString("store")),
         Method.READ_BACK,
         Coded.of(Rung.class, r.getString("reaches")),
-        restore,
-        checks,
-        CleanupState.NOT_DUE,
-        Instant.ofEpochMilli(r.getLong("started_at")),
-        ended,
-        ended,
+        new DrillFact.Answers(restore, checks, CleanupState.NOT_DUE),
+        new DrillFact.Times(Instant.ofEpochMilli(r.getLong("started_at")), ended, ended),
         r.getLong("bytes"),
-        failed ? r.getString("point") : null,
-        failed ? r.getString("store") : null,
+        new DrillFact.Blame(
+            failed ? r.getString("point") : null, failed ? r.getString("store") : null),
         r.getString("sentence"));
   }
 

@@ -1,18 +1,14 @@
 package hardproof.server.integrity;
 
-import hardproof.core.copies.Copy;
-import hardproof.core.copies.CopyState;
 import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
-import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
-import hardproof.core.facts.PointSet;
+import hardproof.core.integrity.SweepPlan;
 import hardproof.core.ladder.Rung;
-import hardproof.core.points.Chain;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Wording;
 import hardproof.proving.drills.Artifact;
@@ -26,10 +22,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.slf4j.Logger;
@@ -105,64 +98,12 @@ public final class Sweeps implements AutoCloseable {
     return store.find(id).orElseThrow();
   }
 
-  private record Candidate(
-      String resource, String point, long size, Instant lastRead, Instant data) {}
-
-  /** Every artifact that should be on a store, what was read least recently first, the never read before. */
   static List<Sweep.Item> plan(Estate facts, String storeKey) {
-    List<Candidate> candidates = new ArrayList<>();
-    for (Resource resource : facts.facts().resources()) {
-      PointSet set = facts.pointSet(resource.key());
-      Map<String, Instant> read = lastReads(facts, resource.key(), storeKey);
-      for (int row = 0; row < set.size(); row++) {
-        RecoveryPoint point = set.point(row);
-        for (Copy copy : set.copiesOf(row)) {
-          boolean there = copy.state() == CopyState.PRESENT || copy.state() == CopyState.DAMAGED;
-          if (there && copy.store().equals(storeKey) && copy.place() != null) {
-            Instant last = later(copy.lastRead(), read.get(point.key()));
-            candidates.add(new Candidate(
-                resource.key(),
-                point.key(),
-                point.sizeBytes() == null ? 0 : point.sizeBytes(),
-                last,
-                point.dataTime()));
-          }
-        }
-      }
-    }
-    candidates.sort(
-        Comparator.comparing(Candidate::lastRead, Comparator.nullsFirst(Comparator.naturalOrder()))
-            .thenComparing(Candidate::data)
-            .thenComparing(Candidate::point));
     List<Sweep.Item> items = new ArrayList<>();
-    for (Candidate c : candidates) {
-      items.add(new Sweep.Item(0, items.size(), c.resource(), c.point(), c.size()));
+    for (SweepPlan.Artifact a : SweepPlan.of(facts, storeKey)) {
+      items.add(new Sweep.Item(0, items.size(), a.resource(), a.point(), a.sizeBytes()));
     }
     return items;
-  }
-
-  private static Instant later(Instant a, Instant b) {
-    return a == null ? b : b == null || a.isAfter(b) ? a : b;
-  }
-
-  /** When each artifact of a resource on a store was last read whole by a drill or a sweep. */
-  static Map<String, Instant> lastReads(Estate facts, String resource, String storeKey) {
-    Map<String, Instant> reads = new HashMap<>();
-    PointSet set = facts.pointSet(resource);
-    for (DrillFact drill : facts.drillsOf(resource)) {
-      boolean readWhole =
-          drill.method() == Method.READ_BACK || drill.passed() && drill.rung().atLeast(Rung.INTACT);
-      if (!readWhole || !storeKey.equals(drill.store())) {
-        continue;
-      }
-      RecoveryPoint point = set.point(drill.point());
-      if (drill.method() == Method.READ_BACK || point == null) {
-        reads.put(drill.point(), drill.ended());
-      } else {
-        Chain.of(point, set::point).points().forEach(p -> reads.put(p.key(), drill.ended()));
-      }
-    }
-    return reads;
   }
 
   /** Begins working; only the holder of the data folder may. */
@@ -285,20 +226,16 @@ public final class Sweeps implements AutoCloseable {
         item.number(),
         new DrillFact(
             "",
-            item.resource(),
-            item.point(),
-            place.key(),
+            new DrillFact.Of(item.resource(), item.point(), place.key()),
             Method.READ_BACK,
             reaches,
-            result.restore(),
-            result.checks() == ChecksState.WAITING ? ChecksState.NOT_ASKED : result.checks(),
-            CleanupState.NOT_DUE,
-            started,
-            ended,
-            ended,
+            new DrillFact.Answers(
+                result.restore(),
+                result.checks() == ChecksState.WAITING ? ChecksState.NOT_ASKED : result.checks(),
+                CleanupState.NOT_DUE),
+            new DrillFact.Times(started, ended, ended),
             result.bytes(),
-            result.blamedPoint(),
-            result.blamedStore(),
+            new DrillFact.Blame(result.blamedPoint(), result.blamedStore()),
             result.sentence()));
   }
 

@@ -1,5 +1,6 @@
 package hardproof.server.proof;
 
+import hardproof.core.board.CopyFigure;
 import hardproof.core.criteria.FactRef;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.OutcomeState;
@@ -51,7 +52,7 @@ public record CaseView(
       long rpoMs,
       long rtoMs,
       List<String> policies,
-      List<BoardView.CopyFigure> copies,
+      List<CopyFigure> copies,
       List<CriterionOutcome> outcomes,
       List<Exclusion> exceptions) {}
 
@@ -82,7 +83,7 @@ public record CaseView(
     return new CaseView(
         evaluated.evaluation().asAt(),
         evaluated.evaluation().standard().title(),
-        BoardView.row(w),
+        BoardView.BoardRow.of(w),
         w.workload().description(),
         w.causes().stream().map(CaseView::reason).toList(),
         w.actions().stream().map(CaseView::step).toList(),
@@ -117,7 +118,7 @@ public record CaseView(
         m.demand().rpo().toMillis(),
         m.demand().rto().toMillis(),
         m.policies().stream().map(p -> p.name()).toList(),
-        BoardView.figures(m),
+        CopyFigure.of(m),
         m.outcomes().stream().map(CaseView::outcome).toList(),
         evaluated.estate().exceptionsOf(resource).stream()
             .map(CaseView::exclusion)

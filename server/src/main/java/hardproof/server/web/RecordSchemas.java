@@ -1,12 +1,10 @@
 package hardproof.server.web;
 
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
-import com.fasterxml.jackson.databind.JavaType;
 import hardproof.core.wording.Coded;
 import io.swagger.v3.core.converter.AnnotatedType;
 import io.swagger.v3.core.converter.ModelConverter;
 import io.swagger.v3.core.converter.ModelConverterContext;
-import io.swagger.v3.core.util.Json;
 import io.swagger.v3.oas.models.media.Schema;
 import io.swagger.v3.oas.models.media.StringSchema;
 import java.lang.reflect.RecordComponent;
@@ -16,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
+import org.springframework.core.ResolvableType;
 import org.springframework.stereotype.Component;
 
 /**
@@ -29,8 +28,7 @@ class RecordSchemas implements ModelConverter {
   @Override
   public @Nullable Schema<?> resolve(
       AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
-    JavaType java = Json.mapper().constructType(type.getType());
-    Class<?> raw = java == null ? Object.class : java.getRawClass();
+    Class<?> raw = ResolvableType.forType(type.getType()).resolve(Object.class);
     if (raw.isEnum() && Coded.class.isAssignableFrom(raw)) {
       return codes(raw, context);
     }

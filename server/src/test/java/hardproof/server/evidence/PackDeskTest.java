@@ -39,13 +39,13 @@ class PackDeskTest extends WithEstate {
   private PackTask over(PackTask begun) {
     return Awaitility.await()
         .atMost(Duration.ofSeconds(60))
-        .until(() -> desk.task(begun.id()), t -> !t.state().equals("working"));
+        .until(() -> desk.task(begun.id()), t -> t.state() != PackDesk.State.WORKING);
   }
 
   @Test
   void aPackIsMadeAndThenVerified() {
     PackTask made = over(desk.make(contents()));
-    assertThat(made.state()).isEqualTo("done");
+    assertThat(made.state()).isEqualTo(PackDesk.State.DONE);
     PackTask verified = over(desk.verify(made.pack().id()));
     assertThat(verified.verification().passed()).isTrue();
   }
@@ -55,11 +55,11 @@ class PackDeskTest extends WithEstate {
     Path packs = estate.installation.folder().packs();
     Files.writeString(packs, "in the way");
     PackTask failed = over(desk.make(contents()));
-    assertThat(failed.state()).isEqualTo("failed");
+    assertThat(failed.state()).isEqualTo(PackDesk.State.FAILED);
     assertThat(failed.problem()).startsWith("The pack could not be made or read");
     assertThat(estate.installation.packs().all()).isEmpty();
     Files.delete(packs);
-    assertThat(over(desk.make(contents())).state()).isEqualTo("done");
+    assertThat(over(desk.make(contents())).state()).isEqualTo(PackDesk.State.DONE);
   }
 
   @Test
@@ -76,7 +76,7 @@ class PackDeskTest extends WithEstate {
   void closingFinishesWhatHasBegun() {
     PackTask begun = desk.make(contents());
     desk.close();
-    assertThat(desk.task(begun.id()).state()).isEqualTo("done");
+    assertThat(desk.task(begun.id()).state()).isEqualTo(PackDesk.State.DONE);
   }
 
   @Test

@@ -3,6 +3,7 @@ package hardproof.server.integrity;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.core.integrity.Tally;
 import hardproof.core.proof.Verdict;
 import hardproof.server.WithEstate;
 import hardproof.server.web.Refused;
@@ -48,14 +49,14 @@ class SweepsTest extends WithEstate {
 
   @Test
   void everythingIsReadAndRemembered() {
-    assertThat(integrity().stores().get(0).readEver()).isZero();
+    assertThat(integrity().stores().get(0).read().readEver()).isZero();
     Sweep begun = begin();
     assertThat(begun.items()).isEqualTo(3);
     readAll();
     Sweep ended = sweep(begun.id());
     assertThat(ended.state()).isEqualTo(Sweep.State.DONE);
     assertThat(ended.sentence()).startsWith("3 artifacts read (").endsWith(", all as recorded");
-    IntegrityView.StoreRead near = integrity().stores().get(0);
+    Tally near = integrity().stores().get(0).read();
     assertThat(near.readEver()).isEqualTo(3);
     assertThat(near.readFresh()).isEqualTo(3);
     assertThat(near.freshBytes()).isEqualTo(near.bytes());
@@ -82,10 +83,10 @@ class SweepsTest extends WithEstate {
     assertThat(damage.point()).isEqualTo("share-1");
     assertThat(damage.store()).isEqualTo("near");
     assertThat(damage.sentence()).contains("the copy is damaged");
-    assertThat(damage.hangingPoints()).containsExactly("share-1", "share-2");
+    assertThat(damage.loss().hangingPoints()).containsExactly("share-1", "share-2");
     assertThat(damage.otherGood()).isEmpty();
-    assertThat(damage.lostFrom()).isEqualTo(Instant.parse("2026-11-23T04:00:00Z"));
-    assertThat(damage.lostTo()).isEqualTo(Instant.parse("2026-11-24T04:00:00Z"));
+    assertThat(damage.loss().lostFrom()).isEqualTo(Instant.parse("2026-11-23T04:00:00Z"));
+    assertThat(damage.loss().lostTo()).isEqualTo(Instant.parse("2026-11-24T04:00:00Z"));
     assertThat(damage.olderGood()).isNull();
     var evaluation = estate.installation.evaluations().now().evaluation();
     assertThat(evaluation.workload("w").verdict()).isIn(Verdict.EXPOSED, Verdict.DISPROVEN);

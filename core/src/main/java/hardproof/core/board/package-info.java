@@ -1,0 +1,2 @@
+/** What the Board says of a workload in one line. */
+package hardproof.core.board;

@@ -1,0 +1,2 @@
+/** What was read back whole, what is damaged, and what is lost with it. */
+package hardproof.core.integrity;
