@@ -49,8 +49,7 @@ final class NotJudged {
         new Proof(null, demanded, null, null, null),
         sentence,
         null,
-        estate.asAt(),
-        null,
+        new ResourceResult.Told(estate.asAt(), null),
         List.of(new Cause(Verdict.UNKNOWN, resource.key(), sentence, facts)),
         List.of(
             new Action(Action.Type.REPORT, resource.key(), null, null, "report this fault to us")));

@@ -45,8 +45,7 @@ final class ResourceJudge {
         proof,
         proof.sentence(s),
         Proof.lastDecided(s).orElse(null),
-        s.horizon(),
-        silent ? s.horizon() : null,
+        new ResourceResult.Told(s.horizon(), silent ? s.horizon() : null),
         causes,
         actions(s, proof, worst));
   }

@@ -17,8 +17,6 @@ import java.util.List;
  * @param protector the resource whose points protect this one; itself unless a parent's image does
  * @param proofSentence the proof in words
  * @param lastDrill the newest drill that says something about the data; null when there is none
- * @param horizon up to when its points have been told of; never after the as-at instant
- * @param byFactsOf the same where its verdict is what it was then, because nobody has told since; else null
  * @param causes everything that speaks about it, worst first; never empty
  */
 public record ResourceResult(
@@ -31,10 +29,16 @@ public record ResourceResult(
     Proof proof,
     String proofSentence,
     DrillFact lastDrill,
-    Instant horizon,
-    Instant byFactsOf,
+    Told told,
     List<Cause> causes,
     List<Action> actions) {
+  /**
+   * How far it has been told of.
+   *
+   * @param horizon up to when its points have been told of; never after the as-at instant
+   * @param byFactsOf the same where its verdict is what it was then, because nobody has told since; else null
+   */
+  public record Told(Instant horizon, Instant byFactsOf) {}
 
   public Verdict verdict() {
     return causes.get(0).verdict();
@@ -46,5 +50,13 @@ public record ResourceResult(
         .filter(o -> o.criterion().equals(criterion))
         .findFirst()
         .orElseThrow();
+  }
+
+  public Instant horizon() {
+    return told.horizon();
+  }
+
+  public Instant byFactsOf() {
+    return told.byFactsOf();
   }
 }

@@ -12,8 +12,6 @@ import java.util.List;
  * What is to be drilled.
  *
  * @param run names the sandbox
- * @param dataTime of the point; null when not known
- * @param store where all artifacts of the chain are read from
  * @param chain the full first; never empty
  * @param checks asked of what was restored
  * @param before the artifact of the point before, to compare with; null when there is none
@@ -21,12 +19,8 @@ import java.util.List;
  */
 public record DrillRequest(
     String run,
-    String resource,
-    String point,
-    Instant dataTime,
-    String storeKey,
-    String storeName,
-    ArtifactStore store,
+    Of of,
+    From from,
     Method method,
     List<Artifact> chain,
     List<Check> checks,
@@ -34,6 +28,20 @@ public record DrillRequest(
     DrillOptions options,
     Artifact before,
     List<ScreenReader.Accepted> accepted) {
+  /**
+   * What is drilled.
+   *
+   * @param dataTime of the point; null when not known
+   */
+  public record Of(String resource, String point, Instant dataTime) {}
+
+  /**
+   * Where all artifacts of the chain are read from.
+   *
+   * @param store where all artifacts of the chain are read from
+   */
+  public record From(String storeKey, String storeName, ArtifactStore store) {}
+
   public DrillRequest {
     chain = List.copyOf(chain);
     checks = List.copyOf(checks);
@@ -60,5 +68,29 @@ public record DrillRequest(
   /** Checks that somebody outside answers. */
   public List<Check> outside() {
     return checks.stream().filter(c -> c.outside()).toList();
+  }
+
+  public String resource() {
+    return of.resource();
+  }
+
+  public String point() {
+    return of.point();
+  }
+
+  public Instant dataTime() {
+    return of.dataTime();
+  }
+
+  public String storeKey() {
+    return from.storeKey();
+  }
+
+  public String storeName() {
+    return from.storeName();
+  }
+
+  public ArtifactStore store() {
+    return from.store();
   }
 }

@@ -46,12 +46,8 @@ final class CorpusDrill {
     }
     DrillRequest request = new DrillRequest(
         "corpus-" + ++run,
-        "resource",
-        "point",
-        Instant.parse("2026-11-24T09:00:00Z"),
-        "store",
-        "SKERRY DISK",
-        new FolderStore(folder),
+        new DrillRequest.Of("resource", "point", Instant.parse("2026-11-24T09:00:00Z")),
+        new DrillRequest.From("store", "SKERRY DISK", new FolderStore(folder)),
         item.method(),
         chain,
         item.checks(),

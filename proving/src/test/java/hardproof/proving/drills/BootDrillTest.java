@@ -106,12 +106,8 @@ class BootDrillTest extends WithStore {
     DrillRequest r = request(Method.BOOT, List.of(), false, put("m.img", "img", image, null));
     DrillRequest knowing = new DrillRequest(
         "run-2",
-        r.resource(),
-        r.point(),
-        r.dataTime(),
-        r.storeKey(),
-        r.storeName(),
-        r.store(),
+        new DrillRequest.Of(r.resource(), r.point(), r.dataTime()),
+        new DrillRequest.From(r.storeKey(), r.storeName(), r.store()),
         r.method(),
         r.chain(),
         r.checks(),

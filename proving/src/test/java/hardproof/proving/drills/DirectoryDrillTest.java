@@ -64,12 +64,8 @@ class DirectoryDrillTest extends WithStore {
     return runner.run(
         new DrillRequest(
             r.run(),
-            r.resource(),
-            r.point(),
-            r.dataTime(),
-            r.storeKey(),
-            r.storeName(),
-            r.store(),
+            new DrillRequest.Of(r.resource(), r.point(), r.dataTime()),
+            new DrillRequest.From(r.storeKey(), r.storeName(), r.store()),
             r.method(),
             r.chain(),
             r.checks(),

@@ -137,12 +137,8 @@ class DrillRunnerTest extends WithStore {
     Artifact[] chain = chain();
     DrillRequest request = new DrillRequest(
         "run-1",
-        "r",
-        "p",
-        DATA_TIME,
-        "s",
-        "HOLM DISK",
-        new FolderStore(temp.resolve("unmounted")),
+        new DrillRequest.Of("r", "p", DATA_TIME),
+        new DrillRequest.From("s", "HOLM DISK", new FolderStore(temp.resolve("unmounted"))),
         Method.READ_THROUGH,
         List.of(chain),
         List.of(),

@@ -317,12 +317,8 @@ class RestoreFormatsTest extends WithStore {
     DrillRequest r = request(Method.FULL_RESTORE, List.of(young), false, untold);
     DrillRequest undated = new DrillRequest(
         r.run(),
-        r.resource(),
-        r.point(),
-        null,
-        r.storeKey(),
-        r.storeName(),
-        r.store(),
+        new DrillRequest.Of(r.resource(), r.point(), null),
+        new DrillRequest.From(r.storeKey(), r.storeName(), r.store()),
         r.method(),
         r.chain(),
         r.checks(),

@@ -141,12 +141,8 @@ abstract class WithStore {
       Method method, List<Check> checks, boolean hold, DrillOptions options, Artifact... chain) {
     return new DrillRequest(
         "run-1",
-        "r",
-        "p",
-        DATA_TIME,
-        "store",
-        "SKERRY DISK",
-        new FolderStore(storeFolder),
+        new DrillRequest.Of("r", "p", DATA_TIME),
+        new DrillRequest.From("store", "SKERRY DISK", new FolderStore(storeFolder)),
         method,
         List.of(chain),
         checks,

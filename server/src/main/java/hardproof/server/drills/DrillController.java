@@ -1,5 +1,6 @@
 package hardproof.server.drills;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
@@ -106,21 +107,22 @@ class DrillController {
   }
 
   /** What an order would do and take; {@code refusal} null when it can be started. */
+  record PlannedOf(
+      String resource, String point, Instant pointDataTime, String store, String storeName) {}
+
+  /** Bytes that it reads, needs in its sandbox, and may have there. */
+  record PlannedSpace(long readBytes, long spaceBytes, long freeBytes) {}
+
+  /** Where it is stopped. */
+  record PlannedLimits(long limitFiles, long limitMs, int limitSandboxes) {}
+
   record PlannedDrill(
-      String resource,
-      String point,
-      Instant pointDataTime,
-      String store,
-      String storeName,
+      @JsonUnwrapped PlannedOf of,
       Method method,
       int reaches,
       List<String> steps,
-      long readBytes,
-      long spaceBytes,
-      long freeBytes,
-      long limitFiles,
-      long limitMs,
-      int limitSandboxes,
+      @JsonUnwrapped PlannedSpace space,
+      @JsonUnwrapped PlannedLimits limits,
       List<RunView.CheckView> checks,
       List<String> notes,
       @Nullable String refusal) {}
@@ -230,20 +232,20 @@ class DrillController {
 
   private static PlannedDrill view(Estate facts, RunOrder order, DrillPlan plan) {
     return new PlannedDrill(
-        order.resource(),
-        order.point(),
-        facts.point(order.resource(), order.point()).dataTime(),
-        order.store(),
-        facts.storeName(order.store()),
+        new PlannedOf(
+            order.resource(),
+            order.point(),
+            facts.point(order.resource(), order.point()).dataTime(),
+            order.store(),
+            facts.storeName(order.store())),
         order.method(),
         plan.reaches().number(),
         plan.steps(),
-        plan.readBytes(),
-        plan.spaceBytes(),
-        plan.freeBytes(),
-        plan.limits().files(),
-        plan.limits().time().toMillis(),
-        plan.limits().sandboxes(),
+        new PlannedSpace(plan.readBytes(), plan.spaceBytes(), plan.freeBytes()),
+        new PlannedLimits(
+            plan.limits().files(),
+            plan.limits().time().toMillis(),
+            plan.limits().sandboxes()),
         order.checks().stream().map(RunView.CheckView::of).toList(),
         plan.notes(),
         plan.refusal());

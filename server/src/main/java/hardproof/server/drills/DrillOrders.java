@@ -249,12 +249,8 @@ public final class DrillOrders {
     }
     return new DrillRequest(
         run,
-        order.resource(),
-        order.point(),
-        point.dataTime(),
-        store.key(),
-        store.name(),
-        roots.open(store.path()),
+        new DrillRequest.Of(order.resource(), order.point(), point.dataTime()),
+        new DrillRequest.From(store.key(), store.name(), roots.open(store.path())),
         order.method(),
         artifacts,
         Objects.requireNonNullElse(order.checks(), List.of()),

@@ -16,40 +16,46 @@ import java.util.List;
 
 /**
  * A drill run as it is recorded. Null times have not come yet.
- *
- * @param workedUntil when restoring and checking were over; it ends when its checks are answered
- * @param newestData the newest time that was found in the data; null when none was looked for
  */
 public record Run(
     String id,
-    String resource,
-    String point,
-    String store,
-    Method method,
-    List<Check> checksAsked,
-    DrillOptions options,
-    String programme,
-    String requestedBy,
-    String reason,
-    Instant queuedAt,
-    Instant startedAt,
-    Instant workedUntil,
-    Instant endedAt,
-    Awaits awaits,
-    Instant awaitUntil,
-    RestoreState restore,
-    ChecksState checks,
-    CleanupState cleanup,
-    Duration hold,
-    Instant holdUntil,
-    Rung reaches,
-    long bytes,
-    Duration reading,
-    Instant newestData,
-    String blamedPoint,
-    String blamedStore,
+    DrillFact.Of of,
+    Plan plan,
+    Order order,
+    Times times,
+    Waiting waiting,
+    DrillFact.Answers answers,
+    Hold holding,
+    Reading read,
+    DrillFact.Blame blame,
     String sentence,
     List<Step> steps) {
+  /** How it is drilled. */
+  public record Plan(Method method, List<Check> checksAsked, DrillOptions options, Rung reaches) {}
+
+  /** Who asked for it, and why. */
+  public record Order(String programme, String requestedBy, String reason) {}
+
+  /**
+   * When it went on.
+   *
+   * @param workedUntil when restoring and checking were over; it ends when its checks are answered
+   */
+  public record Times(Instant queuedAt, Instant startedAt, Instant workedUntil, Instant endedAt) {}
+
+  /** Whose word it waits for, and until when. */
+  public record Waiting(Awaits awaits, Instant awaitUntil) {}
+
+  /** How long what was restored is kept. */
+  public record Hold(Duration hold, Instant holdUntil) {}
+
+  /**
+   * What was read.
+   *
+   * @param newestData the newest time that was found in the data; null when none was looked for
+   */
+  public record Reading(long bytes, Duration reading, Instant newestData) {}
+
   /** One step of a run. */
   public record Step(
       int number,
@@ -64,60 +70,136 @@ public record Run(
   /** The same with its steps. */
   Run with(List<Step> others) {
     return new Run(
-        id,
-        resource,
-        point,
-        store,
-        method,
-        checksAsked,
-        options,
-        programme,
-        requestedBy,
-        reason,
-        queuedAt,
-        startedAt,
-        workedUntil,
-        endedAt,
-        awaits,
-        awaitUntil,
-        restore,
-        checks,
-        cleanup,
-        hold,
-        holdUntil,
-        reaches,
-        bytes,
-        reading,
-        newestData,
-        blamedPoint,
-        blamedStore,
-        sentence,
-        others);
+        id, of, plan, order, times, waiting, answers, holding, read, blame, sentence, others);
   }
 
   public boolean ended() {
-    return endedAt != null;
+    return endedAt() != null;
   }
 
   /** Whether it waits for somebody's word. */
   public boolean awaiting() {
-    return !ended() && awaits != Awaits.NOBODY;
+    return !ended() && awaits() != Awaits.NOBODY;
   }
 
   /** The run as the evaluation sees it; only for one that has ended. */
   public DrillFact fact() {
     return new DrillFact(
         id,
-        new DrillFact.Of(resource, point, store),
-        method,
-        reaches,
-        new DrillFact.Answers(restore, checks, cleanup),
+        of,
+        method(),
+        reaches(),
+        answers,
         new DrillFact.Times(
-            startedAt == null ? queuedAt : startedAt,
-            workedUntil == null ? endedAt : workedUntil,
-            endedAt),
-        bytes,
-        new DrillFact.Blame(blamedPoint, blamedStore),
+            startedAt() == null ? queuedAt() : startedAt(),
+            workedUntil() == null ? endedAt() : workedUntil(),
+            endedAt()),
+        bytes(),
+        blame,
         sentence);
+  }
+
+  public String resource() {
+    return of.resource();
+  }
+
+  public String point() {
+    return of.point();
+  }
+
+  public String store() {
+    return of.store();
+  }
+
+  public Method method() {
+    return plan.method();
+  }
+
+  public List<Check> checksAsked() {
+    return plan.checksAsked();
+  }
+
+  public DrillOptions options() {
+    return plan.options();
+  }
+
+  public Rung reaches() {
+    return plan.reaches();
+  }
+
+  public String programme() {
+    return order.programme();
+  }
+
+  public String requestedBy() {
+    return order.requestedBy();
+  }
+
+  public String reason() {
+    return order.reason();
+  }
+
+  public Instant queuedAt() {
+    return times.queuedAt();
+  }
+
+  public Instant startedAt() {
+    return times.startedAt();
+  }
+
+  public Instant workedUntil() {
+    return times.workedUntil();
+  }
+
+  public Instant endedAt() {
+    return times.endedAt();
+  }
+
+  public Awaits awaits() {
+    return waiting.awaits();
+  }
+
+  public Instant awaitUntil() {
+    return waiting.awaitUntil();
+  }
+
+  public RestoreState restore() {
+    return answers.restore();
+  }
+
+  public ChecksState checks() {
+    return answers.checks();
+  }
+
+  public CleanupState cleanup() {
+    return answers.cleanup();
+  }
+
+  public Duration hold() {
+    return holding.hold();
+  }
+
+  public Instant holdUntil() {
+    return holding.holdUntil();
+  }
+
+  public long bytes() {
+    return read.bytes();
+  }
+
+  public Duration reading() {
+    return read.reading();
+  }
+
+  public Instant newestData() {
+    return read.newestData();
+  }
+
+  public String blamedPoint() {
+    return blame.blamedPoint();
+  }
+
+  public String blamedStore() {
+    return blame.blamedStore();
   }
 }

@@ -1,5 +1,6 @@
 package hardproof.server.drills;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.Method;
@@ -17,43 +18,64 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * A run as screens see it. Codes for states; durations in milliseconds.
- *
- * @param bytesPerSecond while reading; null when too little was read to say
  */
 public record RunView(
     String id,
-    String resource,
-    String resourceName,
-    String workload,
-    @Nullable String workloadName,
-    String point,
-    @Nullable Instant pointDataTime,
-    String store,
-    String storeName,
+    @JsonUnwrapped Of of,
+    @JsonUnwrapped Point from,
     Method method,
-    @Nullable String programme,
-    String requestedBy,
-    String reason,
-    Instant queuedAt,
-    @Nullable Instant startedAt,
-    @Nullable Instant workedUntil,
-    @Nullable Instant endedAt,
-    @Nullable String awaits,
-    @Nullable Instant awaitUntil,
-    RestoreState restore,
-    ChecksState checks,
-    CleanupState cleanup,
-    @Nullable Instant holdUntil,
-    int reaches,
-    boolean passed,
-    boolean ended,
-    long bytes,
-    @Nullable Long bytesPerSecond,
-    @Nullable Instant newestData,
-    String sentence,
-    List<CheckView> checksAsked,
-    RunOptions options,
+    @JsonUnwrapped Order order,
+    @JsonUnwrapped Times times,
+    @JsonUnwrapped Waiting waiting,
+    @JsonUnwrapped Answers answers,
+    @JsonUnwrapped Result result,
+    @JsonUnwrapped Reading read,
+    @JsonUnwrapped Asked asked,
     List<RunStep> steps) {
+  /** What was drilled. */
+  public record Of(
+      String resource,
+      String resourceName,
+      String workload,
+      @Nullable String workloadName) {}
+
+  /** From which point, and from where. */
+  public record Point(
+      String point, @Nullable Instant pointDataTime, String store, String storeName) {}
+
+  /** Who asked for it, and why. */
+  public record Order(@Nullable String programme, String requestedBy, String reason) {}
+
+  /** When it went on. */
+  public record Times(
+      Instant queuedAt,
+      @Nullable Instant startedAt,
+      @Nullable Instant workedUntil,
+      @Nullable Instant endedAt) {}
+
+  /** Whose word it waits for, and until when; and until when what was restored is held. */
+  public record Waiting(
+      @Nullable String awaits,
+      @Nullable Instant awaitUntil,
+      @Nullable Instant holdUntil) {}
+
+  /** The three answers of a drill. */
+  public record Answers(RestoreState restore, ChecksState checks, CleanupState cleanup) {}
+
+  /** What it showed. */
+  public record Result(int reaches, boolean passed, boolean ended, String sentence) {}
+
+  /**
+   * What was read.
+   *
+   * @param bytesPerSecond while reading; null when too little was read to say
+   */
+  public record Reading(
+      long bytes, @Nullable Long bytesPerSecond, @Nullable Instant newestData) {}
+
+  /** What was asked of what was restored, and how. */
+  public record Asked(List<CheckView> checksAsked, RunOptions options) {}
+
   /** A step; {@code totalBytes} 0 when not known. */
   public record RunStep(
       int number,
@@ -102,37 +124,32 @@ public record RunView(
     var point = estate.point(run.resource(), run.point());
     return new RunView(
         run.id(),
-        run.resource(),
-        resource == null ? run.resource() : resource.name(),
-        workload == null ? "resource:" + run.resource() : workload.key(),
-        workload == null ? null : workload.name(),
-        run.point(),
-        point == null ? null : point.dataTime(),
-        run.store(),
-        estate.storeName(run.store()),
+        new RunView.Of(
+            run.resource(),
+            resource == null ? run.resource() : resource.name(),
+            workload == null ? "resource:" + run.resource() : workload.key(),
+            workload == null ? null : workload.name()),
+        new RunView.Point(
+            run.point(),
+            point == null ? null : point.dataTime(),
+            run.store(),
+            estate.storeName(run.store())),
         run.method(),
-        run.programme(),
-        run.requestedBy(),
-        run.reason(),
-        run.queuedAt(),
-        run.startedAt(),
-        run.workedUntil(),
-        run.endedAt(),
-        run.awaiting() ? run.awaits().name().toLowerCase(java.util.Locale.ROOT) : null,
-        run.awaitUntil(),
-        run.restore(),
-        run.checks(),
-        run.cleanup(),
-        run.holdUntil(),
-        run.reaches().number(),
-        run.ended() && run.fact().passed(),
-        run.ended(),
-        run.bytes(),
-        rate(run),
-        run.newestData(),
-        run.sentence(),
-        run.checksAsked().stream().map(CheckView::of).toList(),
-        RunOptions.of(run.options()),
+        new RunView.Order(run.programme(), run.requestedBy(), run.reason()),
+        new RunView.Times(run.queuedAt(), run.startedAt(), run.workedUntil(), run.endedAt()),
+        new RunView.Waiting(
+            run.awaiting() ? run.awaits().name().toLowerCase(java.util.Locale.ROOT) : null,
+            run.awaitUntil(),
+            run.holdUntil()),
+        new RunView.Answers(run.restore(), run.checks(), run.cleanup()),
+        new RunView.Result(
+            run.reaches().number(),
+            run.ended() && run.fact().passed(),
+            run.ended(),
+            run.sentence()),
+        new RunView.Reading(run.bytes(), rate(run), run.newestData()),
+        new RunView.Asked(
+            run.checksAsked().stream().map(CheckView::of).toList(), RunOptions.of(run.options())),
         run.steps().stream()
             .map(s -> new RunStep(
                 s.number(),
@@ -150,5 +167,125 @@ public record RunView(
     return run.reading() == null || run.reading().isZero() || run.bytes() == 0
         ? null
         : run.bytes() * 1000 / run.reading().toMillis();
+  }
+
+  public String resource() {
+    return of.resource();
+  }
+
+  public String resourceName() {
+    return of.resourceName();
+  }
+
+  public String workload() {
+    return of.workload();
+  }
+
+  public @Nullable String workloadName() {
+    return of.workloadName();
+  }
+
+  public String point() {
+    return from.point();
+  }
+
+  public @Nullable Instant pointDataTime() {
+    return from.pointDataTime();
+  }
+
+  public String store() {
+    return from.store();
+  }
+
+  public String storeName() {
+    return from.storeName();
+  }
+
+  public @Nullable String programme() {
+    return order.programme();
+  }
+
+  public String requestedBy() {
+    return order.requestedBy();
+  }
+
+  public String reason() {
+    return order.reason();
+  }
+
+  public Instant queuedAt() {
+    return times.queuedAt();
+  }
+
+  public @Nullable Instant startedAt() {
+    return times.startedAt();
+  }
+
+  public @Nullable Instant workedUntil() {
+    return times.workedUntil();
+  }
+
+  public @Nullable Instant endedAt() {
+    return times.endedAt();
+  }
+
+  public @Nullable String awaits() {
+    return waiting.awaits();
+  }
+
+  public @Nullable Instant awaitUntil() {
+    return waiting.awaitUntil();
+  }
+
+  public @Nullable Instant holdUntil() {
+    return waiting.holdUntil();
+  }
+
+  public RestoreState restore() {
+    return answers.restore();
+  }
+
+  public ChecksState checks() {
+    return answers.checks();
+  }
+
+  public CleanupState cleanup() {
+    return answers.cleanup();
+  }
+
+  public int reaches() {
+    return result.reaches();
+  }
+
+  public boolean passed() {
+    return result.passed();
+  }
+
+  public boolean ended() {
+    return result.ended();
+  }
+
+  public String sentence() {
+    return result.sentence();
+  }
+
+  public long bytes() {
+    return read.bytes();
+  }
+
+  public @Nullable Long bytesPerSecond() {
+    return read.bytesPerSecond();
+  }
+
+  public @Nullable Instant newestData() {
+    return read.newestData();
+  }
+
+  public List<CheckView> checksAsked() {
+    return asked.checksAsked();
+  }
+
+  public RunOptions options() {
+    return asked.options();
   }
 }

@@ -1,5 +1,6 @@
 package hardproof.server.findings;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
 import hardproof.core.insights.Insights;
@@ -42,6 +43,14 @@ class InsightController {
     this.log = log;
   }
 
+  /** Findings over the period. */
+  record OpenFindings(
+      int openAtStart,
+      int opened,
+      int closed,
+      int openAtEnd,
+      @Nullable Long meanToFixMs) {}
+
   /**
    * A period in figures and sentences.
    *
@@ -56,11 +65,7 @@ class InsightController {
       List<ProofMove> gained,
       List<ProofMove> lapsed,
       List<FailureView> failures,
-      int openAtStart,
-      int opened,
-      int closed,
-      int openAtEnd,
-      @Nullable Long meanToFixMs,
+      @JsonUnwrapped OpenFindings open,
       List<TrendView> trend,
       Differences differences) {}
 
@@ -134,11 +139,12 @@ class InsightController {
         i.gained().stream().map(InsightController::move).toList(),
         i.lapsed().stream().map(InsightController::move).toList(),
         i.failures().stream().limit(CAUSES_SHOWN).map(FailureView::of).toList(),
-        i.openAtStart(),
-        i.opened(),
-        i.closed(),
-        i.openAtEnd(),
-        i.meanToFix() == null ? null : i.meanToFix().toMillis(),
+        new OpenFindings(
+            i.openAtStart(),
+            i.opened(),
+            i.closed(),
+            i.openAtEnd(),
+            i.meanToFix() == null ? null : i.meanToFix().toMillis()),
         i.trend().stream()
             .map(t -> new TrendView(
                 t.at(),

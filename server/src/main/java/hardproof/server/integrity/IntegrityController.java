@@ -1,5 +1,6 @@
 package hardproof.server.integrity;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.facts.Estate;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
@@ -66,31 +67,35 @@ class IntegrityController {
     }
   }
 
+  /** Which store, and who asked for it. */
+  record SweepOf(String store, String storeName, String requestedBy, String reason) {}
+
+  /** How much there is, and how much of it is done. */
+  record SweepAmount(long workedMs, int items, int done, int failed, long bytes, long doneBytes) {}
+
   /**
-   * A sweep; sizes in bytes, durations in milliseconds.
+   * What it is at.
    *
    * @param leftMs estimated, of the time it will still read; absent when nothing tells
    */
-  record SweepView(
-      long id,
-      String store,
-      String storeName,
-      Sweep.State state,
-      String requestedBy,
-      String reason,
-      @Nullable Long bytesPerSecond,
-      Instant plannedAt,
-      @Nullable Instant endedAt,
-      long workedMs,
-      int items,
-      int done,
-      int failed,
-      long bytes,
-      long doneBytes,
+  record SweepNow(
       @Nullable String readingPoint,
       @Nullable Long readingBytes,
       @Nullable Long measuredBytesPerSecond,
-      @Nullable Long leftMs,
+      @Nullable Long leftMs) {}
+
+  /**
+   * A sweep; sizes in bytes, durations in milliseconds.
+   */
+  record SweepView(
+      long id,
+      @JsonUnwrapped SweepOf of,
+      Sweep.State state,
+      @Nullable Long bytesPerSecond,
+      Instant plannedAt,
+      @Nullable Instant endedAt,
+      @JsonUnwrapped SweepAmount amount,
+      @JsonUnwrapped SweepNow now,
       String sentence) {}
 
   @Operation(summary = "Sweeps, newest first")
@@ -112,24 +117,19 @@ class IntegrityController {
         : Long.valueOf((s.bytes() - doneBytes) * 1000 / rate);
     return new SweepView(
         s.id(),
-        s.store(),
-        evaluations.now().estate().storeName(s.store()),
+        new SweepOf(
+            s.store(),
+            evaluations.now().estate().storeName(s.store()),
+            s.requestedBy(),
+            s.reason()),
         s.state(),
-        s.requestedBy(),
-        s.reason(),
         s.bytesPerSecond(),
         s.plannedAt(),
         s.endedAt(),
-        s.worked().toMillis(),
-        s.items(),
-        s.done(),
-        s.failed(),
-        s.bytes(),
-        doneBytes,
-        mine ? p.point() : null,
-        mine ? Long.valueOf(p.bytes()) : null,
-        measured,
-        left,
+        new SweepAmount(
+            s.worked().toMillis(), s.items(), s.done(), s.failed(), s.bytes(), doneBytes),
+        new SweepNow(
+            mine ? p.point() : null, mine ? Long.valueOf(p.bytes()) : null, measured, left),
         s.sentence());
   }
 

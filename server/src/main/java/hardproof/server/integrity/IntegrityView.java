@@ -52,7 +52,7 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
    * @param otherGood names of stores with a good copy of the same point
    */
   record Damage(
-      @JsonUnwrapped Of of,
+      @JsonUnwrapped DamageOf of,
       String point,
       Instant dataTime,
       @Nullable String store,
@@ -60,14 +60,14 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
       Instant found,
       String sentence,
       @Nullable String run,
-      @JsonUnwrapped Loss loss,
+      @JsonUnwrapped DamageLoss loss,
       List<String> otherGood,
       @Nullable PointRef olderGood,
       @Nullable PointRef newerGood) {
     static Damage of(hardproof.core.integrity.Damage d, Estate estate) {
       boolean sweep = d.drill() != null && d.drill().run().startsWith(ReadBackStore.RUN);
       return new Damage(
-          Of.of(d.resource()),
+          DamageOf.of(d.resource()),
           d.point().key(),
           d.point().dataTime(),
           d.store(),
@@ -75,7 +75,7 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
           d.found(),
           d.sentence(),
           d.drill() == null || sweep ? null : d.drill().run(),
-          Loss.of(d),
+          DamageLoss.of(d),
           d.otherGood().stream().map(estate::storeName).toList(),
           PointRef.of(d.olderGood()),
           PointRef.of(d.newerGood()));
@@ -83,9 +83,10 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
   }
 
   /** Whose point it is. */
-  record Of(String resource, String resourceName, String workload) {
-    static Of of(Resource r) {
-      return new Of(r.key(), r.name(), r.workload() == null ? "resource:" + r.key() : r.workload());
+  record DamageOf(String resource, String resourceName, String workload) {
+    static DamageOf of(Resource r) {
+      return new DamageOf(
+          r.key(), r.name(), r.workload() == null ? "resource:" + r.key() : r.workload());
     }
   }
 
@@ -96,14 +97,14 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
    * @param lostFrom data time of the oldest, {@code lostTo} of the newest point that can't be restored
    *     because of it; absent when another copy is good
    */
-  record Loss(
+  record DamageLoss(
       int hanging,
       List<String> hangingPoints,
       @Nullable Instant lostFrom,
       @Nullable Instant lostTo) {
-    static Loss of(hardproof.core.integrity.Damage d) {
+    static DamageLoss of(hardproof.core.integrity.Damage d) {
       List<String> hanging = d.hanging();
-      return new Loss(
+      return new DamageLoss(
           hanging.size(),
           hanging.subList(0, Math.min(HANGING_NAMED, hanging.size())),
           d.lostFrom(),

@@ -7,26 +7,32 @@ import java.time.Instant;
 /**
  * A reading of everything on a store.
  *
- * @param bytesPerSecond it reads no faster; null for as fast as it can
  * @param worked time in which it read, pauses left out
- * @param doneBytes of artifacts that were read whole
  */
 public record Sweep(
     long id,
     String store,
     State state,
-    String requestedBy,
-    String reason,
-    Long bytesPerSecond,
+    Order order,
     Instant plannedAt,
     Instant endedAt,
     Duration worked,
     String sentence,
-    int items,
-    int done,
-    int failed,
-    long bytes,
-    long doneBytes) {
+    Amount amount) {
+  /**
+   * Who asked for it, and how fast it may read.
+   *
+   * @param bytesPerSecond it reads no faster; null for as fast as it can
+   */
+  public record Order(String requestedBy, String reason, Long bytesPerSecond) {}
+
+  /**
+   * How much there is to read, and how much of it is done.
+   *
+   * @param doneBytes of artifacts that were read whole
+   */
+  public record Amount(int items, int done, int failed, long bytes, long doneBytes) {}
+
   /** How far it is. */
   public enum State implements Coded {
     RUNNING,
@@ -40,5 +46,37 @@ public record Sweep(
 
   public boolean ended() {
     return endedAt != null;
+  }
+
+  public String requestedBy() {
+    return order.requestedBy();
+  }
+
+  public String reason() {
+    return order.reason();
+  }
+
+  public Long bytesPerSecond() {
+    return order.bytesPerSecond();
+  }
+
+  public int items() {
+    return amount.items();
+  }
+
+  public int done() {
+    return amount.done();
+  }
+
+  public int failed() {
+    return amount.failed();
+  }
+
+  public long bytes() {
+    return amount.bytes();
+  }
+
+  public long doneBytes() {
+    return amount.doneBytes();
   }
 }

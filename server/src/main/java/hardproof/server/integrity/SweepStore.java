@@ -102,18 +102,20 @@ public final class SweepStore {
         r.getLong("id"),
         r.getString("store"),
         Coded.of(Sweep.State.class, r.getString("state")),
-        r.getString("requested_by"),
-        r.getString("reason"),
-        Columns.number(r, "bytes_per_second"),
+        new Sweep.Order(
+            r.getString("requested_by"),
+            r.getString("reason"),
+            Columns.number(r, "bytes_per_second")),
         Instant.ofEpochMilli(r.getLong("planned_at")),
         Columns.instant(r, "ended_at"),
         Duration.ofMillis(r.getLong("worked_ms")),
         r.getString("sentence"),
-        r.getInt("items"),
-        r.getInt("done"),
-        r.getInt("failed"),
-        r.getLong("bytes"),
-        r.getLong("done_bytes"));
+        new Sweep.Amount(
+            r.getInt("items"),
+            r.getInt("done"),
+            r.getInt("failed"),
+            r.getLong("bytes"),
+            r.getLong("done_bytes")));
   }
 
   /** The next artifact of the oldest sweep that runs. */

@@ -188,12 +188,8 @@ public final class Sweeps implements AutoCloseable {
     }
     DrillRequest request = new DrillRequest(
         "sweep-" + sweep.id(),
-        item.resource(),
-        item.point(),
-        point.dataTime(),
-        place.key(),
-        place.name(),
-        orders.roots().open(place.path()),
+        new DrillRequest.Of(item.resource(), item.point(), point.dataTime()),
+        new DrillRequest.From(place.key(), place.name(), orders.roots().open(place.path())),
         Method.READ_THROUGH,
         List.of(artifact.get()),
         List.of(),

@@ -1,5 +1,6 @@
 package hardproof.server.policies;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.OwnCriterion;
 import hardproof.core.estate.AcceptedException;
@@ -60,14 +61,24 @@ class ExceptionController {
     this.clock = clock;
   }
 
+  /** What it is about, in words and as a selector, with what that covers now. */
+  record ExceptionScope(
+      String scope, String selector, int resources, String covers, boolean wide) {}
+
+  /** Absent where it leaves resources out altogether. */
+  record ExceptionCriterion(
+      @Nullable String criterion, @Nullable String title) {}
+
+  /** Who said what of it. */
+  record ExceptionPeople(
+      @Nullable String proposedBy,
+      @Nullable String approvedBy,
+      @Nullable String refusedBy,
+      @Nullable String claimedApprover) {}
+
   /**
    * An exception.
    *
-   * @param criterion absent when whole resources are left out
-   * @param scope in words; {@code selector} as JSON
-   * @param claimedApprover who approved it, as its feed says; that counts for nothing here
-   * @param covers how much of the estate the scope chooses, in words
-   * @param wide whether that is more than a tenth of the estate, or a whole tier
    * @param feed where it comes from; "written here" for those made on the screen
    * @param objection why who asks may not decide it; absent when they may
    * @param edited when this state was recorded; to be sent back as If-Match
@@ -75,20 +86,12 @@ class ExceptionController {
   record ExceptionView(
       String key,
       AcceptedException.State state,
-      String scope,
-      String selector,
-      @Nullable String criterion,
-      @Nullable String title,
+      @JsonUnwrapped ExceptionScope scope,
+      @JsonUnwrapped ExceptionCriterion criterion,
       String reason,
-      @Nullable String proposedBy,
-      @Nullable String approvedBy,
-      @Nullable String refusedBy,
-      @Nullable String claimedApprover,
+      @JsonUnwrapped ExceptionPeople people,
       @Nullable Instant from,
       @Nullable Instant until,
-      int resources,
-      String covers,
-      boolean wide,
       String feed,
       @Nullable String objection,
       Instant edited) {}
@@ -122,22 +125,21 @@ class ExceptionController {
     return Optional.of(new ExceptionView(
         e.key(),
         e.stateAt(estate.asAt()),
-        e.scope().words(),
-        SelectorJson.write(e.scope()),
-        e.criterion(),
-        Coded.find(CriterionCode.class, e.criterion() == null ? "" : e.criterion())
-            .map(CriterionCode::title)
-            .orElse(e.criterion()),
+        new ExceptionScope(
+            e.scope().words(),
+            SelectorJson.write(e.scope()),
+            coverage.resources(),
+            coverage.sentence(),
+            coverage.wide()),
+        new ExceptionCriterion(
+            e.criterion(),
+            Coded.find(CriterionCode.class, e.criterion() == null ? "" : e.criterion())
+                .map(CriterionCode::title)
+                .orElse(e.criterion())),
         e.reason(),
-        e.proposedBy(),
-        e.approvedBy(),
-        e.refusedBy(),
-        e.claimedApprover(),
+        new ExceptionPeople(e.proposedBy(), e.approvedBy(), e.refusedBy(), e.claimedApprover()),
         e.from(),
         e.until(),
-        coverage.resources(),
-        coverage.sentence(),
-        coverage.wide(),
         feed,
         desk.objection(e, state, person),
         state == null ? Instant.EPOCH : state.recordedAt()));

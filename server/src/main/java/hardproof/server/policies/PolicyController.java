@@ -1,5 +1,6 @@
 package hardproof.server.policies;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.OutcomeState;
@@ -66,13 +67,21 @@ class PolicyController {
   }
 
   /**
+   * What a policy comes to.
+   *
+   * @param nearly resources that only one condition keeps out of its scope
+   * @param cannot resources whose objective it can't keep by its schedule
+   * @param windowTooShort resources whose usual run does not fit into its window
+   */
+  record PolicyJudged(
+      int inScope, int nearly, List<String> promises, int cannot, int windowTooShort) {}
+
+  /**
    * A policy with what it can come to.
    *
    * @param fields as in the bundle
    * @param scope in words
    * @param also resources that were put under it here, one by one
-   * @param promises sentences about schedule, window, retention and copies
-   * @param cannot how many resources in scope it can't keep the RPO of, whatever happens
    * @param edited when this state was recorded; to be sent back as If-Match
    */
   record PolicyView(
@@ -83,11 +92,7 @@ class PolicyController {
       Map<String, String> fields,
       String scope,
       List<String> also,
-      int inScope,
-      int nearly,
-      List<String> promises,
-      int cannot,
-      int windowTooShort,
+      @JsonUnwrapped PolicyJudged judged,
       Instant edited) {}
 
   @Operation(summary = "Policies as at an instant, with what they cover")
@@ -136,11 +141,12 @@ class PolicyController {
         state == null ? FactKinds.POLICIES.row(p, Notations.KEPT) : state.values(),
         p.scope().words(),
         p.scope().also(),
-        matches.matched(),
-        matches.nearly(),
-        Promises.of(p, estate).sentences(),
-        cannot,
-        tooShort,
+        new PolicyJudged(
+            matches.matched(),
+            matches.nearly(),
+            Promises.of(p, estate).sentences(),
+            cannot,
+            tooShort),
         state == null ? Instant.EPOCH : state.recordedAt());
   }
 

@@ -1,5 +1,6 @@
 package hardproof.server.proof;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.board.CopyFigure;
 import hardproof.core.criteria.FactRef;
 import hardproof.core.criteria.Outcome;
@@ -37,20 +38,26 @@ public record CaseView(
       @Nullable Method method,
       String sentence) {}
 
+  /**
+   * Which member.
+   *
+   * @param protector the resource whose points protect it
+   */
+  public record MemberOf(
+      String key, String name, Kind kind, @Nullable String site, String protector) {}
+
+  /** In milliseconds. */
+  public record Objectives(long rpoMs, long rtoMs) {}
+
   /** A member of the workload. Durations in milliseconds. */
   public record Member(
-      String key,
-      String name,
-      Kind kind,
-      @Nullable String site,
-      String protector,
+      @JsonUnwrapped MemberOf of,
       Verdict verdict,
       String sentence,
       String proof,
       int rung,
       int demanded,
-      long rpoMs,
-      long rtoMs,
+      @JsonUnwrapped Objectives objectives,
       List<String> policies,
       List<CopyFigure> copies,
       List<CriterionOutcome> outcomes,
@@ -105,18 +112,18 @@ public record CaseView(
   private static Member member(Evaluated evaluated, ResourceResult m) {
     var resource = m.resource();
     return new Member(
-        resource.key(),
-        resource.name(),
-        resource.kind(),
-        resource.site(),
-        m.protector().key(),
+        new MemberOf(
+            resource.key(),
+            resource.name(),
+            resource.kind(),
+            resource.site(),
+            m.protector().key()),
         m.verdict(),
         m.causes().get(0).sentence(),
         m.proofSentence(),
         m.proof().rung() == null ? -1 : m.proof().rung().number(),
         m.proof().demanded().number(),
-        m.demand().rpo().toMillis(),
-        m.demand().rto().toMillis(),
+        new Objectives(m.demand().rpo().toMillis(), m.demand().rto().toMillis()),
         m.policies().stream().map(p -> p.name()).toList(),
         CopyFigure.of(m),
         m.outcomes().stream().map(CaseView::outcome).toList(),

@@ -1,5 +1,6 @@
 package hardproof.server.proof;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.Subject;
@@ -22,28 +23,35 @@ import org.jspecify.annotations.Nullable;
  * The exposure curve of a resource over a period, with its lanes. Instants are epoch milliseconds,
  * because they are drawn; durations too.
  *
- * @param horizon up to when its points have been told of; what is drawn after it may be better than that,
- *     and no figure counts it
  * @param exposureNowMs at most so much now, by what has been told
- * @param worstMs null when at some moment nothing was usable, or nothing was counted
  * @param attainment share from 0 to 1; null when nothing was counted
  * @param sentence the figures in words
  */
 public record ExposureView(
     String resource,
-    long from,
-    long to,
-    long asAt,
-    long horizon,
+    @JsonUnwrapped Span span,
     long rpoMs,
     @Nullable Long exposureNowMs,
-    @Nullable Long worstMs,
-    @Nullable Long worstAt,
+    @JsonUnwrapped Worst worst,
     @Nullable Double attainment,
     String sentence,
     List<Tooth> teeth,
     List<Lane> lanes,
     List<DrillMark> drills) {
+  /**
+   * The time that is drawn, as milliseconds since 1970.
+   *
+   * @param horizon up to when its points have been told of; what is drawn after it may be better than that, and no figure counts it
+   */
+  public record Span(long from, long to, long asAt, long horizon) {}
+
+  /**
+   * What would have been lost at the worst moment.
+   *
+   * @param worstMs null when at some moment nothing was usable, or nothing was counted
+   */
+  public record Worst(@Nullable Long worstMs, @Nullable Long worstAt) {}
+
   /** The period that is shown when nobody chose one. */
   static final Duration USUAL = Duration.ofDays(30);
 
@@ -81,14 +89,12 @@ public record ExposureView(
     boolean counted = summary.counted() > 0;
     return new ExposureView(
         s.resource().key(),
-        from,
-        to,
-        s.asAt().toEpochMilli(),
-        horizon,
+        new ExposureView.Span(from, to, s.asAt().toEpochMilli(), horizon),
         rpo,
         now.isPresent() ? now.getAsLong() : null,
-        counted && summary.worst().isPresent() ? summary.worst().getAsLong() : null,
-        counted ? summary.worstAt() : null,
+        new ExposureView.Worst(
+            counted && summary.worst().isPresent() ? summary.worst().getAsLong() : null,
+            counted ? summary.worstAt() : null),
         summary.attainment().isPresent() ? summary.attainment().getAsDouble() : null,
         sentence(s, summary, from, to),
         s.curve().teeth(from, to).stream()
@@ -169,5 +175,29 @@ public record ExposureView(
       }
     }
     return marks;
+  }
+
+  public long from() {
+    return span.from();
+  }
+
+  public long to() {
+    return span.to();
+  }
+
+  public long asAt() {
+    return span.asAt();
+  }
+
+  public long horizon() {
+    return span.horizon();
+  }
+
+  public @Nullable Long worstMs() {
+    return worst.worstMs();
+  }
+
+  public @Nullable Long worstAt() {
+    return worst.worstAt();
   }
 }

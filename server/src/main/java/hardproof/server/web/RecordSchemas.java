@@ -1,10 +1,12 @@
 package hardproof.server.web;
 
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
+import com.fasterxml.jackson.databind.JavaType;
 import hardproof.core.wording.Coded;
 import io.swagger.v3.core.converter.AnnotatedType;
 import io.swagger.v3.core.converter.ModelConverter;
 import io.swagger.v3.core.converter.ModelConverterContext;
+import io.swagger.v3.core.util.Json;
 import io.swagger.v3.oas.models.media.Schema;
 import io.swagger.v3.oas.models.media.StringSchema;
 import java.lang.reflect.RecordComponent;
@@ -14,7 +16,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
-import org.springframework.core.ResolvableType;
 import org.springframework.stereotype.Component;
 
 /**
@@ -28,7 +29,9 @@ class RecordSchemas implements ModelConverter {
   @Override
   public @Nullable Schema<?> resolve(
       AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
-    Class<?> raw = ResolvableType.forType(type.getType()).resolve(Object.class);
+    // Whoever asks names types in the way of its own JSON library.
+    JavaType java = Json.mapper().constructType(type.getType());
+    Class<?> raw = java == null ? Object.class : java.getRawClass();
     if (raw.isEnum() && Coded.class.isAssignableFrom(raw)) {
       return codes(raw, context);
     }

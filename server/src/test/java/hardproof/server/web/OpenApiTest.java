@@ -48,6 +48,10 @@ class OpenApiTest {
         if (of.path("summary").asString().isBlank()) {
           lacking.add(name + ": a summary");
         }
+        JsonNode answer = of.path("responses").path("200");
+        if (!answer.isMissingNode() && answer.path("content").isEmpty()) {
+          lacking.add(name + ": what it answers");
+        }
         if (of.path("responses").path("401").isMissingNode()) {
           lacking.add(name + ": its problems");
         }
