@@ -1,5 +1,13 @@
 #!/usr/bin/env bash
-# Builds Hard Proof and starts it with the demo estate: ./demo.sh [--port 8080] [--data DIR] [--fresh]
+# Builds Hard Proof and starts it with the demo estate.
+#
+#   ./demo.sh [--port N] [--data DIR] [--fresh]
+#
+#   --port N    where the page is, http://localhost:N; 8080 where nothing is said
+#   --data DIR  where the estate is kept; data/demo where nothing is said
+#   --fresh     makes the estate anew; without it a second start goes on with what is there
+#
+# Sign in with one click on a name; the password of all of them is "demo".
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")"
 port=8080 data=data/demo fresh=
@@ -8,7 +16,7 @@ while [ $# -gt 0 ]; do
     --port) port=${2:?--port needs a number}; shift 2 ;;
     --data) data=${2:?--data needs a folder}; shift 2 ;;
     --fresh) fresh=1; shift ;;
-    -h | --help) sed -n 2p "$0" | cut -c3-; exit 0 ;;
+    -h | --help) sed -n '2,/^set/p' "$0" | grep '^#' | cut -c3-; exit 0 ;;
     *) echo "demo.sh: '$1' is no option; --help lists them" >&2; exit 2 ;;
   esac
 done

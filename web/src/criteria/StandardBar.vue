@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useMay } from '@/people/useMay'
 import { time } from '@/wording/format'
 import type { StandardEditor } from './useStandard'
 
 /** Which standard is shown, whether it holds, and saving a change of it. */
 const props = defineProps<{ standard: StandardEditor }>()
+const { whyNotKeepStandards } = useMay()
 const { all, shown, draft, changed, isInForce, maySave, said } = props.standard
 const note = ref('')
 
@@ -50,7 +52,11 @@ async function save() {
       {{ about?.note
       }}<template v-if="about?.savedAt"> · {{ about.savedBy }}, {{ time(about.savedAt) }}</template>
     </span>
-    <v-btn v-if="!isInForce && !changed" :disabled="!maySave" @click="standard.putInForce"
+    <v-btn
+      v-if="!isInForce && !changed"
+      :disabled="!maySave"
+      :title="whyNotKeepStandards"
+      @click="standard.putInForce"
       >Put in force</v-btn
     >
     <form v-if="changed && draft" class="row" @submit.prevent="save">
@@ -65,7 +71,12 @@ async function save() {
         aria-label="What changed"
         class="note"
       />
-      <v-btn type="submit" color="primary" variant="flat" :disabled="!maySave || !note.trim()"
+      <v-btn
+        type="submit"
+        color="primary"
+        variant="flat"
+        :disabled="!maySave || !note.trim()"
+        :title="whyNotKeepStandards || (note.trim() ? '' : 'Say what is changed and why.')"
         >Save as a new version</v-btn
       >
       <button type="button" class="link small" @click="standard.discard">discard</button>

@@ -6,6 +6,7 @@ import type { RunView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
+import { useMay } from '@/people/useMay'
 import { useSession } from '@/people/session'
 import { count, duration, relative, time, methodName } from '@/wording/format'
 import DrillForm from './DrillForm.vue'
@@ -29,9 +30,13 @@ const tab = computed({
   set: (t) => void router.replace({ query: { ...route.query, tab: t } }),
 })
 const mayWork = computed(() => session.mayWork && !lookingBack.value)
+const { whyNotWork } = useMay()
 const starting = ref(false)
 const planning = ref(false)
-const find = ref<string | null>('') // null once it was cleared
+/** What a list is searched for; null once it was cleared. A link to one run asks for it by its id. */
+const find = ref<string | null>(
+  route.query.tab === 'done' && typeof route.query.run === 'string' ? route.query.run : '',
+)
 const picked = ref<string[]>([])
 const comparing = ref(false)
 const { attempt, problem } = useAttempt()
@@ -55,7 +60,7 @@ const found = computed(() => {
   return runs.done.value.filter(
     (r) =>
       !text ||
-      `${r.resourceName} ${r.workloadName ?? ''} ${r.method} ${r.sentence} ${r.restore} ${r.checks}`
+      `${r.id} ${r.resourceName} ${r.workloadName ?? ''} ${r.method} ${r.sentence} ${r.restore} ${r.checks}`
         .toLowerCase()
         .includes(text),
   )
@@ -96,7 +101,7 @@ function nameOf(key: string): string {
         color="primary"
         variant="flat"
         :disabled="!mayWork"
-        :title="mayWork ? undefined : 'Operators and administrators start drills, and only now'"
+        :title="whyNotWork"
         @click="starting = true"
         >New drill</v-btn
       >
@@ -148,7 +153,9 @@ function nameOf(key: string): string {
         <div>
           <div class="row-between">
             <h2>Due</h2>
-            <v-btn :disabled="!mayWork" @click="planning = true">New programme</v-btn>
+            <v-btn :disabled="!mayWork" :title="whyNotWork" @click="planning = true"
+              >New programme</v-btn
+            >
           </div>
           <p v-if="!calendar?.ahead.length" class="empty quiet">
             Nothing is due by itself. A programme drills what matches it, as often as you say.

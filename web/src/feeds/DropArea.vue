@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Feeds, MappingForm } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
+import { useMay } from '@/people/useMay'
 import MappingSheet from './MappingSheet.vue'
 import ReadingLine from './ReadingLine.vue'
 
@@ -21,6 +22,7 @@ const problem = ref('')
 const input = ref<HTMLInputElement>()
 
 const { data: mappings, refresh: refreshMappings } = useServerData('/api/mappings')
+const { whyNotWork } = useMay()
 const mapping = ref('')
 const editing = ref<{ start?: MappingForm }>()
 const mappingNames = computed(() => [
@@ -103,7 +105,11 @@ function choose() {
         {{ mapping ? 'change this mapping' : 'they have other columns' }}
       </button>
       <span>Drop CSV or JSON files, or a zip of them, or</span>
-      <v-btn :disabled="!mayWork || reading" :loading="reading" @click="input?.click()"
+      <v-btn
+        :disabled="!mayWork || reading"
+        :title="whyNotWork"
+        :loading="reading"
+        @click="input?.click()"
         >choose files</v-btn
       >
       <input

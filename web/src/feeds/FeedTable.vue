@@ -3,12 +3,14 @@ import { ref } from 'vue'
 import { answerOf, api } from '@/api/client'
 import type { FeedView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
+import { useMay } from '@/people/useMay'
 import { duration, relative, time, typedDuration } from '@/wording/format'
 
 /** How fresh each feed is; how often it should come can be changed in place. */
 defineProps<{ feeds: FeedView[]; mayWork: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
 
+const { whyNotWork } = useMay()
 const editing = ref('')
 const every = ref('')
 const { attempt, problem } = useAttempt()
@@ -86,7 +88,7 @@ async function save() {
               />
               <v-btn type="submit">Keep</v-btn>
             </form>
-            <button v-else class="link" :disabled="!mayWork" @click="edit(f)">
+            <button v-else class="link" :disabled="!mayWork" :title="whyNotWork" @click="edit(f)">
               {{ f.expectedEveryMs ? duration(f.expectedEveryMs) : 'nobody has said' }}
             </button>
           </td>
@@ -96,6 +98,7 @@ async function save() {
                 type="checkbox"
                 :checked="f.fullListings.includes('resources')"
                 :disabled="!mayWork"
+                :title="whyNotWork"
                 @change="setListsAll(f, ($event.target as HTMLInputElement).checked)"
               />
               full listings</label

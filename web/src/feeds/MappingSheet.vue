@@ -43,14 +43,6 @@ const fields = computed(() => props.files.find((f) => f.file === as.value)?.fiel
 const columns = computed(() => suggestion.value?.columns ?? [])
 const samples = (field: string) =>
   columns.value.find((c) => c.name === form.value.columns[field])?.samples.join(' · ') ?? ''
-const SIZES = ['size', 'daily_change', 'throughput', 'bytes']
-const DURATIONS = ['rpo', 'rto', 'start_window', 'complete_within', 'keep_for']
-const unitsOf = (field: string) =>
-  SIZES.includes(field)
-    ? ['', 'kB', 'MB', 'GB', 'TB', 'KiB', 'MiB', 'GiB', 'TiB']
-    : DURATIONS.includes(field)
-      ? ['', 's', 'm', 'h', 'd']
-      : []
 
 watch([chosen, as], async () => {
   if (!chosen.value) return
@@ -130,7 +122,7 @@ async function keep() {
         </thead>
         <tbody>
           <tr v-for="f in fields" :key="f.name">
-            <td class="mono">
+            <td class="mono" :title="f.words">
               <b v-if="f.required">{{ f.name }}</b><template v-else>{{ f.name }}</template>
             </td>
             <td>
@@ -143,11 +135,11 @@ async function keep() {
             <td class="small quiet samples" :title="samples(f.name)">{{ samples(f.name) }}</td>
             <td>
               <select
-                v-if="unitsOf(f.name).length"
+                v-if="f.units.length"
                 v-model="form.units[f.name]"
                 :aria-label="`Unit of ${f.name}`"
               >
-                <option v-for="u in unitsOf(f.name)" :key="u" :value="u">
+                <option v-for="u in ['', ...f.units]" :key="u" :value="u">
                   {{ u || 'as written' }}
                 </option>
               </select>

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { FindingRow } from '@/api/types'
 import { useAsAt } from '@/frame/useAsAt'
+import { useMay } from '@/people/useMay'
 import { useSession } from '@/people/session'
 import CoverForm from './CoverForm.vue'
 import ExceptForm from './ExceptForm.vue'
@@ -17,6 +18,7 @@ const props = defineProps<{
 const emit = defineEmits<{ unmark: []; done: [] }>()
 
 const session = useSession()
+const { whyNotWork } = useMay()
 const { lookingBack } = useAsAt()
 const acting = ref<'cover' | 'except' | 'hand' | 'look'>()
 const said = ref('')
@@ -48,7 +50,9 @@ defineExpose({
       <template v-else-if="findings[0]">{{ findings[0].title }}</template>
       <template v-else>Mark with x or the box, or open one, to act on it.</template>
     </span>
-    <v-btn :disabled="!mayCover" title="c" @click="acting = 'cover'">Put under a policy</v-btn>
+    <v-btn :disabled="!mayCover" :title="whyNotWork || 'c'" @click="acting = 'cover'"
+      >Put under a policy</v-btn
+    >
     <v-btn :disabled="!mayExcept" title="e" @click="acting = 'except'">Except</v-btn>
     <v-btn :disabled="!mayAct" @click="acting = 'hand'">Hand over</v-btn>
     <v-btn :disabled="!mayAct" @click="acting = 'look'">Looked at</v-btn>

@@ -9,17 +9,13 @@ const props = defineProps<{ when: { asAt?: string; knownAt?: string } }>()
 const { data } = useServerData('/api/job-summary', () => ({ params: { query: props.when } }))
 const shown = ref(false)
 
+/** What failed stands first: the server counts in that order. */
 function line(counts: JobSummary['lastDay']): string {
-  return (
-    counts
-      .map(
-        (c) =>
-          `${Object.entries(c.outcomes)
-            .map(([outcome, n]) => `${n} ${outcome}`)
-            .join(', ')} (${c.type})`,
-      )
-      .join('; ') || 'none told of'
-  )
+  const said = counts.map((c) => {
+    const outcomes = Object.entries(c.outcomes).map(([outcome, n]) => `${n} ${outcome}`)
+    return `${c.type}: ${outcomes.join(', ')}`
+  })
+  return said.join('; ') || 'none told of'
 }
 </script>
 

@@ -3,18 +3,17 @@ import { ref } from 'vue'
 import type { PolicyView } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
-import { useSession } from '@/people/session'
+import { useMay } from '@/people/useMay'
 import { count } from '@/wording/format'
 import PolicyForm from './PolicyForm.vue'
 
 /** Every policy with what it can come to. */
 const { asAt, when, lookingBack } = useAsAt()
-const session = useSession()
+const { whyNotWork } = useMay()
 const { data, problem, refresh } = useServerData('/api/policies', () => ({
   params: { query: when.value },
 }))
 const editing = ref<{ fields: Record<string, string>; key?: string; edited?: string }>()
-const mayWork = () => session.mayWork && !lookingBack.value
 
 function open(p: PolicyView) {
   editing.value = {
@@ -36,7 +35,9 @@ function saved() {
       What is promised, and what the promise can come to. Policies of a feed are changed where they
       come from; here a change of them can be tried, and kept as a policy of our own.
     </p>
-    <v-btn :disabled="!mayWork()" @click="editing = { fields: {} }">New policy</v-btn>
+    <v-btn :disabled="!!whyNotWork" :title="whyNotWork" @click="editing = { fields: {} }"
+      >New policy</v-btn
+    >
   </div>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <p v-if="data && !data.length">

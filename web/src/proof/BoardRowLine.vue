@@ -1,17 +1,12 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import type { BoardRow } from '@/api/types'
 import { duration, time } from '@/wording/format'
 import CopyFigures from './CopyFigures.vue'
 import LadderStrip from './LadderStrip.vue'
 import VerdictMark from './VerdictMark.vue'
 
-const props = defineProps<{ row: BoardRow; index: number; atCursor: boolean; open: boolean }>()
+defineProps<{ row: BoardRow; index: number; atCursor: boolean; open: boolean }>()
 defineEmits<{ open: [] }>()
-
-const over = computed(
-  () => props.row.exposureMs === undefined || props.row.exposureMs > (props.row.rpoMs ?? 0),
-)
 </script>
 
 <template>
@@ -34,7 +29,7 @@ const over = computed(
       class="c-loss mono"
       :title="row.byFactsOf && `as told until ${time(row.byFactsOf)}; nobody has told since`"
     >
-      <span :class="{ over }">{{
+      <span :class="{ over: row.over }">{{
         row.exposureMs === undefined ? 'all' : duration(row.exposureMs)
       }}</span>
       <span class="quiet"> / {{ row.rpoMs === undefined ? '–' : duration(row.rpoMs) }}</span>

@@ -11,6 +11,7 @@ import { prevented, useKeys } from '@/frame/useKeys'
 import { useWhich } from '@/frame/useWhich'
 import { useSession } from '@/people/session'
 import BoardFilters from './BoardFilters.vue'
+import BoardLegend from './BoardLegend.vue'
 import BoardRowLine from './BoardRowLine.vue'
 import BoardSummary from './BoardSummary.vue'
 import CaseFile from './CaseFile.vue'
@@ -125,6 +126,7 @@ function choose(keys: string[]) {
           :chosen="list.only.value"
           @choose="choose"
         />
+        <BoardLegend v-if="rows.length" />
       </template>
     </div>
     <BoardFilters

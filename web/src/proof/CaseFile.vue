@@ -6,6 +6,7 @@ import { useServerData } from '@/api/useServerData'
 import RunLine from '@/drills/RunLine.vue'
 import { useRuns } from '@/drills/useRuns'
 import { useAsAt } from '@/frame/useAsAt'
+import { useMay } from '@/people/useMay'
 import { count, duration, relative, time, words } from '@/wording/format'
 import CaseOutcomes from './CaseOutcomes.vue'
 import CopyFigures from './CopyFigures.vue'
@@ -26,6 +27,7 @@ const { data, problem, refresh } = useServerData('/api/workloads/{key}', () => (
 const { underWay, done } = useRuns()
 useEvents({ facts: () => void refresh() })
 
+const { whyNotWork } = useMay()
 const chosen = ref('')
 watch(data, (file) => {
   if (file && !file.members.some((m) => m.key === chosen.value)) {
@@ -108,9 +110,7 @@ defineExpose({ drillThis })
                 v-if="a.type === 'drill'"
                 :color="i === 0 ? 'primary' : undefined"
                 :disabled="!mayDrill"
-                :title="
-                  mayDrill ? undefined : 'Operators and administrators start drills, and only now'
-                "
+                :title="whyNotWork"
                 @click="act(a)"
                 >Drill</v-btn
               >
@@ -141,10 +141,7 @@ defineExpose({ drillThis })
               · {{ member.policies.join(', ') || 'no policy' }} · copies
               <CopyFigures :figures="member.copies" />
             </p>
-            <v-btn
-              :disabled="!mayDrill"
-              :title="mayDrill ? 'd' : 'Operators and administrators start drills, and only now'"
-              @click="drillThis"
+            <v-btn :disabled="!mayDrill" :title="whyNotWork || 'd'" @click="drillThis"
               >Drill this</v-btn
             >
           </div>

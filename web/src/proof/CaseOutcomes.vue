@@ -54,15 +54,18 @@ function figures(o: CriterionOutcome): string {
       </p>
       <p v-if="o.facts.length" class="facts">
         rests on
-        <button
-          v-for="f in o.facts"
-          :key="f.kind + f.key"
-          class="link mono"
-          :disabled="f.kind === 'drills' || f.kind === 'feeds'"
-          @click="fact = f"
-        >
-          {{ f.kind === 'drills' ? `drill ${f.key.slice(0, 8)}` : f.key }}
-        </button>
+        <template v-for="f in o.facts" :key="f.kind + f.key">
+          <router-link
+            v-if="f.kind === 'drills'"
+            class="mono"
+            :to="{ name: 'drills', query: { tab: 'done', run: f.key } }"
+            >drill {{ f.key.slice(0, 8) }}</router-link
+          >
+          <router-link v-else-if="f.kind === 'feeds'" class="mono" :to="{ name: 'feeds' }"
+            >feed {{ f.key }}</router-link
+          >
+          <button v-else class="link mono" @click="fact = f">{{ f.key }}</button>
+        </template>
       </p>
     </div>
   </details>
@@ -120,10 +123,5 @@ summary::-webkit-details-marker {
   display: flex;
   flex-wrap: wrap;
   gap: 0 10px;
-}
-.facts button:disabled {
-  text-decoration: none;
-  cursor: default;
-  color: inherit;
 }
 </style>

@@ -19,7 +19,7 @@ function loss(row: BoardRow): number {
 const ORDER: Record<Sort, (a: BoardRow, b: BoardRow) => number> = {
   worst: () => 0,
   name: (a, b) => a.name.localeCompare(b.name),
-  tier: (a, b) => (a.tier ?? 0) - (b.tier ?? 0),
+  tier: (a, b) => a.heldTo - b.heldTo,
   rung: (a, b) => a.ladder.rung - a.ladder.demanded - (b.ladder.rung - b.ladder.demanded),
   loss: (a, b) => loss(b) - loss(a),
 }

@@ -5,6 +5,8 @@ import hardproof.core.retention.Retention;
 import hardproof.core.retention.Slot;
 import hardproof.core.wording.Wording;
 import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.Comparator;
 import java.util.List;
 import java.util.stream.IntStream;
@@ -80,6 +82,11 @@ final class HistorySlots extends ShippedCriterion {
         "slots with at least one usable data time = " + held + " of " + promised + " (" + retention
             + ", by the calendar of " + s.standard().zone() + ")",
         List.of(new FactRef("policies", of.policy().key())));
+  }
+
+  /** Days, weeks and months begin by it. */
+  private static String calendar(ZoneId zone) {
+    return zone.normalized().equals(ZoneOffset.UTC) ? "in UTC" : "by the calendar of " + zone;
   }
 
   private static String labels(List<Slot> missing) {

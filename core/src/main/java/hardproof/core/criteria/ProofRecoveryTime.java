@@ -36,11 +36,17 @@ final class ProofRecoveryTime extends ShippedCriterion {
         Measure.of(took),
         Measure.of(rto),
         "the restore of " + Wording.time(last.get().ended(), s.asAt()) + " took "
-            + Wording.duration(took) + ", " + Wording.duration(took.minus(rto).abs())
+            + Wording.duration(took) + read(last.get()) + ", "
+            + Wording.duration(took.minus(rto).abs())
             + (met ? " inside the " : " over the ") + Wording.duration(rto)
             + " objective; this resource alone, not its whole workload",
         "end − start of the newest restore that passed = " + Wording.duration(took) + " ≤ RTO "
             + Wording.duration(rto),
         List.of(new FactRef("drills", last.get().run())));
+  }
+
+  /** A time says little without the size that it was measured on. */
+  private static String read(DrillFact drill) {
+    return drill.bytes() == 0 ? "" : " for " + Wording.bytes(drill.bytes()) + " read";
   }
 }

@@ -227,7 +227,7 @@ public final class DemoSetup {
             Bundle.of(List.of(file), work),
             delivery.feed(),
             clock.instant(),
-            "feed",
+            "inbox",
             WithRejections.TAKE_NONE)) {
       if (!result.taken()) {
         throw new IllegalStateException(
