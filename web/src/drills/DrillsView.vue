@@ -238,6 +238,7 @@ function nameOf(key: string): string {
         show-resource
         can-pick
         :picked="picked.includes(r.id)"
+        :start-open="r.id === route.query.run"
         @pick="pick(r.id)"
       />
       <p v-if="found.length > 300" class="quiet small">

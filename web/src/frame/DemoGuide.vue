@@ -58,6 +58,11 @@ const step = computed(() => STEPS[at.value] ?? STEPS[0]!)
   background: var(--selected);
   border-bottom: 1px solid var(--rule);
 }
+.link:disabled {
+  color: var(--quiet);
+  text-decoration: none;
+  cursor: default;
+}
 .text {
   flex: 1;
   min-width: 200px;

@@ -11,12 +11,13 @@ const away = useKeptAway('legend')
   </p>
   <p v-else class="legend small quiet">
     <span class="sign"><i class="bar" /> the rung that is proven</span>
-    <span class="sign"><i class="missing" /> what is missing to the rung demanded</span>
+    <span class="sign"><i class="short" /> proven, but too low</span>
+    <span class="sign"><i class="missing" /> missing</span>
     <span class="sign"><i class="line-sign" /> the rung demanded</span>
     <span class="sign">
-      <b>Copies</b> copies · media · off-site · offline or locked · errors; <s>struck</s> is not
-      enough
+      <b>Proof</b> solid is reached, the flag is demanded, <s>struck</s> has failed
     </span>
+    <span class="sign"> <b>Copies</b> copies · media · off-site · offline or locked · errors </span>
     <button class="link" @click="away = true">Put this away</button>
   </p>
 </template>
@@ -40,6 +41,9 @@ i {
 }
 .bar {
   background: var(--bar);
+}
+.short {
+  background: var(--bar-short);
 }
 .missing {
   background: repeating-linear-gradient(135deg, var(--hatch) 0 1.3px, transparent 1.3px 4px);

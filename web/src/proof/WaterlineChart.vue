@@ -29,7 +29,7 @@ const theme = useTheme()
 const listId = useId()
 
 /** The rungs by name where there is room, else by number. */
-const left = computed(() => (width.value < NARROW ? 18 : 78))
+const left = computed(() => (width.value < NARROW ? 18 : 88))
 
 const columns = computed(() =>
   props.rows

@@ -6,12 +6,16 @@ function two(n: number): string {
   return String(n).padStart(2, '0')
 }
 
-/** As the sentences of the core write durations: at most two units, truncated. */
+/** As the sentences of the core write durations (the cases are shared): at most two units, truncated. */
 export function duration(ms: number): string {
   if (ms < 0) return `-${duration(-ms)}`
-  if (ms < 1000) return `${Math.floor(ms)} ms`
+  if (ms >= 1 && ms < 1000) return `${Math.floor(ms)} ms`
   if (ms < MINUTE) return `${Math.floor(ms / 1000)} s`
-  if (ms < HOUR) return `${Math.floor(ms / MINUTE)} m`
+  if (ms < HOUR) {
+    const seconds = Math.floor((ms % MINUTE) / 1000)
+    const minutes = Math.floor(ms / MINUTE)
+    return seconds && minutes < 10 ? `${minutes} m ${two(seconds)} s` : `${minutes} m`
+  }
   if (ms < 2 * DAY) {
     const minutes = Math.floor((ms % HOUR) / MINUTE)
     return minutes ? `${Math.floor(ms / HOUR)} h ${two(minutes)} m` : `${Math.floor(ms / HOUR)} h`
@@ -36,7 +40,8 @@ export function bytes(n: number): string {
     value /= 1000
     unit++
   }
-  return `${unit === 0 ? n : value.toPrecision(3)} ${units[unit]}`
+  const decimals = value < 9.995 ? 2 : value < 99.95 ? 1 : 0
+  return `${unit === 0 ? n : value.toFixed(decimals)} ${units[unit]}`
 }
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']

@@ -238,7 +238,7 @@ class CoverAndProofTest {
         .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
     g.drill("a", Method.FULL_RESTORE, true, 1);
     assertThat(g.outcome(CriterionCode.PROOF_RECOVERY_TIME).sentence())
-        .contains("took 1 m, 2 d 23 h inside the 3 d objective");
+        .contains("took 1 m for 1.00 kB read, 2 d 23 h inside the 3 d objective");
   }
 
   @Test
