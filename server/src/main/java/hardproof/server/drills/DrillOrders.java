@@ -20,6 +20,13 @@ import hardproof.proving.drills.DrillRequest;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.proving.stores.StoreRoots;
+import hardproof.server.outside.OutsideHosts;
+import hardproof.server.runs.BaselineStore;
+import hardproof.server.runs.CheckStore;
+import hardproof.server.runs.Run;
+import hardproof.server.runs.RunOrder;
+import hardproof.server.runs.RunStore;
+import hardproof.server.runs.ScreenStore;
 import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.time.Clock;
@@ -206,7 +213,7 @@ public final class DrillOrders {
   }
 
   /** Bytes that earlier runs hold, and that could be removed to make room. */
-  long heldBytes() {
+  public long heldBytes() {
     try {
       long bytes = 0;
       for (Run held : runs.holding()) {
@@ -219,7 +226,7 @@ public final class DrillOrders {
   }
 
   /** The request that the runner carries out. */
-  DrillRequest request(Estate estate, String run, RunOrder order) {
+  public DrillRequest request(Estate estate, String run, RunOrder order) {
     Store store = estate.store(order.store());
     if (store == null) {
       throw new OrderRefused("'" + order.store() + "' is not a known store.");

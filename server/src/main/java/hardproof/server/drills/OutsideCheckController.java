@@ -1,5 +1,7 @@
 package hardproof.server.drills;
 
+import hardproof.server.outside.EventSigner;
+import hardproof.server.outside.OutsideChecks;
 import hardproof.server.web.NotFound;
 import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;

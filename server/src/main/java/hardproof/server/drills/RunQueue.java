@@ -11,6 +11,12 @@ import hardproof.proving.drills.DrillResult;
 import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.server.outside.OutsideChecks;
+import hardproof.server.runs.BaselineStore;
+import hardproof.server.runs.Run;
+import hardproof.server.runs.RunOrder;
+import hardproof.server.runs.RunStore;
+import hardproof.server.runs.ScreenStore;
 import hardproof.server.storage.NoSpaceLeft;
 import java.io.IOException;
 import java.time.Clock;
@@ -349,7 +355,7 @@ public final class RunQueue implements AutoCloseable {
   }
 
   /** Ends a run that waits for an answer from outside, when all of it is there. */
-  void answerFromOutside(String id) {
+  public void answerFromOutside(String id) {
     OutsideChecks.Answered answered = outside.state(id);
     if (answered.all()) {
       answer(id, answered.passed() ? ChecksState.PASSED : ChecksState.FAILED, answered.sentence());
@@ -357,7 +363,7 @@ public final class RunQueue implements AutoCloseable {
   }
 
   /** Ends the waiting for words that did not come in time. */
-  void endTheWaiting() {
+  public void endTheWaiting() {
     for (Run run : store.awaitedTooLong(clock.instant())) {
       boolean asked = run.awaits() == Awaits.OUTSIDE;
       answer(
@@ -427,7 +433,7 @@ public final class RunQueue implements AutoCloseable {
   }
 
   /** Whether the process is about to end. */
-  boolean closed() {
+  public boolean closed() {
     return closed;
   }
 

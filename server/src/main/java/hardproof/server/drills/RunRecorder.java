@@ -6,6 +6,8 @@ import hardproof.core.drills.RestoreState;
 import hardproof.proving.boot.Screen;
 import hardproof.proving.drills.DrillWatcher;
 import hardproof.proving.drills.StepState;
+import hardproof.server.runs.RunStore;
+import hardproof.server.runs.ScreenStore;
 import java.time.Clock;
 import java.util.List;
 import java.util.function.Consumer;
@@ -14,7 +16,7 @@ import java.util.function.Consumer;
  * Writes down what a run does. Progress goes to the database at most once a second; open screens
  * are told with every write. Failing to write ends the drill: without a record there is no proof.
  */
-final class RunRecorder implements DrillWatcher {
+public final class RunRecorder implements DrillWatcher {
   private static final long WRITE_EVERY_NANOS = 1_000_000_000L;
   private static final long ASK_EVERY_NANOS = 200_000_000L;
 
@@ -31,7 +33,7 @@ final class RunRecorder implements DrillWatcher {
   /**
    * @param changed told the run's id after each write
    */
-  RunRecorder(
+  public RunRecorder(
       String run, RunStore store, ScreenStore screens, Clock clock, Consumer<String> changed) {
     this.run = run;
     this.store = store;

@@ -12,6 +12,7 @@ import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillOptions;
 import hardproof.proving.drills.StepState;
+import hardproof.server.runs.Run;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;

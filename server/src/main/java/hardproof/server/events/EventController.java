@@ -2,11 +2,11 @@ package hardproof.server.events;
 
 import hardproof.core.facts.Estate;
 import hardproof.server.drills.RunQueue;
-import hardproof.server.drills.RunStore;
 import hardproof.server.drills.RunView;
 import hardproof.server.integrity.Sweeps;
 import hardproof.server.people.SessionsEnded;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.runs.RunStore;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;

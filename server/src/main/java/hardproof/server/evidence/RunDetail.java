@@ -4,7 +4,7 @@ import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.wording.Coded;
 import hardproof.proving.drills.StepState;
-import hardproof.server.drills.Run;
+import hardproof.server.runs.Run;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

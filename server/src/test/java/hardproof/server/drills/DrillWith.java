@@ -5,6 +5,8 @@ import hardproof.proving.checks.Check;
 import hardproof.proving.checksums.Sha256;
 import hardproof.proving.drills.DrillOptions;
 import hardproof.server.Estate;
+import hardproof.server.runs.Run;
+import hardproof.server.runs.RunOrder;
 import hardproof.standins.artifacts.Artifact;
 import hardproof.standins.artifacts.Machines;
 import java.io.IOException;

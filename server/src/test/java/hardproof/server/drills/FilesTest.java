@@ -7,6 +7,7 @@ import hardproof.proving.checksums.Sha256;
 import hardproof.proving.drills.DrillOptions;
 import hardproof.server.RunningServer;
 import hardproof.server.people.Role;
+import hardproof.server.runs.Run;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -9,6 +9,7 @@ import hardproof.core.drills.RestoreState;
 import hardproof.server.HandClock;
 import hardproof.server.WithEstate;
 import hardproof.server.installation.Installation;
+import hardproof.server.runs.Run;
 import hardproof.server.storage.DataFolder;
 import java.io.IOException;
 import java.nio.file.Path;

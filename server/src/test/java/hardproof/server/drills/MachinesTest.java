@@ -9,6 +9,8 @@ import hardproof.core.drills.RestoreState;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.RunningServer;
 import hardproof.server.people.Role;
+import hardproof.server.runs.Run;
+import hardproof.server.runs.ScreenStore;
 import hardproof.standins.artifacts.Machines;
 import java.io.IOException;
 import java.io.UncheckedIOException;

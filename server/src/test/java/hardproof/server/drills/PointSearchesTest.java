@@ -7,6 +7,8 @@ import hardproof.proving.checksums.Sha256;
 import hardproof.server.RunningServer;
 import hardproof.server.WithEstate;
 import hardproof.server.people.Role;
+import hardproof.server.searches.PointSearch;
+import hardproof.server.searches.PointSearches;
 import hardproof.standins.artifacts.Artifact;
 import hardproof.standins.artifacts.Databases;
 import java.io.IOException;

@@ -8,6 +8,8 @@ import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
+import hardproof.server.programmes.Programme;
+import hardproof.server.programmes.Programmes;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;

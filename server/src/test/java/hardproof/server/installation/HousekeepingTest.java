@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import hardproof.core.estate.Selector;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
-import hardproof.server.drills.Programme;
+import hardproof.server.programmes.Programme;
 import java.time.Duration;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;

@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.runs;
 
 import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
@@ -68,7 +68,7 @@ public record Run(
       String message) {}
 
   /** The same with its steps. */
-  Run with(List<Step> others) {
+  public Run with(List<Step> others) {
     return new Run(
         id, of, plan, order, times, waiting, answers, holding, read, blame, sentence, others);
   }

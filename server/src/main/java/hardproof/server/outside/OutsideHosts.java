@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.outside;
 
 import hardproof.core.wording.WrongValue;
 import hardproof.proving.checks.Check;
@@ -66,7 +66,7 @@ public final class OutsideHosts {
   }
 
   /** Why an address may not be asked, null when it may. */
-  String refusal(String address) {
+  public String refusal(String address) {
     URI uri = URI.create(address);
     String host = uri.getHost().toLowerCase(Locale.ROOT);
     int port = uri.getPort() >= 0 ? uri.getPort() : uri.getScheme().equals("https") ? 443 : 80;
@@ -80,7 +80,7 @@ public final class OutsideHosts {
   /**
    * @throws Refused when a check would ask somebody who may not be asked
    */
-  void refuse(List<Check> checks) {
+  public void refuse(List<Check> checks) {
     for (Check check : checks) {
       String refusal = check.outside() ? refusal(check.subject()) : null;
       if (refusal != null) {

@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.runs;
 
 import hardproof.proving.checksums.BlockManifest;
 import hardproof.proving.drills.Baseline;
@@ -15,7 +15,7 @@ public final class BaselineStore {
   }
 
   /** What was first read of a copy; null when it never was, or lies elsewhere by now. */
-  Baseline of(String point, String store, String place) {
+  public Baseline of(String point, String store, String place) {
     return database
         .reads()
         .sql(
@@ -30,7 +30,7 @@ public final class BaselineStore {
   }
 
   /** Keeps first readings; an earlier one of the same artifact stays. */
-  void keep(List<Baseline> baselines, String store, String run, Instant now) {
+  public void keep(List<Baseline> baselines, String store, String run, Instant now) {
     for (Baseline baseline : baselines) {
       database.write(() -> database
           .writes()

@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.runs;
 
 import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
@@ -41,7 +41,7 @@ public final class RunStore {
     this.steps = new StepStore(database);
   }
 
-  StepStore steps() {
+  public StepStore steps() {
     return steps;
   }
 
@@ -199,11 +199,11 @@ public final class RunStore {
    *
    * @throws Transitions.ImpossibleTransition when the table does not allow it
    */
-  void restore(String id, RestoreState to) {
+  public void restore(String id, RestoreState to) {
     change(id, "restore", to, from -> Transitions.check(Coded.of(RestoreState.class, from), to));
   }
 
-  void checks(String id, ChecksState to) {
+  public void checks(String id, ChecksState to) {
     change(id, "checks", to, from -> Transitions.check(Coded.of(ChecksState.class, from), to));
   }
 
@@ -212,7 +212,7 @@ public final class RunStore {
    *
    * @param now when it changed
    */
-  void cleanup(String id, CleanupState to, Instant now) {
+  public void cleanup(String id, CleanupState to, Instant now) {
     database.write(() -> {
       change(id, "cleanup", to, from -> Transitions.check(Coded.of(CleanupState.class, from), to));
       return write("INSERT INTO cleanup_change (run, at, state) VALUES (:run, :at, :state)")
@@ -243,12 +243,12 @@ public final class RunStore {
   }
 
   /** Writes what a run came to; only when it has ended it counts in an evaluation. */
-  void end(String id, DrillResult result, Instant now) {
+  public void end(String id, DrillResult result, Instant now) {
     write(id, result, now, null);
   }
 
   /** Writes what a run came to so far; somebody's word is still waited for. */
-  void await(String id, DrillResult result, Instant now, Instant until) {
+  public void await(String id, DrillResult result, Instant now, Instant until) {
     write(id, result, now, until);
   }
 
@@ -283,7 +283,7 @@ public final class RunStore {
    * @param blamedPoint the point that is shown to be bad; null when none is
    * @return false, with nothing changed, when it does not wait any more
    */
-  boolean answered(
+  public boolean answered(
       String id, ChecksState checks, String blamedPoint, String sentence, Instant now) {
     // One transaction: a crash between would leave an answer that nothing ever ends.
     return database.write(() -> {
@@ -306,7 +306,7 @@ public final class RunStore {
   }
 
   /** A person has answered; now somebody outside is waited for. False when no person was waited for any more. */
-  boolean awaitOutside(String id, String sentence, Instant until) {
+  public boolean awaitOutside(String id, String sentence, Instant until) {
     int changed = database.change(() -> write("""
             UPDATE drill_run SET awaits = 'outside', await_until = :until, sentence = :sentence
              WHERE id = :id AND ended_at IS NULL AND awaits = 'person'
@@ -319,7 +319,7 @@ public final class RunStore {
   }
 
   /** Runs whose time for an answer is over. */
-  List<Run> awaitedTooLong(Instant now) {
+  public List<Run> awaitedTooLong(Instant now) {
     return database
         .reads()
         .sql(SELECT + " WHERE ended_at IS NULL AND await_until <= :now ORDER BY await_until")
@@ -329,7 +329,7 @@ public final class RunStore {
   }
 
   /** Ended runs whose restored data is held, the oldest first. */
-  List<Run> holding() {
+  public List<Run> holding() {
     return database
         .reads()
         .sql(SELECT + " WHERE ended_at IS NOT NULL AND cleanup = 'holding' ORDER BY ended_at")
@@ -350,7 +350,7 @@ public final class RunStore {
   }
 
   /** Ends a run that lost its process, or that was cancelled before it began. */
-  void interrupt(Run run, String sentence, Instant now) {
+  public void interrupt(Run run, String sentence, Instant now) {
     database.change(() -> {
       if (!run.restore().isFinal()) {
         restore(run.id(), RestoreState.INTERRUPTED);
@@ -381,7 +381,7 @@ public final class RunStore {
         == 1;
   }
 
-  boolean cancelAsked(String id) {
+  public boolean cancelAsked(String id) {
     return database
             .reads()
             .sql("SELECT cancel_asked FROM drill_run WHERE id = :id")
@@ -392,7 +392,7 @@ public final class RunStore {
   }
 
   /** Ended runs whose restored data is still there: held too long, or left by a failed clean-up. */
-  List<Run> toCleanUp(Instant now) {
+  public List<Run> toCleanUp(Instant now) {
     return database
         .reads()
         .sql(SELECT + " WHERE ended_at IS NOT NULL AND (cleanup = 'failed'"

@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.runs;
 
 import hardproof.core.drills.Method;
 import hardproof.proving.checks.Check;

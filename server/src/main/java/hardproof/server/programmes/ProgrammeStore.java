@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.programmes;
 
 import hardproof.core.drills.DueStarts;
 import hardproof.core.drills.Method;
@@ -79,7 +79,7 @@ public final class ProgrammeStore {
   }
 
   /** Writes down what became of a due start, and that it has been handled. */
-  void handled(String programme, DueStarts.Decision decision, int runs, String reason) {
+  public void handled(String programme, DueStarts.Decision decision, int runs, String reason) {
     database
         .writes()
         .sql("INSERT INTO programme_start VALUES (:p, :due, :started, :runs, :reason)")

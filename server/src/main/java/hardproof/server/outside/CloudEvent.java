@@ -1,18 +1,20 @@
-package hardproof.server.drills;
+package hardproof.server.outside;
 
+import hardproof.server.runs.Run;
 import java.time.Instant;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Events as the CloudEvents specification 1.0 writes them, in its JSON format. */
-final class CloudEvent {
+public final class CloudEvent {
   static final String MEDIA_TYPE = "application/cloudevents+json";
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
   private CloudEvent() {}
 
   /** A run restored something and waits for an answer. */
-  static String drillRestored(String id, Run run, String answerTo, Instant until, Instant now) {
+  public static String drillRestored(
+      String id, Run run, String answerTo, Instant until, Instant now) {
     ObjectNode event = JSON.createObjectNode();
     event.put("specversion", "1.0");
     event.put("id", id);

@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.programmes;
 
 import hardproof.core.drills.DueStarts;
 import hardproof.core.drills.Method;
@@ -6,6 +6,9 @@ import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
+import hardproof.server.drills.DrillOrders;
+import hardproof.server.runs.RunOrder;
+import hardproof.server.runs.RunStore;
 import hardproof.server.schedule.RfcRecurrence;
 import hardproof.server.storage.Database;
 import java.time.Duration;

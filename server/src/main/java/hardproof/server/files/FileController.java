@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.files;
 
 import hardproof.core.facts.Estate;
 import hardproof.proving.archives.Listed;
@@ -7,6 +7,9 @@ import hardproof.proving.drills.PointContents;
 import hardproof.proving.files.FileComparison;
 import hardproof.proving.files.RestoredFiles;
 import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.server.drills.DrillOrders;
+import hardproof.server.runs.RunOrder;
+import hardproof.server.runs.RunStore;
 import hardproof.server.storage.Database;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;

@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.programmes;
 
 import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;

@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.searches;
 
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.GoodPointSearch;
@@ -10,6 +10,12 @@ import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Check;
+import hardproof.server.drills.DrillOrders;
+import hardproof.server.drills.RunQueue;
+import hardproof.server.runs.CheckJson;
+import hardproof.server.runs.Run;
+import hardproof.server.runs.RunOrder;
+import hardproof.server.runs.RunStore;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
@@ -300,7 +306,7 @@ public final class PointSearches {
   }
 
   /** Asks a search to end; the drill under way is cancelled. */
-  void cancel(long id) {
+  public void cancel(long id) {
     PointSearch search = find(id).orElseThrow();
     if (search.ended()) {
       throw new Refused("This search has ended already; there is nothing to cancel.");
@@ -317,7 +323,7 @@ public final class PointSearches {
     end(id, null, "cancelled after " + Wording.count(search.tried().size(), "drill", "drills"));
   }
 
-  Optional<PointSearch> find(long id) {
+  public Optional<PointSearch> find(long id) {
     return database
         .reads()
         .sql("SELECT * FROM point_search WHERE id = :id")
@@ -327,7 +333,7 @@ public final class PointSearches {
   }
 
   /** The searches, newest first. */
-  List<PointSearch> all(int atMost) {
+  public List<PointSearch> all(int atMost) {
     return database
         .reads()
         .sql("SELECT * FROM point_search ORDER BY id DESC LIMIT :n")

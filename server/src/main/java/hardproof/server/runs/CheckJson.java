@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.runs;
 
 import hardproof.core.wording.Coded;
 import hardproof.proving.checks.Check;
@@ -13,12 +13,12 @@ import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Checks and options of a run as they are kept in the database. */
-final class CheckJson {
+public final class CheckJson {
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
   private CheckJson() {}
 
-  static String write(List<Check> checks) {
+  public static String write(List<Check> checks) {
     ArrayNode array = JSON.createArrayNode();
     for (Check check : checks) {
       array
@@ -30,7 +30,7 @@ final class CheckJson {
     return array.toString();
   }
 
-  static List<Check> read(String json) {
+  public static List<Check> read(String json) {
     List<Check> checks = new ArrayList<>();
     for (JsonNode node : JSON.readTree(json)) {
       checks.add(new Check(
@@ -41,7 +41,7 @@ final class CheckJson {
     return checks;
   }
 
-  static String write(DrillOptions options) {
+  public static String write(DrillOptions options) {
     ObjectNode node = JSON.createObjectNode();
     node.put("seed", options.seed());
     node.put("sample", options.sample());
@@ -52,7 +52,7 @@ final class CheckJson {
     return node.toString();
   }
 
-  static DrillOptions readOptions(String json) {
+  public static DrillOptions readOptions(String json) {
     JsonNode node = JSON.readTree(json);
     List<String> paths = new ArrayList<>();
     node.path("paths").forEach(p -> paths.add(p.asString()));
@@ -65,7 +65,7 @@ final class CheckJson {
         Duration.ofMillis(node.path("boot_limit_ms").asLong(usual.bootLimit().toMillis())));
   }
 
-  static String writeLines(List<String> lines) {
+  public static String writeLines(List<String> lines) {
     if (lines == null) {
       return null;
     }
@@ -74,7 +74,7 @@ final class CheckJson {
     return array.toString();
   }
 
-  static List<String> readLines(String json) {
+  public static List<String> readLines(String json) {
     if (json == null) {
       return null;
     }

@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.engines;
 
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.Method;
@@ -7,6 +7,9 @@ import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.activity.Activity;
+import hardproof.server.drills.RunQueue;
+import hardproof.server.outside.OutsideHosts;
+import hardproof.server.runs.RunStore;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;

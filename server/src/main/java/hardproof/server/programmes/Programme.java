@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.programmes;
 
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Selector;
@@ -25,7 +25,7 @@ public record Programme(
     Duration startWindow,
     Method method,
     Instant handledUntil) {
-  RfcRecurrence recurrence() {
+  public RfcRecurrence recurrence() {
     return RfcRecurrence.of(rule, zone, begins);
   }
 }

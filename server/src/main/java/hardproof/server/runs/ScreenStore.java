@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.runs;
 
 import hardproof.proving.boot.Screen;
 import hardproof.proving.boot.ScreenReader;
@@ -36,7 +36,7 @@ public final class ScreenStore {
   public record RunScreen(
       int number, long atMs, String screenClass, String engine, List<String> lines, byte[] png) {}
 
-  void live(String run, Screen screen) {
+  public void live(String run, Screen screen) {
     database.write(() -> {
       put(run, LIVE, screen, null, null);
       return null;
@@ -44,7 +44,7 @@ public final class ScreenStore {
   }
 
   /** Keeps screens of a run for good, oldest first, with what was concluded. */
-  void last(String run, List<Screen> screens, String screenClass, String engine) {
+  public void last(String run, List<Screen> screens, String screenClass, String engine) {
     database.change(() -> {
       database
           .writes()
@@ -101,7 +101,7 @@ public final class ScreenStore {
         r.getBytes(6));
   }
 
-  Optional<byte[]> picture(String run, int number) {
+  public Optional<byte[]> picture(String run, int number) {
     return database
         .reads()
         .sql("SELECT png FROM run_screen WHERE run = :run AND number = :number")
@@ -112,12 +112,12 @@ public final class ScreenStore {
   }
 
   /** What was concluded of a run's last screen, by run; for lists. */
-  Optional<RunScreen> concluded(String run) {
+  public Optional<RunScreen> concluded(String run) {
     return of(run).stream().filter(s -> s.screenClass() != null).findFirst();
   }
 
   /** The screens that people accepted for a machine. */
-  List<ScreenReader.Accepted> acceptedFor(String resource) {
+  public List<ScreenReader.Accepted> acceptedFor(String resource) {
     return database
         .reads()
         .sql("""
@@ -133,7 +133,7 @@ public final class ScreenStore {
   }
 
   /** Takes a run's last screen for the right one of its machine from now on. */
-  void accept(Run run, RunScreen screen, String by, String reason, Instant now) {
+  public void accept(Run run, RunScreen screen, String by, String reason, Instant now) {
     database.write(() -> database
         .writes()
         .sql("""

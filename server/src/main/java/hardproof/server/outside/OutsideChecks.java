@@ -1,7 +1,8 @@
-package hardproof.server.drills;
+package hardproof.server.outside;
 
 import hardproof.proving.checks.Check;
 import hardproof.proving.checksums.Sha256;
+import hardproof.server.runs.Run;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.io.IOException;
@@ -64,7 +65,7 @@ public final class OutsideChecks implements AutoCloseable {
   }
 
   /** The longest time-out of some checks. */
-  static Duration longest(List<Check> checks) {
+  public static Duration longest(List<Check> checks) {
     return checks.stream().map(Check::duration).max(Duration::compareTo).orElse(Duration.ZERO);
   }
 
@@ -81,7 +82,7 @@ public final class OutsideChecks implements AutoCloseable {
    * Asks every check of a run; all are written down before any is sent, so that a crash can't make one of
    * them look like all. What can't be delivered is left to time out, and says so.
    */
-  void ask(Run run, List<Check> checks, Instant now) {
+  public void ask(Run run, List<Check> checks, Instant now) {
     List<Question> questions = new ArrayList<>();
     for (Check check : checks) {
       questions.add(
@@ -112,7 +113,7 @@ public final class OutsideChecks implements AutoCloseable {
    * Asks again what a process that ended had not delivered yet. Of a token only its checksum is kept, so
    * each gets a new one; the time-outs stay.
    */
-  void askAgain(Run run, Instant now) {
+  public void askAgain(Run run, Instant now) {
     List<Question> questions = database
         .reads()
         .sql("""
@@ -208,14 +209,14 @@ public final class OutsideChecks implements AutoCloseable {
   }
 
   /** Whether all checks of a run are answered, or one has failed, and what was said. */
-  record Answered(boolean all, boolean passed, String sentence) {}
+  public record Answered(boolean all, boolean passed, String sentence) {}
 
   /**
    * Takes an answer.
    *
    * @return the run it is about; empty when the token is unknown, used or too late
    */
-  Optional<String> take(String token, boolean passed, String message) {
+  public Optional<String> take(String token, boolean passed, String message) {
     Instant now = clock.instant();
     String said = message.length() > 500 ? message.substring(0, 500) : message;
     int taken = database.write(() -> database
@@ -256,11 +257,11 @@ public final class OutsideChecks implements AutoCloseable {
   }
 
   /** Whether anybody was asked about a run. */
-  boolean asked(String run) {
+  public boolean asked(String run) {
     return !questions(run).isEmpty();
   }
 
-  Answered state(String run) {
+  public Answered state(String run) {
     List<Asked> all = questions(run);
     boolean failed = all.stream().anyMatch(a -> Boolean.FALSE.equals(a.passed()));
     boolean whole = failed || !all.isEmpty() && all.stream().allMatch(a -> a.passed() != null);
@@ -276,7 +277,7 @@ public final class OutsideChecks implements AutoCloseable {
   }
 
   /** Why no answer came, for people. */
-  String unanswered(String run) {
+  public String unanswered(String run) {
     List<String> said = new ArrayList<>();
     for (Asked a : questions(run)) {
       if (a.passed() == null) {

@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.runs;
 
 import hardproof.core.wording.Coded;
 import hardproof.proving.drills.StepState;
@@ -9,10 +9,10 @@ import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient.StatementSpec;
 
 /** The steps of drill runs in the database: planned at first, then begun and ended one by one. */
-final class StepStore {
+public final class StepStore {
   private final Database database;
 
-  StepStore(Database database) {
+  public StepStore(Database database) {
     this.database = database;
   }
 
@@ -21,7 +21,7 @@ final class StepStore {
   }
 
   /** The steps of a run in their order. */
-  List<Run.Step> of(String run) {
+  public List<Run.Step> of(String run) {
     return database
         .reads()
         .sql("""
@@ -42,7 +42,7 @@ final class StepStore {
   }
 
   /** Writes down the steps that a run is going to take. */
-  void plan(String run, List<String> names) {
+  public void plan(String run, List<String> names) {
     database.write(() -> {
       for (int i = 0; i < names.size(); i++) {
         write(
@@ -57,7 +57,7 @@ final class StepStore {
   }
 
   /** {@code totalBytes} are to be read; 0 when that is not known. */
-  void started(String run, int number, long totalBytes, Instant now) {
+  public void started(String run, int number, long totalBytes, Instant now) {
     database.write(() -> write("""
             UPDATE drill_step SET state = 'running', started_at = :now, total_bytes = :total
              WHERE run = :run AND number = :number
@@ -69,7 +69,7 @@ final class StepStore {
         .update());
   }
 
-  void progressed(String run, int number, long doneBytes) {
+  public void progressed(String run, int number, long doneBytes) {
     write("UPDATE drill_step SET done_bytes = :done WHERE run = :run AND number = :number")
         .param("done", doneBytes)
         .param("run", run)
@@ -77,7 +77,8 @@ final class StepStore {
         .update();
   }
 
-  void ended(String run, int number, StepState state, long doneBytes, String message, Instant now) {
+  public void ended(
+      String run, int number, StepState state, long doneBytes, String message, Instant now) {
     database.write(() -> write("""
             UPDATE drill_step SET state = :state, ended_at = :now, done_bytes = :done, message = :message
              WHERE run = :run AND number = :number
@@ -92,7 +93,7 @@ final class StepStore {
   }
 
   /** What a run leaves undone: the step it was at has failed, the rest are skipped. */
-  void leave(String run, String sentence, Instant now) {
+  public void leave(String run, String sentence, Instant now) {
     write("""
             UPDATE drill_step SET state = CASE state WHEN 'running' THEN 'failed' ELSE 'skipped' END,
                    message = CASE state WHEN 'running' THEN :sentence ELSE '' END, ended_at = :now

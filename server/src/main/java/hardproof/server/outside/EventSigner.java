@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.outside;
 
 import java.io.IOException;
 import java.nio.file.Files;

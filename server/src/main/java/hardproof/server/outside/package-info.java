@@ -1,0 +1,2 @@
+/** Checks that other services answer, by signed events. */
+package hardproof.server.outside;

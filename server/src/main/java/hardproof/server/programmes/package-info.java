@@ -1,0 +1,2 @@
+/** Drills that start by themselves. */
+package hardproof.server.programmes;

@@ -1,0 +1,2 @@
+/** Searches for the newest good point, by halving. */
+package hardproof.server.searches;
