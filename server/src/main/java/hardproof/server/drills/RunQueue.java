@@ -4,11 +4,8 @@ import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.facts.Estate;
-import hardproof.proving.checks.Check;
-import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.DrillRequest;
 import hardproof.proving.drills.DrillResult;
-import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.outside.OutsideChecks;
@@ -17,13 +14,10 @@ import hardproof.server.runs.Run;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.runs.RunStore;
 import hardproof.server.runs.ScreenStore;
-import hardproof.server.storage.NoSpaceLeft;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -49,19 +43,16 @@ public final class RunQueue implements AutoCloseable {
   private final DrillOrders orders;
   private final ScreenStore screens;
   private final BaselineStore baselines;
-  private final OutsideChecks outside;
   private final DrillRunner runner;
-  private final Sandboxes sandboxes;
   private final Supplier<Estate> estate;
   private final Clock clock;
   private final Semaphore work = new Semaphore(0);
-  private final CopyOnWriteArrayList<Consumer<String>> listeners = new CopyOnWriteArrayList<>();
+  private final RunListeners listeners = new RunListeners();
+  private final Caretaker caretaker;
+  private final WaitingRoom waiting;
   private final CopyOnWriteArrayList<Thread> workers = new CopyOnWriteArrayList<>();
   /** Runs that this process carries out; others in the database may be another's. */
   private final Set<String> mine = ConcurrentHashMap.newKeySet();
-
-  /** Runs that ended by a fault of ours and whose end could not be written down yet, with why. */
-  private final Map<String, String> lost = new ConcurrentHashMap<>();
 
   private volatile boolean closed;
 
@@ -79,11 +70,11 @@ public final class RunQueue implements AutoCloseable {
     this.orders = orders;
     this.screens = screens;
     this.baselines = baselines;
-    this.outside = outside;
     this.runner = runner;
-    this.sandboxes = sandboxes;
     this.estate = estate;
     this.clock = clock;
+    this.caretaker = new Caretaker(store, orders, runner, sandboxes, clock, listeners);
+    this.waiting = new WaitingRoom(store, outside, caretaker, clock, listeners);
   }
 
   /** Tells {@code listener} the id of every run that changed, on the thread that changed it. */
@@ -91,27 +82,11 @@ public final class RunQueue implements AutoCloseable {
     listeners.add(listener);
   }
 
-  private void changed(String run) {
-    for (Consumer<String> listener : listeners) {
-      try {
-        listener.accept(run);
-      } catch (RuntimeException e) {
-        // A screen that can't be told must not end a drill.
-        LOG.warn("a listener of run {} failed", run, e);
-      }
-    }
-  }
-
-  /** Whether what it found was written down before it was cut off: that holds. */
-  private static boolean judged(Run run) {
-    return run.restore().isFinal() && run.checks() != ChecksState.WAITING;
-  }
-
   /** Ends what an earlier process left under way and removes its sandboxes. */
   public void recover() {
     for (Run run : store.underWay()) {
       if (run.awaiting()) {
-        takeUp(run);
+        waiting.takeUp(run);
         continue;
       }
       if (run.startedAt() == null) {
@@ -119,34 +94,16 @@ public final class RunQueue implements AutoCloseable {
       }
       store.interrupt(
           run,
-          judged(run)
+          Caretaker.judged(run)
               ? "the application stopped after the last check, before its sentence was written"
               : "interrupted: the application stopped while it ran; it says nothing about the data",
           clock.instant());
       if (run.cleanup() == CleanupState.NOT_DUE && run.method().needsSandbox()) {
-        removeSandbox(run);
+        caretaker.removeSandbox(run);
       }
       LOG.warn("run {} of {} was under way when the application stopped", run.id(), run.resource());
-      changed(run.id());
+      listeners.changed(run.id());
     }
-  }
-
-  /** A run whose work is done goes on waiting; what a crash came between is made up for. */
-  private void takeUp(Run run) {
-    if (run.awaits() != Awaits.OUTSIDE) {
-      return;
-    }
-    if (outside.asked(run.id())) {
-      outside.askAgain(run, clock.instant());
-      answerFromOutside(run.id());
-    } else {
-      askOutside(run.id(), clock.instant());
-    }
-  }
-
-  private void askOutside(String id, Instant now) {
-    Run run = store.find(id).orElseThrow();
-    outside.ask(run, run.checksAsked().stream().filter(Check::outside).toList(), now);
   }
 
   /** Begins working with {@code count} runs at once. */
@@ -208,10 +165,10 @@ public final class RunQueue implements AutoCloseable {
   }
 
   private void carryOut(Run run) {
-    changed(run.id());
+    listeners.changed(run.id());
     if (store.cancelAsked(run.id())) {
       store.interrupt(run, "cancelled before it began", clock.instant());
-      changed(run.id());
+      listeners.changed(run.id());
       return;
     }
     RunOrder order = new RunOrder(
@@ -224,9 +181,9 @@ public final class RunQueue implements AutoCloseable {
         run.hold(),
         run.options());
     try {
-      RunRecorder recorder = new RunRecorder(run.id(), store, screens, clock, this::changed);
+      RunRecorder recorder = new RunRecorder(run.id(), store, screens, clock, listeners::changed);
       DrillRequest request = orders.request(estate.get(), run.id(), order);
-      makeRoom(request);
+      caretaker.makeRoom(request);
       finish(run, request, runner.run(request, recorder));
     } catch (DrillOrders.OrderRefused e) {
       store.restore(run.id(), RestoreState.REFUSED);
@@ -234,49 +191,9 @@ public final class RunQueue implements AutoCloseable {
       store.interrupt(store.find(run.id()).orElseThrow(), e.getMessage(), clock.instant());
     } catch (RuntimeException | Error e) {
       LOG.error("run {} ended by a fault of ours", run.id(), e);
-      lost.put(
-          run.id(),
-          e instanceof NoSpaceLeft
-              ? "interrupted: there is no space left for our own database; it says nothing about the data"
-              : "interrupted by a fault of the application, whose log says more; it says nothing about"
-                  + " the data");
-      endTheLost();
+      caretaker.lost(run.id(), e);
     }
-    changed(run.id());
-  }
-
-  /**
-   * Ends runs that a fault of ours ended. Their sandboxes go first: where the disk is full, what is written
-   * down about them needs the room.
-   */
-  private void endTheLost() {
-    for (Map.Entry<String, String> entry : lost.entrySet()) {
-      String id = entry.getKey();
-      try {
-        sandboxes.remove(id);
-      } catch (IOException e) {
-        LOG.warn("the sandbox of run {} could not be removed: {}", id, e.getMessage());
-      }
-      try {
-        Run run = store.find(id).orElseThrow();
-        if (!run.ended()) {
-          store.interrupt(
-              run,
-              judged(run)
-                  ? "what it found was written down; its end could not be written at once"
-                  : entry.getValue(),
-              clock.instant());
-        }
-        if (run.method().needsSandbox() && run.cleanup() != CleanupState.DONE) {
-          removeSandbox(store.find(id).orElseThrow());
-        }
-        lost.remove(id);
-        changed(id);
-      } catch (RuntimeException e) {
-        // It is tried again with the next look after the sandboxes.
-        LOG.error("that run {} ended could not be written down yet", id, e);
-      }
-    }
+    listeners.changed(run.id());
   }
 
   private void finish(Run run, DrillRequest request, DrillResult result) {
@@ -287,32 +204,8 @@ public final class RunQueue implements AutoCloseable {
       case PERSON -> store.await(run.id(), result, now, now.plus(PERSON_MAY_TAKE));
       case OUTSIDE -> {
         store.await(run.id(), result, now, now.plus(OutsideChecks.longest(request.outside())));
-        askOutside(run.id(), now);
+        waiting.askOutside(run.id(), now);
       }
-    }
-  }
-
-  /** Where space or sandboxes are short, what is held goes before its time, the oldest first. */
-  private void makeRoom(DrillRequest request) {
-    if (!request.method().needsSandbox()) {
-      return;
-    }
-    try {
-      if (runner.plan(request, orders::heldBytes).refusal() != null) {
-        return; // Nothing that is held is given up in vain.
-      }
-      for (Run held : store.holding()) {
-        DrillPlan plan = runner.plan(request);
-        boolean tight = plan.refusal() != null && plan.spaceBytes() > plan.freeBytes();
-        if (!tight && sandboxes.present().size() < runner.limits().sandboxes()) {
-          return;
-        }
-        LOG.info("what run {} restored is removed before its time to make room", held.id());
-        removeSandbox(held);
-        changed(held.id());
-      }
-    } catch (IOException e) {
-      LOG.warn("room could not be made for run {}", request.run(), e);
     }
   }
 
@@ -323,56 +216,17 @@ public final class RunQueue implements AutoCloseable {
    * @return false when the run does not wait any more
    */
   public boolean answer(String id, ChecksState checks, String sentence) {
-    Run run = store.find(id).filter(Run::awaiting).orElse(null);
-    if (run == null) {
-      return false;
-    }
-    String told = run.sentence() + "; " + sentence;
-    Instant now = clock.instant();
-    List<Check> others = run.checksAsked().stream().filter(Check::outside).toList();
-    if (run.awaits() == Awaits.PERSON && checks == ChecksState.PASSED && !others.isEmpty()) {
-      // The screen is right; what others were to be asked is not answered by that.
-      if (!store.awaitOutside(id, told, now.plus(OutsideChecks.longest(others)))) {
-        return false;
-      }
-      askOutside(id, now);
-      changed(id);
-      return true;
-    }
-    String blamed = checks == ChecksState.FAILED ? run.point() : null;
-    if (!store.answered(id, checks, blamed, told, now)) {
-      return false;
-    }
-    if (run.method().needsSandbox() && run.cleanup() == CleanupState.NOT_DUE) {
-      if (run.hold().isZero()) {
-        removeSandbox(store.find(id).orElseThrow());
-      } else {
-        store.cleanup(id, CleanupState.HOLDING, now);
-      }
-    }
-    changed(id);
-    return true;
+    return waiting.answer(id, checks, sentence);
   }
 
   /** Ends a run that waits for an answer from outside, when all of it is there. */
   public void answerFromOutside(String id) {
-    OutsideChecks.Answered answered = outside.state(id);
-    if (answered.all()) {
-      answer(id, answered.passed() ? ChecksState.PASSED : ChecksState.FAILED, answered.sentence());
-    }
+    waiting.answerFromOutside(id);
   }
 
   /** Ends the waiting for words that did not come in time. */
   public void endTheWaiting() {
-    for (Run run : store.awaitedTooLong(clock.instant())) {
-      boolean asked = run.awaits() == Awaits.OUTSIDE;
-      answer(
-          run.id(),
-          asked ? ChecksState.TIMED_OUT : ChecksState.NOT_ASKED,
-          asked
-              ? outside.unanswered(run.id())
-              : "nobody said whether its screen is the right one, so nothing is shown");
-    }
+    waiting.endTheWaiting();
   }
 
   /**
@@ -382,54 +236,14 @@ public final class RunQueue implements AutoCloseable {
    * @throws IOException when it can't be removed, with why
    */
   public boolean cleanUpNow(String id) throws IOException {
-    Run run = store.find(id).orElse(null);
-    boolean left = run != null
-        && run.ended()
-        && (run.cleanup() == CleanupState.HOLDING || run.cleanup() == CleanupState.FAILED);
-    if (left) {
-      try {
-        tryToRemove(run);
-      } finally {
-        changed(id);
-      }
-    }
-    return left;
+    return caretaker.cleanUpNow(id);
   }
 
   /** Removes restored data whose time is over, and tries again where a removal failed. */
   public void cleanUp() {
-    endTheLost();
+    caretaker.endTheLost();
     endTheWaiting();
-    for (Run run : store.toCleanUp(clock.instant())) {
-      if (removeSandbox(run) || run.cleanup() != CleanupState.FAILED) {
-        changed(run.id());
-      }
-    }
-  }
-
-  /** Removes a sandbox, or writes down that this failed; it is tried again and again, and told once. */
-  private boolean removeSandbox(Run run) {
-    try {
-      tryToRemove(run);
-      return true;
-    } catch (IOException e) {
-      if (run.cleanup() != CleanupState.FAILED) {
-        LOG.warn("the sandbox of run {} could not be removed: {}", run.id(), e.getMessage());
-      }
-      return false;
-    }
-  }
-
-  private void tryToRemove(Run run) throws IOException {
-    try {
-      sandboxes.remove(run.id());
-      store.cleanup(run.id(), CleanupState.DONE, clock.instant());
-    } catch (IOException e) {
-      if (run.cleanup() != CleanupState.FAILED) {
-        store.cleanup(run.id(), CleanupState.FAILED, clock.instant());
-      }
-      throw e;
-    }
+    caretaker.cleanUp();
   }
 
   /** Whether the process is about to end. */
