@@ -1,6 +1,5 @@
 package hardproof.server;
 
-import hardproof.server.installation.Installation;
 import hardproof.server.people.Person;
 import hardproof.server.people.Role;
 import java.io.IOException;
@@ -16,10 +15,8 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Map;
-import org.springframework.boot.SpringApplication;
 import org.springframework.boot.web.server.context.WebServerApplicationContext;
 import org.springframework.context.ConfigurableApplicationContext;
-import org.springframework.context.support.GenericApplicationContext;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -39,11 +36,8 @@ public final class RunningServer implements AutoCloseable {
 
   public RunningServer(Estate estate) {
     this.estate = estate;
-    SpringApplication application = new SpringApplication(ServerApplication.class);
-    application.addInitializers(c -> ((GenericApplicationContext) c)
-        .registerBean(
-            Installation.class, () -> estate.installation, d -> d.setDestroyMethodName("")));
-    context = application.run("--server.port=0", "--server.address=127.0.0.1");
+    context = ServerApplication.over(estate.installation)
+        .run("--server.port=0", "--server.address=127.0.0.1");
     port = ((WebServerApplicationContext) context).getWebServer().getPort();
   }
 

@@ -18,7 +18,6 @@ import java.util.concurrent.Callable;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.web.server.context.WebServerApplicationContext;
 import org.springframework.context.ConfigurableApplicationContext;
-import org.springframework.context.support.GenericApplicationContext;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -93,16 +92,8 @@ final class ServeCommand implements Callable<Integer> {
     Runtime.getRuntime()
         .addShutdownHook(new Thread(() -> stop(context, housekeeping, installation, lock)));
     int bound = ((WebServerApplicationContext) context).getWebServer().getPort();
-    // Before anything goes on that may ask somebody outside.
-    installation
-        .outside()
-        .answersTo(ownAddress == null ? here(host, bound) : ownAddress.replaceAll("/+$", ""));
-    installation.sandboxes().removeAside();
-    installation.packs().removeHalfMade();
-    installation.queue().recover();
-    installation.queue().start(DRILLS_AT_ONCE);
-    installation.searches().recover();
-    installation.sweeps().start();
+    installation.start(
+        ownAddress == null ? here(host, bound) : ownAddress.replaceAll("/+$", ""), DRILLS_AT_ONCE);
     housekeeping.start();
     FirstAdministrator first = context.getBean(FirstAdministrator.class);
     if (first.needed()) {
@@ -144,10 +135,7 @@ final class ServeCommand implements Callable<Integer> {
   }
 
   private ConfigurableApplicationContext start(Installation installation) {
-    SpringApplication application = new SpringApplication(ServerApplication.class);
-    application.setRegisterShutdownHook(false);
-    application.addInitializers(c -> ((GenericApplicationContext) c)
-        .registerBean(Installation.class, () -> installation, d -> d.setDestroyMethodName("")));
+    SpringApplication application = ServerApplication.over(installation);
     return application.run("--server.port=" + port, "--server.address=" + host);
   }
 

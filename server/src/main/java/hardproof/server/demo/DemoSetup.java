@@ -32,6 +32,8 @@ import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.function.Consumer;
+import org.springframework.boot.logging.LogLevel;
+import org.springframework.boot.logging.LoggingSystem;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 
 /**
@@ -40,6 +42,7 @@ import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
  */
 public final class DemoSetup {
   private static final long SEED = 20261124;
+  private static final String DRILLS = "hardproof.server.drills";
   private static final String MARK = "demo-is-being-made";
 
   private DemoSetup() {}
@@ -73,7 +76,7 @@ public final class DemoSetup {
       // Nobody listens there: the demo holds an outside check that is never answered.
       installation.outsideHosts().allow(List.of("127.0.0.1:9"), "administrator", now);
       settings(installation, demo, now);
-      days(installation, demo, clock, folder.demo());
+      quietly(() -> days(installation, demo, clock, folder.demo()));
       say.accept("The demo estate is made ("
           + Wording.duration(Duration.ofNanos(System.nanoTime() - begun)) + "): "
           + Wording.count(installation.facts().counts().get(BundleFile.POINTS), "point", "points")
@@ -83,6 +86,22 @@ public final class DemoSetup {
           + ".");
     }
     Files.delete(mark);
+  }
+
+  /** Work that may fail. */
+  private interface Work {
+    void carryOut() throws IOException;
+  }
+
+  /** What the past of the demo has that is wrong is meant to be: nobody is warned of it. */
+  private static void quietly(Work work) throws IOException {
+    LoggingSystem logging = LoggingSystem.get(DemoSetup.class.getClassLoader());
+    logging.setLogLevel(DRILLS, LogLevel.ERROR);
+    try {
+      work.carryOut();
+    } finally {
+      logging.setLogLevel(DRILLS, null);
+    }
   }
 
   /** Writes down that stores may lie where the demo's do, for every command. */

@@ -16,12 +16,14 @@ import hardproof.server.drills.RunQueue;
 import hardproof.server.estate.FactStore;
 import hardproof.server.estate.OwnFacts;
 import hardproof.server.evidence.PackBuilder;
+import hardproof.server.evidence.PackDesk;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.Importer;
 import hardproof.server.feeds.Inbox;
 import hardproof.server.feeds.MappingStore;
 import hardproof.server.findings.FindingLog;
+import hardproof.server.findings.MailDrop;
 import hardproof.server.integrity.ReadBackStore;
 import hardproof.server.integrity.SweepStore;
 import hardproof.server.integrity.Sweeps;
@@ -84,32 +86,39 @@ public final class Installation implements AutoCloseable {
   private final Programmes programmes;
   private final PackBuilder packBuilder;
   private final PackStore packs;
+  private final OwnFacts ownFacts;
+  private final Activity activity;
+  private final ExceptionDesk exceptionDesk;
+  private final Importer importer;
+  private final MappingStore mappings;
+  private final PeopleStore people;
+  private final List<Object> parts = new ArrayList<>();
 
   private Installation(DataFolder folder, Clock clock, List<Path> stores) throws IOException {
     this.folder = folder;
-    this.clock = clock;
+    this.clock = part(clock);
     folder.keepToOwner();
-    this.sandboxes = new Sandboxes(folder.sandboxes(), RESERVE_BYTES);
+    this.sandboxes = part(new Sandboxes(folder.sandboxes(), RESERVE_BYTES));
     SqliteDatabase.temporaryFilesIn(sandboxes.temporary());
-    this.database = Database.open(folder.database());
-    this.runs = new RunStore(database);
-    this.checks = new CheckStore(database);
+    this.database = part(Database.open(folder.database()));
+    this.runs = part(new RunStore(database));
+    this.checks = part(new CheckStore(database));
     ReadBackStore readBacks = new ReadBackStore(database);
-    this.facts = new FactStore(database, asAt -> proof(runs, readBacks, asAt));
-    this.standards = new StandardStore(database);
-    this.evaluations = new Evaluations(database, facts, standards::inForceAt, clock);
-    this.findingLog = new FindingLog(database);
-    this.feeds = new FeedStore(database);
-    this.engines =
-        new Engines(folder.root().resolve("engine-test"), Keys.in(folder.root().resolve("keys")));
-    this.runner = new DrillRunner(sandboxes, engines, DrillLimits.usual());
-    this.screens = new ScreenStore(database);
+    this.facts = part(new FactStore(database, asAt -> proof(runs, readBacks, asAt)));
+    this.standards = part(new StandardStore(database));
+    this.evaluations = part(new Evaluations(database, facts, standards::inForceAt, clock));
+    this.findingLog = part(new FindingLog(database));
+    this.feeds = part(new FeedStore(database));
+    this.engines = part(
+        new Engines(folder.root().resolve("engine-test"), Keys.in(folder.root().resolve("keys"))));
+    this.runner = part(new DrillRunner(sandboxes, engines, DrillLimits.usual()));
+    this.screens = part(new ScreenStore(database));
     this.baselines = new BaselineStore(database);
-    this.signer = EventSigner.open(folder.keys());
-    this.outsideHosts = new OutsideHosts(database);
-    this.outside = new OutsideChecks(database, outsideHosts, signer, clock);
+    this.signer = part(EventSigner.open(folder.keys()));
+    this.outsideHosts = part(new OutsideHosts(database));
+    this.outside = part(new OutsideChecks(database, outsideHosts, signer, clock));
     Supplier<Estate> estate = () -> evaluations.now().estate();
-    this.orders = new DrillOrders(
+    this.orders = part(new DrillOrders(
         runner,
         runs,
         sandboxes,
@@ -118,17 +127,35 @@ public final class Installation implements AutoCloseable {
         baselines,
         AllowedStores.of(folder, stores),
         outsideHosts,
-        clock);
-    this.queue =
-        new RunQueue(runs, orders, screens, baselines, outside, runner, sandboxes, estate, clock);
-    this.searches = new PointSearches(database, runs, orders, queue, estate, clock);
-    this.sweepStore = new SweepStore(database);
-    this.sweeps = new Sweeps(sweepStore, readBacks, orders, runner, estate, clock);
-    this.programmeStore = new ProgrammeStore(database);
-    this.programmes = new Programmes(database, programmeStore, runs, orders, estate);
-    this.packBuilder = new PackBuilder(runs);
-    this.packs = new PackStore(database, folder, packBuilder);
+        clock));
+    this.queue = part(
+        new RunQueue(runs, orders, screens, baselines, outside, runner, sandboxes, estate, clock));
+    this.searches = part(new PointSearches(database, runs, orders, queue, estate, clock));
+    this.sweepStore = part(new SweepStore(database));
+    this.sweeps = part(new Sweeps(sweepStore, readBacks, orders, runner, estate, clock));
+    this.programmeStore = part(new ProgrammeStore(database));
+    this.programmes = part(new Programmes(database, programmeStore, runs, orders, estate));
+    this.packBuilder = part(new PackBuilder(runs));
+    this.packs = part(new PackStore(database, folder, packBuilder));
+    this.ownFacts = part(new OwnFacts(database));
+    this.activity = part(new Activity(database, clock));
+    this.exceptionDesk = part(new ExceptionDesk(estate, facts, ownFacts));
+    this.importer = part(new Importer(database));
+    this.mappings = part(new MappingStore(database));
+    this.people = part(new PeopleStore(database));
+    part(new MailDrop(folder.mailDrop()));
+    part(new PackDesk(packs, clock));
     folder.keepToOwner();
+  }
+
+  private <T> T part(T part) {
+    parts.add(part);
+    return part;
+  }
+
+  /** All of them, for whoever hands them to others by their types. */
+  public List<Object> parts() {
+    return List.copyOf(parts);
   }
 
   /** What drills and read-backs had shown by an instant, in the order they ended. */
@@ -227,19 +254,19 @@ public final class Installation implements AutoCloseable {
   }
 
   public OwnFacts ownFacts() {
-    return new OwnFacts(database);
+    return ownFacts;
   }
 
   public PeopleDesk peopleDesk() {
-    return new PeopleDesk(people(), new BCryptPasswordEncoder(), activity(), clock);
+    return new PeopleDesk(people, new BCryptPasswordEncoder(), activity, clock);
   }
 
   public Activity activity() {
-    return new Activity(database, clock);
+    return activity;
   }
 
   public ExceptionDesk exceptionDesk() {
-    return new ExceptionDesk(() -> evaluations.now().estate(), facts, ownFacts());
+    return exceptionDesk;
   }
 
   /** Writes down what the present evaluation found that was not found before, and what it closes. */
@@ -281,11 +308,11 @@ public final class Installation implements AutoCloseable {
   }
 
   public Importer importer() {
-    return new Importer(database);
+    return importer;
   }
 
   public MappingStore mappings() {
-    return new MappingStore(database);
+    return mappings;
   }
 
   public Inbox inbox() {
@@ -305,9 +332,27 @@ public final class Installation implements AutoCloseable {
   }
 
   public PeopleStore people() {
-    return new PeopleStore(database);
+    return people;
   }
 
+  /**
+   * Begins what goes on by itself; only the holder of the data folder may.
+   *
+   * @param address where others find this server, for whoever is asked from outside
+   * @param drillsAtOnce how many runs go on at the same time
+   */
+  public void start(String address, int drillsAtOnce) throws IOException {
+    // Before anything goes on that may ask somebody outside.
+    outside.answersTo(address);
+    sandboxes.removeAside();
+    packs.removeHalfMade();
+    queue.recover();
+    queue.start(drillsAtOnce);
+    searches.recover();
+    sweeps.start();
+  }
+
+  /** What has begun ends before what it works with. */
   @Override
   public void close() {
     sweeps.close();

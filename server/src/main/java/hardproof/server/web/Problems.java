@@ -28,6 +28,7 @@ import org.springframework.web.bind.MethodArgumentNotValidException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.WebRequest;
+import org.springframework.web.context.request.async.AsyncRequestTimeoutException;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
@@ -162,6 +163,16 @@ class Problems extends ResponseEntityExceptionHandler {
   @ExceptionHandler
   ProblemDetail diskInside(UncheckedIOException e) {
     return disk(e.getCause());
+  }
+
+  /** Only event streams go on for so long, and their answer has begun: there is nothing to say. */
+  @Override
+  protected @Nullable ResponseEntity<Object> handleAsyncRequestTimeoutException(
+      AsyncRequestTimeoutException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    return null;
   }
 
   @Override
