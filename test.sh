@@ -7,4 +7,12 @@ export LC_ALL=C
 . ./setup.sh
 setup_build_tools
 setup_test_tools
+# One module alone: ./test.sh core. Those that it needs are built, not tested.
+case ${1:-} in
+  core | proving | standins | server)
+    module=$1; shift
+    set -- -pl "$module" -am "-Dtest=hardproof.$module.**" -Dsurefire.failIfNoSpecifiedTests=false "$@" ;;
+  web) shift; set -- -pl web "$@" ;;
+  e2e) shift; set -- -pl e2e -am -Dtest=NoUnitTest -Dsurefire.failIfNoSpecifiedTests=false "$@" ;;
+esac
 exec mvn -B -ntp clean verify "$@"

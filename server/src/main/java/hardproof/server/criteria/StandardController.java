@@ -19,7 +19,7 @@ import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
-import hardproof.server.findings.DifferenceController.Differences;
+import hardproof.server.proof.Differences;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.NotFound;

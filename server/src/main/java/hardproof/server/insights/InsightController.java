@@ -1,4 +1,4 @@
-package hardproof.server.findings;
+package hardproof.server.insights;
 
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.estate.Selector;
@@ -11,8 +11,9 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.Wording;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.estate.SelectorJson;
-import hardproof.server.findings.DifferenceController.Differences;
+import hardproof.server.findings.FindingLog;
 import hardproof.server.proof.AsAt;
+import hardproof.server.proof.Differences;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import io.swagger.v3.oas.annotations.Operation;

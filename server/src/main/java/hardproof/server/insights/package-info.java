@@ -1,0 +1,2 @@
+/** What a period amounts to. */
+package hardproof.server.insights;

@@ -1,0 +1,36 @@
+package hardproof.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+
+/** A subject has one name: the folder of the page, the package that serves it, and the one that decides. */
+class NamesTest {
+  /** Of the page itself, and of no subject. */
+  private static final List<String> OF_THE_PAGE = List.of("api", "frame", "wording");
+
+  private static Set<String> folders(Path root) throws IOException {
+    try (Stream<Path> all = Files.list(root)) {
+      return new TreeSet<>(all.filter(Files::isDirectory)
+          .map(folder -> folder.getFileName().toString())
+          .toList());
+    }
+  }
+
+  @Test
+  void aSubjectHasOneName() throws IOException {
+    Set<String> page = folders(Path.of(System.getProperty("web.dir"), "src"));
+    OF_THE_PAGE.forEach(page::remove);
+    assertThat(page).isNotEmpty();
+    assertThat(folders(Path.of("src/main/java/hardproof/server"))).containsAll(page);
+    page.remove("people"); // The core knows nothing of who signs in.
+    assertThat(folders(Path.of("../core/src/main/java/hardproof/core"))).containsAll(page);
+  }
+}
