@@ -12,7 +12,7 @@ enum Basis {
   RESOURCE {
     @Override
     Instant horizon(Subject s) {
-      return s.ownHorizon();
+      return s.tellers().ownHorizon();
     }
 
     @Override
@@ -37,7 +37,7 @@ enum Basis {
   COPIES {
     @Override
     Instant horizon(Subject s) {
-      return s.copiesHorizon();
+      return s.tellers().copiesHorizon();
     }
 
     @Override

@@ -9,6 +9,7 @@ import hardproof.core.facts.Usability;
 import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
@@ -25,6 +26,7 @@ final class ChainCounts {
   private final Usability usability;
   private final PointSet set;
   private final Instant clock;
+  private int errors;
   private final Map<Integer, CopyCount> own = new HashMap<>();
   private final Map<Integer, Weakest> weakest = new HashMap<>();
   private final List<List<Copy>> whole =
@@ -47,7 +49,32 @@ final class ChainCounts {
   /** The smallest of each figure over a chain, and the row of the point that has it. */
   private record Weakest(int[] figures, int[] rows) {}
 
-  void add(int row) {
+  /** Of the points from a row on: those that are usable, and the copies of all of them that are bad. */
+  void addFrom(int firstRow) {
+    BitSet seen = new BitSet();
+    for (int row = firstRow; row < set.size(); row++) {
+      errors += errorsOfChain(row, seen);
+      if (usability.usableAt(row, estate.asAt().toEpochMilli())) {
+        add(row);
+      }
+    }
+  }
+
+  /** Copies in error of a point and its bases, each counted once. */
+  private int errorsOfChain(int row, BitSet seen) {
+    int bad = 0;
+    int at = row;
+    while (at >= 0 && !seen.get(at)) {
+      seen.set(at);
+      for (int place = set.firstCopy(at); place < set.firstCopy(at + 1); place++) {
+        bad += usability.inError(place) ? 1 : 0;
+      }
+      at = set.hangs(at) ? set.basedOn(at) : -1;
+    }
+    return bad;
+  }
+
+  private void add(int row) {
     List<Copy> copies = copies(row);
     distinct(all, copies);
     int[] mine = figures(own(row));
@@ -129,7 +156,7 @@ final class ChainCounts {
     return List.copyOf(all);
   }
 
-  CopyCount whole(int errors) {
+  CopyCount whole() {
     CopyCount together = CopyCount.of(resource, all, errors, estate::store, clock);
     int[] figures = new int[4];
     String[] held = new String[4];

@@ -20,12 +20,9 @@ import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.BitSet;
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** One resource with all that its criteria need, worked out once. For one thread at a time. */
 public final class Subject {
@@ -43,6 +40,8 @@ public final class Subject {
   private final ExposureCurve curve;
   private final int newestUsable;
   private final int firstFresh;
+
+  private final Tellers tellers;
 
   // Worked out when first asked for: not all that is judged needs them.
   private List<Policy> policies;
@@ -63,6 +62,7 @@ public final class Subject {
     this.curve = usability.curve(countedFrom());
     this.newestUsable = usability.newestUsable(estate.asAt().toEpochMilli());
     this.firstFresh = findFirstFresh();
+    this.tellers = new Tellers(this);
   }
 
   private Subject(Subject same, Instant clock) {
@@ -77,6 +77,7 @@ public final class Subject {
     this.curve = same.curve;
     this.newestUsable = same.newestUsable;
     this.firstFresh = findFirstFresh();
+    this.tellers = new Tellers(this);
   }
 
   private int findFirstFresh() {
@@ -102,32 +103,10 @@ public final class Subject {
   }
 
   private void countCopies() {
-    long now = estate.asAt().toEpochMilli();
-    int errors = 0;
-    BitSet seen = new BitSet();
     ChainCounts counts = new ChainCounts(resource, estate, usability, clock);
-    for (int row = firstFresh; row < set.size(); row++) {
-      errors += errorsOfChain(row, seen);
-      if (usability.usableAt(row, now)) {
-        counts.add(row);
-      }
-    }
+    counts.addFrom(firstFresh);
     readable = counts.readable();
-    copyCount = counts.whole(errors);
-  }
-
-  /** Copies in error of a point and its bases, each counted once. */
-  private int errorsOfChain(int row, BitSet seen) {
-    int errors = 0;
-    int at = row;
-    while (at >= 0 && !seen.get(at)) {
-      seen.set(at);
-      for (int place = set.firstCopy(at); place < set.firstCopy(at + 1); place++) {
-        errors += usability.inError(place) ? 1 : 0;
-      }
-      at = set.hangs(at) ? set.basedOn(at) : -1;
-    }
-    return errors;
+    copyCount = counts.whole();
   }
 
   public Estate estate() {
@@ -155,47 +134,18 @@ public final class Subject {
   }
 
   /** The feed that tells of its points: of the newest usable one where there is one. Null when not known. */
-  public Feed speaker() {
-    String key = newestUsable().or(this::newest).map(j -> j.point().feed()).orElse(null);
-    Feed feed = estate.feed(key);
-    return feed != null ? feed : estate.feed(protector.feed());
+  public @Nullable Feed speaker() {
+    return tellers.speaker();
   }
 
   /** Up to when its points have been told of; the as-at instant where nothing says that it is less. */
   public Instant horizon() {
-    Instant told = horizon(speaker());
-    // Whoever told of a point has spoken at least up to when it was available.
-    return newestUsable()
-        .map(j -> j.point().available())
-        .filter(a -> a.isAfter(told) && !a.isAfter(estate.asAt()))
-        .orElse(told);
+    return tellers.horizon();
   }
 
-  /** Up to when the resource itself has been told of. */
-  Instant ownHorizon() {
-    return horizon(estate.feed(resource.feed()));
-  }
-
-  /**
-   * Up to when the copies of its newest points have been told of: by several feeds, the one that has been
-   * silent for longest.
-   */
-  Instant copiesHorizon() {
-    Set<String> feeds = new LinkedHashSet<>();
-    for (int row = Math.max(0, set.size() - USUAL_OF); row < set.size(); row++) {
-      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
-        feeds.add(set.copyFeed(place));
-      }
-    }
-    return feeds.stream()
-        .map(f -> horizon(estate.feed(f)))
-        .reduce(horizon(), (a, b) -> a.isBefore(b) ? a : b);
-  }
-
-  private Instant horizon(Feed feed) {
-    return feed == null || feed.horizon() == null || feed.horizon().isAfter(estate.asAt())
-        ? estate.asAt()
-        : feed.horizon();
+  /** Who tells of it, and up to when. */
+  Tellers tellers() {
+    return tellers;
   }
 
   public Resource resource() {
@@ -246,12 +196,7 @@ public final class Subject {
 
   /** The feeds that tell of the resource, of what protects it and of its newest points, usable or not. */
   public List<Feed> feeds() {
-    Set<String> keys = new LinkedHashSet<>();
-    keys.add(resource.feed());
-    keys.add(protector.feed());
-    newest().ifPresent(j -> keys.add(j.point().feed()));
-    newestUsable().ifPresent(j -> keys.add(j.point().feed()));
-    return keys.stream().map(estate::feed).filter(Objects::nonNull).toList();
+    return tellers.all();
   }
 
   /** All points, oldest data first. */

@@ -1,15 +1,12 @@
 package hardproof.core.facts;
 
 import hardproof.core.copies.Copy;
-import hardproof.core.copies.CopyState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.points.Chain;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.ExposureCurve;
-import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.points.UsableSpan;
-import hardproof.core.wording.Wording;
 import java.time.Instant;
 import java.util.AbstractList;
 import java.util.Arrays;
@@ -27,10 +24,10 @@ public final class Usability {
   /** In {@link #culprit}: nothing ends it. */
   private static final int NOBODY = -1;
 
-  private final Estate estate;
   private final PointSet set;
   private final Consistency demanded;
   private final Blames blames;
+  private final OwnWorth own;
 
   /** When each point is usable, by itself and with its chain; empty where {@code from ≥ until}. */
   private final long[] from;
@@ -44,9 +41,6 @@ public final class Usability {
   private final long[] baseFrom;
 
   private final long[] baseUntil;
-
-  /** Numbers of the stores that somebody has described: what lies elsewhere can't be read. */
-  private final BitSet knownStores;
 
   /** Number of points in the chain of each as far as it could be followed; 0 while not judged. */
   private final int[] length;
@@ -62,9 +56,6 @@ public final class Usability {
 
   private final Judged[] made;
   private final List<Judged> judged = new JudgedPoints();
-
-  /** What a copy or a point is worth by itself. */
-  private record Own(long from, long until, String whyNot) {}
 
   /**
    * A point with the time it is usable.
@@ -93,7 +84,6 @@ public final class Usability {
   }
 
   private Usability(Estate estate, String resource, Consistency demanded) {
-    this.estate = estate;
     this.set = estate.pointSet(resource);
     this.demanded = demanded;
     this.blames = new Blames(estate.drillsOf(resource));
@@ -102,7 +92,7 @@ public final class Usability {
     this.until = new long[size];
     this.baseFrom = new long[size];
     this.baseUntil = new long[size];
-    this.knownStores = set.storesThat(s -> estate.store(s) != null);
+    this.own = new OwnWorth(estate, set, demanded, blames);
     this.length = new int[size];
     this.full = new int[size];
     this.culprit = new int[size];
@@ -168,8 +158,8 @@ public final class Usability {
       return -1;
     }
     while (set.hangs(at)) {
-      Own own = own(at, false);
-      if (own.from() > instant || instant >= own.until()) {
+      OwnWorth.Own worth = own.of(at, false);
+      if (worth.from() > instant || instant >= worth.until()) {
         return at;
       }
       at = set.basedOn(at);
@@ -179,7 +169,7 @@ public final class Usability {
 
   /** Why a base can't be restored, in words that follow its key; null while it can. */
   public String whyNotAsBase(int row) {
-    String why = own(row, false).whyNot();
+    String why = own.of(row, false).whyNot();
     return why == null ? "it is not available yet" : why;
   }
 
@@ -228,14 +218,14 @@ public final class Usability {
 
   private String whyNot(int row) {
     if (set.consistency(row).compareTo(demanded) < 0) {
-      return own(row, true).whyNot();
+      return own.of(row, true).whyNot();
     }
     int by = culprit[row];
     if (by == NOBODY) {
       return null;
     }
-    String own = own(by, false).whyNot();
-    return by == row ? own : "it hangs from " + set.key(by) + ": " + own;
+    String why = own.of(by, false).whyNot();
+    return by == row ? why : "it hangs from " + set.key(by) + ": " + why;
   }
 
   /** Follows the chain down to what is known already, and comes back up; each point is seen once. */
@@ -331,133 +321,30 @@ public final class Usability {
     asItself(row);
   }
 
-  /** The times of a point by itself; the words for them are made by {@link #own} when needed. */
+  /** The times of a point by itself; the words for them are made when needed. */
   private void setOwn(int row) {
-    long end = set.available(row) == PointSet.NONE || set.outcome(row) != PointOutcome.COMPLETE
-        ? 0
-        : blames.any() ? own(row, false).until() : lastCopyEnds(row);
+    long end = own.endOf(row);
     baseFrom[row] = end == 0 ? 0 : set.available(row);
     baseUntil[row] = end;
   }
 
-  /** When the last of its copies was known to be bad or gone; 0 when there never was one. */
-  private long lastCopyEnds(int row) {
-    long last = 0;
-    for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
-      boolean good = set.copyState(place) == CopyState.PRESENT
-          && set.copyLastReadPassed(place) != 0
-          && knownStores.get(set.copyStore(place));
-      if (good) {
-        return UsableSpan.OPEN;
-      }
-      last = Math.max(last, end(set.copyAtPlace(place)).until());
-    }
-    return last;
-  }
-
-  /**
-   * @param itself whether it is judged as itself, so that its consistency counts, or as a base
-   */
-  private Own own(int row, boolean itself) {
-    RecoveryPoint point = set.point(row);
-    if (point.available() == null) {
-      return new Own(0, 0, "it is not available yet");
-    }
-    if (point.outcome() != PointOutcome.COMPLETE) {
-      return new Own(0, 0, "its outcome is " + point.outcome().code());
-    }
-    if (itself && point.consistency().compareTo(demanded) < 0) {
-      return new Own(
-          0,
-          0,
-          "its consistency is " + point.consistency().code() + ", " + demanded.code()
-              + " is demanded");
-    }
-    long end = Long.MIN_VALUE;
-    String whyNot = "no copy of it is known";
-    for (Copy copy : set.copiesOf(row)) {
-      Own last = end(copy);
-      if (last.until() > end) {
-        end = last.until();
-        whyNot = last.whyNot();
-      }
-    }
-    if (end == Long.MIN_VALUE) {
-      return new Own(0, 0, whyNot);
-    }
-    DrillFact bad = blames.of(point.key(), null);
-    if (bad != null && bad.ended().toEpochMilli() < end) {
-      end = bad.ended().toEpochMilli();
-      whyNot = "the drill of " + Wording.time(bad.ended(), estate.asAt()) + " failed on it";
-    }
-    return new Own(point.available().toEpochMilli(), end, whyNot);
-  }
-
-  private static final Own GOOD = new Own(0, UsableSpan.OPEN, null);
-
-  private Own end(Copy copy) {
-    if (estate.store(copy.store()) == null) {
-      return new Own(0, 0, "the store " + copy.store() + " of its copy is not known");
-    }
-    DrillFact bad = blames.of(copy.point(), copy.store());
-    if (bad != null) {
-      return new Own(
-          0,
-          bad.ended().toEpochMilli(),
-          "the copy on " + estate.storeName(copy.store()) + " failed the drill of "
-              + Wording.time(bad.ended(), estate.asAt()));
-    }
-    if (Boolean.FALSE.equals(copy.lastReadPassed())) {
-      Instant known = copy.lastRead() == null ? copy.recordedAt() : copy.lastRead();
-      return new Own(
-          0,
-          known.toEpochMilli(),
-          "the read-back of the copy on " + estate.storeName(copy.store()) + " failed");
-    }
-    if (copy.state() == CopyState.PRESENT) {
-      return GOOD;
-    }
-    boolean neverThere = copy.state() == CopyState.MISSING && copy.finished() == null;
-    Instant gone = copy.recordedAt();
-    if (copy.state() == CopyState.DELETED
-        && copy.expires() != null
-        && copy.expires().isBefore(gone)) {
-      gone = copy.expires();
-    }
-    return new Own(
-        0,
-        neverThere ? 0 : gone.toEpochMilli(),
-        "the copy on " + estate.storeName(copy.store()) + " is " + copy.state().code());
-  }
-
   /** Whether a copy is present, finished, and not known to be bad, at the as-at instant. */
   public boolean readable(Copy copy) {
-    return end(copy).until() > estate.asAt().toEpochMilli()
-        && (copy.finished() == null || !copy.finished().isAfter(estate.asAt()));
+    return own.readable(copy);
   }
 
   /** As {@link #readable(Copy)}, of the copy at a place of the set. */
   public boolean readable(int place) {
-    boolean good = !blames.any()
-        && set.copyState(place) == CopyState.PRESENT
-        && set.copyLastReadPassed(place) != 0
-        && knownStores.get(set.copyStore(place))
-        && set.copyFinished(place) <= estate.asAt().toEpochMilli();
-    return good || readable(set.copyAtPlace(place));
+    return own.readable(place);
   }
 
   /** As {@link #inError(Copy)}, of the copy at a place of the set. */
   public boolean inError(int place) {
-    return blames.any()
-        ? inError(set.copyAtPlace(place))
-        : set.copyState(place) == CopyState.DAMAGED || set.copyLastReadPassed(place) == 0;
+    return own.inError(place);
   }
 
   /** Whether a copy is damaged or failed to be read: the last figure of the copy rule counts it. */
   public boolean inError(Copy copy) {
-    return copy.state() == CopyState.DAMAGED
-        || Boolean.FALSE.equals(copy.lastReadPassed())
-        || blames.of(copy.point(), copy.store()) != null
-        || blames.of(copy.point(), null) != null;
+    return own.inError(copy);
   }
 }

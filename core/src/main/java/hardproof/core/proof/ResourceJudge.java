@@ -179,26 +179,27 @@ final class ResourceJudge {
           "make a complete recovery point of " + name + why(s)));
     }
     boolean failedLast = Proof.lastDecided(s).map(DrillFact::failed).orElse(false);
-    Optional<Judged> candidate = s.newestUsable();
-    if ((!proof.demandReachedInPeriod() || failedLast) && candidate.isPresent()) {
-      Method method = weakestReaching(s, proof.demanded());
-      String point = candidate.get().point().key();
-      String which = failedLast && olderThanBlamed(s, candidate.get())
-          ? " from the next older point that may be good, of "
-          : " from its newest usable point, of ";
-      String short0 = method.rung().atLeast(proof.demanded())
-          ? ""
-          : " (it reaches " + method.rung().code() + "; " + proof.demanded().code()
-              + " is demanded)";
-      actions.add(new Action(
-          Action.Type.DRILL,
-          s.protector().key(),
-          point,
-          method,
-          "drill " + s.protector().name() + " by " + method.words() + which
-              + Wording.time(candidate.get().point().dataTime(), s.asAt()) + short0));
+    if (!proof.demandReachedInPeriod() || failedLast) {
+      s.newestUsable().ifPresent(j -> actions.add(drill(s, proof, j, failedLast)));
     }
     return actions;
+  }
+
+  private static Action drill(Subject s, Proof proof, Judged candidate, boolean failedLast) {
+    Method method = weakestReaching(s, proof.demanded());
+    String which = failedLast && olderThanBlamed(s, candidate)
+        ? " from the next older point that may be good, of "
+        : " from its newest usable point, of ";
+    String short0 = method.rung().atLeast(proof.demanded())
+        ? ""
+        : " (it reaches " + method.rung().code() + "; " + proof.demanded().code() + " is demanded)";
+    return new Action(
+        Action.Type.DRILL,
+        s.protector().key(),
+        candidate.point().key(),
+        method,
+        "drill " + s.protector().name() + " by " + method.words() + which
+            + Wording.time(candidate.point().dataTime(), s.asAt()) + short0);
   }
 
   /** Whether a point is older than the one that the newest drill showed to be bad. */

@@ -11,7 +11,10 @@ import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Job;
 import hardproof.core.estate.Selector;
 import hardproof.core.insights.Insights;
+import hardproof.core.insights.ProofChange;
 import hardproof.core.insights.Stretch;
+import hardproof.core.insights.TierAttainment;
+import hardproof.core.insights.TrendPoint;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import java.time.Duration;
@@ -30,7 +33,7 @@ class InsightsTest {
   @Test
   void attainmentIsTheShareOfThePeriod() {
     Given g = Given.estate().point("a", 5 * 24);
-    Insights.TierAttainment tier3 = insights(g).attainment().get(0);
+    TierAttainment tier3 = insights(g).attainment().get(0);
     assertThat(tier3.tier()).isEqualTo(3);
     assertThat(tier3.mean()).isEqualTo(23.5 / 240, within(1e-9));
     assertThat(tier3.worstName()).isEqualTo("R");
@@ -77,7 +80,7 @@ class InsightsTest {
     Given g = Given.estate().point("a", 5).drill("a", Method.FULL_RESTORE, true, 185);
     assertThat(insights(g).gained()).isEmpty();
     assertThat(insights(g).lapsed())
-        .extracting(Insights.ProofChange::at)
+        .extracting(ProofChange::at)
         .containsExactly(NOW.minus(Duration.ofDays(5)));
     g.drill("a", Method.FULL_RESTORE, true, 2);
     assertThat(insights(g).gained()).hasSize(1);
@@ -134,22 +137,22 @@ class InsightsTest {
         new Stretch("a", 1, FROM.minusSeconds(1), null),
         new Stretch("b", 1, FROM, FROM.plus(Duration.ofDays(2))),
         new Stretch("c", 1, FROM.plusSeconds(1), FROM.plusSeconds(1).plus(Duration.ofDays(4))));
-    assertThat(i.openAtStart()).isEqualTo(2);
-    assertThat(i.opened()).isEqualTo(1);
-    assertThat(i.closed()).isEqualTo(2);
-    assertThat(i.openAtEnd()).isEqualTo(1);
-    assertThat(i.meanToFix()).isEqualTo(Duration.ofDays(3));
+    assertThat(i.open().atStart()).isEqualTo(2);
+    assertThat(i.open().opened()).isEqualTo(1);
+    assertThat(i.open().closed()).isEqualTo(2);
+    assertThat(i.open().atEnd()).isEqualTo(1);
+    assertThat(i.open().meanToFix()).isEqualTo(Duration.ofDays(3));
     assertThat(i.sentences())
         .last()
         .isEqualTo("1 gap opened, 2 closed, and 1 is open now; a gap that"
             + " closed had been open for 3 d on average.");
-    assertThat(insights(Given.estate()).meanToFix()).isNull();
+    assertThat(insights(Given.estate()).open().meanToFix()).isNull();
   }
 
   @Test
   void theTrendCountsWhatWasThere() {
     Given g = Given.estate().point("a", 5 * 24 + 2).point("b", 5);
-    List<Insights.TrendPoint> trend = insights(g).trend();
+    List<TrendPoint> trend = insights(g).trend();
     assertThat(trend.get(0).points()).isZero();
     assertThat(trend.get(0).medianReach()).isNull();
     assertThat(trend.get(8).points()).isEqualTo(2);

@@ -3,9 +3,12 @@ package hardproof.server.insights;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
+import hardproof.core.insights.FailureCause;
 import hardproof.core.insights.Insights;
 import hardproof.core.insights.JobCounts;
+import hardproof.core.insights.ProofChange;
 import hardproof.core.insights.Stretch;
+import hardproof.core.insights.TierAttainment;
 import hardproof.core.ladder.Rung;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.Wording;
@@ -50,7 +53,16 @@ class InsightController {
       int opened,
       int closed,
       int openAtEnd,
-      @Nullable Long meanToFixMs) {}
+      @Nullable Long meanToFixMs) {
+    static OpenFindings of(hardproof.core.insights.OpenFindings open) {
+      return new OpenFindings(
+          open.atStart(),
+          open.opened(),
+          open.closed(),
+          open.atEnd(),
+          open.meanToFix() == null ? null : open.meanToFix().toMillis());
+    }
+  }
 
   /**
    * A period in figures and sentences.
@@ -82,19 +94,38 @@ class InsightController {
       double worst,
       String worstName,
       int kept,
-      List<Double> course) {}
+      List<Double> course) {
+    static TierShare of(TierAttainment t) {
+      return new TierShare(
+          t.tier(),
+          t.resources(),
+          t.mean(),
+          t.worst(),
+          t.worstName(),
+          t.kept(),
+          t.course().stream().map(c -> c == null ? -1 : c).toList());
+    }
+  }
 
   record ProofMove(String resource, String name, @Nullable Integer tier, Rung rung, Instant at) {}
 
   record FailureView(
       String kind, String cause, int times, int resources, Instant first, Instant last) {
-    static FailureView of(Insights.FailureCause f) {
+    static FailureView of(FailureCause f) {
       return new FailureView(f.kind(), f.cause(), f.times(), f.resources(), f.first(), f.last());
     }
   }
 
   record TrendView(
-      Instant at, long points, long bytes, @Nullable Long medianReachMs) {}
+      Instant at, long points, long bytes, @Nullable Long medianReachMs) {
+    static TrendView of(hardproof.core.insights.TrendPoint t) {
+      return new TrendView(
+          t.at(),
+          t.points(),
+          t.bytes(),
+          t.medianReach() == null ? null : t.medianReach().toMillis());
+    }
+  }
 
   @Operation(summary = "Attainment, proof and failures over a period")
   @GetMapping("/insights")
@@ -127,38 +158,18 @@ class InsightController {
         until,
         all ? null : which.words(),
         i.sentences(),
-        i.attainment().stream()
-            .map(t -> new TierShare(
-                t.tier(),
-                t.resources(),
-                t.mean(),
-                t.worst(),
-                t.worstName(),
-                t.kept(),
-                t.course().stream().map(c -> c == null ? -1 : c).toList()))
-            .toList(),
+        i.attainment().stream().map(TierShare::of).toList(),
         i.gained().stream().map(InsightController::move).toList(),
         i.lapsed().stream().map(InsightController::move).toList(),
         i.failures().stream().limit(CAUSES_SHOWN).map(FailureView::of).toList(),
-        new OpenFindings(
-            i.openAtStart(),
-            i.opened(),
-            i.closed(),
-            i.openAtEnd(),
-            i.meanToFix() == null ? null : i.meanToFix().toMillis()),
-        i.trend().stream()
-            .map(t -> new TrendView(
-                t.at(),
-                t.points(),
-                t.bytes(),
-                t.medianReach() == null ? null : t.medianReach().toMillis()))
-            .toList(),
+        OpenFindings.of(i.open()),
+        i.trend().stream().map(TrendView::of).toList(),
         all
             ? Differences.of(before, end.evaluation())
             : Differences.of(before.about(chosen), end.evaluation().about(chosen)));
   }
 
-  private static ProofMove move(Insights.ProofChange c) {
+  private static ProofMove move(ProofChange c) {
     return new ProofMove(c.resource(), c.name(), c.tier(), c.rung(), c.at());
   }
 
@@ -172,7 +183,15 @@ class InsightController {
       List<JobCounts> lastDay,
       List<JobCounts> twoWeeks,
       List<FailureView> repeated,
-      List<String> sentences) {}
+      List<String> sentences) {
+    static TrendView of(hardproof.core.insights.TrendPoint t) {
+      return new TrendView(
+          t.at(),
+          t.points(),
+          t.bytes(),
+          t.medianReach() == null ? null : t.medianReach().toMillis());
+    }
+  }
 
   @Operation(summary = "Jobs of the last day, by type and outcome")
   @GetMapping("/job-summary")
@@ -180,7 +199,7 @@ class InsightController {
     Estate estate = evaluations.at(asAt).estate();
     Instant now = estate.asAt();
     List<FailureView> repeated =
-        Insights.failures(estate, now.minus(TWO_WEEKS), now, key -> true).stream()
+        FailureCause.between(estate, now.minus(TWO_WEEKS), now, key -> true).stream()
             .filter(f -> f.times() > 1)
             .limit(CAUSES_SHOWN)
             .map(FailureView::of)

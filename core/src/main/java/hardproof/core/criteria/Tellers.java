@@ -1,0 +1,78 @@
+package hardproof.core.criteria;
+
+import hardproof.core.estate.Feed;
+import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
+import java.time.Instant;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** Who tells of a resource, its points and their copies, and up to when they have spoken. */
+final class Tellers {
+  private final Subject s;
+  private final Estate estate;
+
+  Tellers(Subject subject) {
+    this.s = subject;
+    this.estate = subject.estate();
+  }
+
+  /** The feed of the newest usable point where there is one. Null when not known. */
+  @Nullable
+  Feed speaker() {
+    String key = s.newestUsable().or(s::newest).map(j -> j.point().feed()).orElse(null);
+    Feed feed = estate.feed(key);
+    return feed != null ? feed : estate.feed(s.protector().feed());
+  }
+
+  /** All of them, in the order of what they tell of: it, what protects it, its newest points. */
+  List<Feed> all() {
+    Set<String> keys = new LinkedHashSet<>();
+    keys.add(s.resource().feed());
+    keys.add(s.protector().feed());
+    s.newest().ifPresent(j -> keys.add(j.point().feed()));
+    s.newestUsable().ifPresent(j -> keys.add(j.point().feed()));
+    return keys.stream().map(estate::feed).filter(Objects::nonNull).toList();
+  }
+
+  /** Up to when its points have been told of; the as-at instant where nothing says that it is less. */
+  Instant horizon() {
+    Instant told = horizon(speaker());
+    // Whoever told of a point has spoken at least up to when it was available.
+    return s.newestUsable()
+        .map(j -> j.point().available())
+        .filter(a -> a.isAfter(told) && !a.isAfter(estate.asAt()))
+        .orElse(told);
+  }
+
+  /** Up to when the resource itself has been told of. */
+  Instant ownHorizon() {
+    return horizon(estate.feed(s.resource().feed()));
+  }
+
+  /**
+   * Up to when the copies of its newest points have been told of: by several feeds, the one that has been
+   * silent for longest.
+   */
+  Instant copiesHorizon() {
+    PointSet set = s.set();
+    Set<String> feeds = new LinkedHashSet<>();
+    for (int row = Math.max(0, set.size() - Subject.USUAL_OF); row < set.size(); row++) {
+      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
+        feeds.add(set.copyFeed(place));
+      }
+    }
+    return feeds.stream()
+        .map(f -> horizon(estate.feed(f)))
+        .reduce(horizon(), (a, b) -> a.isBefore(b) ? a : b);
+  }
+
+  private Instant horizon(@Nullable Feed feed) {
+    return feed == null || feed.horizon() == null || feed.horizon().isAfter(estate.asAt())
+        ? estate.asAt()
+        : feed.horizon();
+  }
+}
