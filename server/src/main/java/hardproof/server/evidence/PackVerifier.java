@@ -70,6 +70,21 @@ public final class PackVerifier {
     return new Verification(checks);
   }
 
+  private static Check canonical(FactsJson read, boolean canonical) {
+    return new Check(
+        "Facts",
+        canonical,
+        canonical
+            ? "as at " + read.asAt() + ", known at " + read.knownAt() + ", standard "
+                + read.standard().title() + ": "
+                + Wording.count(read.facts().resources().size(), "resource", "resources") + ", "
+                + Wording.count(read.facts().points().size(), "point", "points") + ", "
+                + Wording.count(read.facts().copies().size(), "copy", "copies") + ", "
+                + Wording.count(read.facts().drills().size(), "drill", "drills")
+            : "facts.json is not as it is written here: it says the same in other letters, or more"
+                + " than is read of it");
+  }
+
   private static void recompute(BagReader bag, List<Check> checks) {
     byte[] facts = bag.file("data/" + PackBuilder.FACTS);
     if (facts == null) {
@@ -88,43 +103,17 @@ public final class PackVerifier {
       return;
     }
     Map<String, byte[]> expected = made.files();
-    boolean canonical = Arrays.equals(facts, expected.get("data/" + PackBuilder.FACTS));
-    checks.add(new Check(
-        "Facts",
-        canonical,
-        canonical
-            ? "as at " + read.asAt() + ", known at " + read.knownAt() + ", standard "
-                + read.standard().title() + ": "
-                + Wording.count(read.facts().resources().size(), "resource", "resources") + ", "
-                + Wording.count(read.facts().points().size(), "point", "points") + ", "
-                + Wording.count(read.facts().copies().size(), "copy", "copies") + ", "
-                + Wording.count(read.facts().drills().size(), "drill", "drills")
-            : "facts.json is not as it is written here: it says the same in other letters, or more"
-                + " than is read of it"));
-    checks.add(compare(
-        bag,
-        expected,
-        "Verdicts",
-        PackBuilder.WORKLOADS,
-        Wording.count(evaluation.workloads().size(), "verdict", "verdicts")));
-    checks.add(compare(
-        bag,
-        expected,
-        "Outcomes",
-        PackBuilder.FINDINGS,
-        Wording.count(
-            evaluation.workloads().stream()
-                .flatMap(w -> w.members().stream())
-                .mapToLong(m -> m.outcomes().size())
-                .sum(),
-            "outcome",
-            "outcomes")));
-    checks.add(compare(
-        bag,
-        expected,
-        "Drills",
-        PackBuilder.DRILLS,
-        Wording.count(read.facts().drills().size(), "drill", "drills")));
+    checks.add(canonical(read, Arrays.equals(facts, expected.get("data/" + PackBuilder.FACTS))));
+    String verdicts = Wording.count(evaluation.workloads().size(), "verdict", "verdicts");
+    checks.add(compare(bag, expected, "Verdicts", PackBuilder.WORKLOADS, verdicts));
+    long outcomes = evaluation.workloads().stream()
+        .flatMap(w -> w.members().stream())
+        .mapToLong(m -> m.outcomes().size())
+        .sum();
+    String counted = Wording.count(outcomes, "outcome", "outcomes");
+    checks.add(compare(bag, expected, "Outcomes", PackBuilder.FINDINGS, counted));
+    String drills = Wording.count(read.facts().drills().size(), "drill", "drills");
+    checks.add(compare(bag, expected, "Drills", PackBuilder.DRILLS, drills));
     checks.add(
         compare(bag, expected, "Report", PackBuilder.REPORT_PAGE, "the words of the report"));
     checks.add(logs(bag, expected, read));

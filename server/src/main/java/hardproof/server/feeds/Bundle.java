@@ -78,6 +78,21 @@ public record Bundle(List<Member> files, List<Rejection> unknown, Instant covers
     private void cover(Instant until) {
       coversUntil = coversUntil == null || until.isBefore(coversUntil) ? until : coversUntil;
     }
+
+    /** A file of a zip, which was laid aside. */
+    private void add(String zip, String entry, Path target, Mapping mapping) throws IOException {
+      String inZip = zip + "/" + entry;
+      Optional<BundleFile> type = BundleFile.named(entry);
+      if (entry.equals(DeliveryNote.FILE)) {
+        note(target, inZip);
+      } else if (type.isPresent()) {
+        files.add(new Member(inZip, target, type.get(), null));
+      } else if (mapping != null && TABLE.matcher(entry).matches()) {
+        files.add(new Member(inZip, target, mapping.file(), mapping));
+      } else {
+        unknown.add(new Rejection(inZip, 0, null, null, "is no file of a bundle"));
+      }
+    }
   }
 
   /** Files by themselves, a folder's files, or zips of them; zips are unpacked below {@code work}. */
@@ -138,6 +153,15 @@ public record Bundle(List<Member> files, List<Rejection> unknown, Instant covers
     }
   }
 
+  private static void refuseMore(String zip, String entry, Set<String> seen) throws UnreadableFile {
+    if (!seen.add(entry)) {
+      throw new UnreadableFile(zip, 0, entry, "is in the zip twice");
+    }
+    if (seen.size() > ZIP_MAX_FILES) {
+      throw new UnreadableFile(zip, 0, null, "holds more than " + ZIP_MAX_FILES + " files");
+    }
+  }
+
   /** A zip with one bad name is refused whole: what it means to do can't be known. */
   private static void unzip(Path zip, String name, Path work, Mapping mapping, Found all)
       throws IOException {
@@ -156,27 +180,11 @@ public record Bundle(List<Member> files, List<Rejection> unknown, Instant covers
       ZipEntry entry;
       while ((entry = in.getNextEntry()) != null) {
         refuseBadName(name, entry.getName());
-        if (entry.isDirectory()) {
-          continue;
-        }
-        if (!seen.add(entry.getName())) {
-          throw new UnreadableFile(name, 0, entry.getName(), "is in the zip twice");
-        }
-        if (seen.size() > ZIP_MAX_FILES) {
-          throw new UnreadableFile(name, 0, null, "holds more than " + ZIP_MAX_FILES + " files");
-        }
-        Path target = folder.resolve(seen.size() + "");
-        bytes += copy(in, target, name, ZIP_MAX_BYTES - bytes);
-        String inZip = name + "/" + entry.getName();
-        Optional<BundleFile> type = BundleFile.named(entry.getName());
-        if (entry.getName().equals(DeliveryNote.FILE)) {
-          found.note(target, inZip);
-        } else if (type.isPresent()) {
-          found.files.add(new Member(inZip, target, type.get(), null));
-        } else if (mapping != null && TABLE.matcher(entry.getName()).matches()) {
-          found.files.add(new Member(inZip, target, mapping.file(), mapping));
-        } else {
-          found.unknown.add(new Rejection(inZip, 0, null, null, "is no file of a bundle"));
+        if (!entry.isDirectory()) {
+          refuseMore(name, entry.getName(), seen);
+          Path target = folder.resolve(seen.size() + "");
+          bytes += copy(in, target, name, ZIP_MAX_BYTES - bytes);
+          found.add(name, entry.getName(), target, mapping);
         }
       }
       if (seen.isEmpty()) {

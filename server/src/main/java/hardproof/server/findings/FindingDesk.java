@@ -122,52 +122,55 @@ final class FindingDesk {
     Written written = written(evaluated, query.lookingBack());
     String search =
         query.search() == null ? "" : query.search().toLowerCase(Locale.ROOT).strip();
+    List<String> texts = search.isEmpty() ? null : texts(evaluated);
     Map<String, Group> groups = new LinkedHashMap<>();
     List<Finding> matching = new ArrayList<>();
-    int open = 0;
-    int excepted = 0;
-    int unprotected = 0;
-    List<String> texts = search.isEmpty() ? null : texts(evaluated);
     for (int i = 0; i < all.size(); i++) {
       Finding f = all.get(i);
-      open += f.open() ? 1 : 0;
-      excepted += f.open() ? 0 : 1;
-      unprotected += f.unprotected() && f.open() ? 1 : 0;
       boolean found = texts == null || texts.get(i).contains(search);
-      if (!found || !wanted(f, query, written)) {
-        continue;
-      }
-      boolean in = query.in() == null;
-      if (query.group() != null) {
-        for (String value : query.group().values(f)) {
-          groups.merge(
-              value,
-              new Group(
-                  value,
-                  query.group().title(f, value),
-                  1,
-                  f.unprotected(),
-                  f.about().tier()),
-              (a, b) -> new Group(
-                  a.value(),
-                  a.title(),
-                  a.count() + 1,
-                  a.unprotected() || b.unprotected(),
-                  a.tier()));
-          in |= value.equals(query.in());
-        }
-      }
-      if (in) {
+      if (found && wanted(f, query, written) && inGroup(f, query, groups)) {
         matching.add(f);
       }
     }
     int from = query.after() == null ? 0 : from(matching, query.after());
     List<Finding> rows = matching.subList(from, Math.min(matching.size(), from + query.limit()));
-    List<Group> sorted = new ArrayList<>(groups.values());
+    int open = (int) all.stream().filter(Finding::open).count();
+    int unprotected =
+        (int) all.stream().filter(f -> f.unprotected() && f.open()).count();
+    return new Page(
+        open,
+        all.size() - open,
+        unprotected,
+        matching.size(),
+        sorted(groups.values(), query),
+        rows,
+        written);
+  }
+
+  /** Counts a finding in its groups; whether it is in the one that is asked for, or none is. */
+  private static boolean inGroup(Finding f, Query query, Map<String, Group> groups) {
+    boolean in = query.in() == null;
+    if (query.group() != null) {
+      for (String value : query.group().values(f)) {
+        String title = query.group().title(f, value);
+        groups.merge(
+            value,
+            new Group(value, title, 1, f.unprotected(), f.about().tier()),
+            (a, b) -> new Group(
+                a.value(), a.title(), a.count() + 1, a.unprotected() || b.unprotected(), a.tier()));
+        in |= value.equals(query.in());
+      }
+    }
+    return in;
+  }
+
+  /** The largest first; resources in the order of the findings. */
+  private static List<Group> sorted(Collection<Group> groups, Query query) {
+    List<Group> sorted = new ArrayList<>(groups);
     if (query.group() != null && query.group() != Grouping.RESOURCE) {
       sorted.sort(Comparator.comparing(Group::count).reversed().thenComparing(Group::title));
     }
-    return new Page(open, excepted, unprotected, matching.size(), sorted, rows, written);
+    return sorted;
   }
 
   private static int from(List<Finding> matching, String after) {

@@ -200,39 +200,45 @@ public final class Sweeps implements AutoCloseable {
     DrillResult result = runner.run(request, watcher);
     if (result.restore() == RestoreState.REFUSED || result.restore() == RestoreState.INTERRUPTED) {
       if (!watcher.cancelled()) {
-        // The store is away, or the artifact can't be judged: neither says anything about the data.
-        if (!request.store().reachable()) {
-          store.change(
-              sweep.id(),
-              Sweep.State.PAUSED,
-              "paused by itself: " + result.sentence(),
-              clock.instant());
-        } else {
-          store.passOver(item);
-        }
+        saysNothing(sweep, item, request, result);
       }
       return;
     }
     orders.keepBaselines(result.baselines(), place.key(), "sweep-" + sweep.id());
     // A part of a chain that is as it was written does not make a whole chain.
     Rung reaches = point.form().standsAlone() ? result.reaches() : Rung.HELD;
+    readBacks.add(sweep.id(), item.number(), fact(item, place.key(), reaches, result, started));
+  }
+
+  /** The store is away, or the artifact can't be judged: neither says anything about the data. */
+  private void saysNothing(Sweep sweep, Sweep.Item item, DrillRequest request, DrillResult result) {
+    if (request.store().reachable()) {
+      store.passOver(item);
+    } else {
+      store.change(
+          sweep.id(),
+          Sweep.State.PAUSED,
+          "paused by itself: " + result.sentence(),
+          clock.instant());
+    }
+  }
+
+  private DrillFact fact(
+      Sweep.Item item, String place, Rung reaches, DrillResult result, Instant started) {
     Instant ended = clock.instant();
-    readBacks.add(
-        sweep.id(),
-        item.number(),
-        new DrillFact(
-            "",
-            new DrillFact.Of(item.resource(), item.point(), place.key()),
-            Method.READ_BACK,
-            reaches,
-            new DrillFact.Answers(
-                result.restore(),
-                result.checks() == ChecksState.WAITING ? ChecksState.NOT_ASKED : result.checks(),
-                CleanupState.NOT_DUE),
-            new DrillFact.Times(started, ended, ended),
-            result.bytes(),
-            new DrillFact.Blame(result.blamedPoint(), result.blamedStore()),
-            result.sentence()));
+    return new DrillFact(
+        "",
+        new DrillFact.Of(item.resource(), item.point(), place),
+        Method.READ_BACK,
+        reaches,
+        new DrillFact.Answers(
+            result.restore(),
+            result.checks() == ChecksState.WAITING ? ChecksState.NOT_ASKED : result.checks(),
+            CleanupState.NOT_DUE),
+        new DrillFact.Times(started, ended, ended),
+        result.bytes(),
+        new DrillFact.Blame(result.blamedPoint(), result.blamedStore()),
+        result.sentence());
   }
 
   private static String summary(Sweep sweep) {
