@@ -102,6 +102,53 @@ class DemoTest {
     browser.click("Close");
   }
 
+  /** As a list is told to who can't see it: the option at the cursor, its place and how many there are. */
+  @Test
+  void theWaterlineGoesByKeyboard() {
+    board("");
+    browser.script("document.querySelector('canvas[role=listbox]').focus()");
+    browser.press(Keys.HOME);
+    browser.press(Keys.ARROW_RIGHT);
+    WebElement option = browser.find("canvas [role=option]");
+    assertThat(option.getDomAttribute("aria-posinset")).isEqualTo("2");
+    assertThat(option.getDomAttribute("aria-setsize")).isEqualTo("27");
+    assertThat(browser.find("canvas[role=listbox]").getDomAttribute("aria-activedescendant"))
+        .isEqualTo(option.getDomAttribute("id"));
+    String told = String.valueOf(
+        browser.script("return document.querySelector('canvas [role=option]').textContent"));
+    assertThat(told).startsWith("tier 1, ").contains(" demanded");
+    browser.press(Keys.ENTER);
+    browser.until("only that one", d -> rows().size() == 1);
+    assertThat(told).contains(rows().get(0));
+    browser.press(Keys.ARROW_DOWN);
+    String needy = String.valueOf(
+        browser.script("return document.querySelector('canvas [role=option]').textContent"));
+    assertThat(needy).isNotEqualTo(told);
+  }
+
+  @Test
+  void whatExplainsCanBePutAwayAndStaysAway() {
+    board("");
+    browser.sees("the rung that is proven");
+    browser.click("Put this away");
+    browser.click("Put the guide away");
+    board("");
+    browser.sees("What the signs mean");
+    assertThat(browser.all(".guide")).isEmpty();
+    browser.click("What the signs mean");
+    browser.sees("the rung demanded");
+    browser.script("localStorage.removeItem('hard-proof-away-guide')");
+  }
+
+  @Test
+  void whatACriterionRestsOnIsALinkADrillToo() {
+    board("?w=payroll");
+    browser.sees("within RPO");
+    browser.script("document.querySelector('aside a[href*=\"tab=done\"]').click()");
+    browser.until("its run, open", d -> browser.all("details.run[open]").size() == 1);
+    browser.sees("the database failed its own integrity check");
+  }
+
   @Test
   void theCaseFileArgues() {
     board("?w=payroll");

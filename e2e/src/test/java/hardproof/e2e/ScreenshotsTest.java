@@ -44,6 +44,7 @@ class ScreenshotsTest {
       browser.sees("workloads are proven");
       browser.find(".line.body");
       shoot("board");
+      browser.click("Put the guide away");
       browser.open("/board?w=payroll");
       browser.sees("within RPO");
       shoot("case-file");

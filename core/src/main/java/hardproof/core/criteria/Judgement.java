@@ -4,6 +4,7 @@ import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a criterion came to.
@@ -14,8 +15,8 @@ import java.util.List;
  */
 public record Judgement(
     OutcomeState state,
-    Measure measured,
-    Measure demanded,
+    @Nullable Measure measured,
+    @Nullable Measure demanded,
     String sentence,
     String why,
     List<FactRef> facts) {

@@ -2,6 +2,7 @@ package hardproof.core.criteria;
 
 import java.util.List;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a criterion came to for one resource. There is none without a sentence.
@@ -15,12 +16,12 @@ public record Outcome(
     Criterion criterion,
     String resource,
     OutcomeState state,
-    Measure measured,
-    Measure demanded,
+    @Nullable Measure measured,
+    @Nullable Measure demanded,
     String sentence,
     String why,
     List<FactRef> facts,
-    String exception) {
+    @Nullable String exception) {
   public Outcome {
     Objects.requireNonNull(criterion);
     Objects.requireNonNull(state);

@@ -12,6 +12,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What the drills of a resource prove.
@@ -22,7 +23,12 @@ import java.util.stream.IntStream;
  * @param best the newest of the drills that reached {@code rung} in the period; null when none
  * @param reached the newest drill ever that reached the demanded rung; null when none
  */
-public record Proof(Rung rung, Rung demanded, DrillFact best, DrillFact reached, Instant lapses) {
+public record Proof(
+    @Nullable Rung rung,
+    Rung demanded,
+    @Nullable DrillFact best,
+    @Nullable DrillFact reached,
+    Instant lapses) {
 
   public static Proof of(Subject s) {
     Rung demanded = Rung.lower(s.demand().rung(), s.resource().kind().highestRung());

@@ -3,6 +3,7 @@ package hardproof.core.estate;
 import hardproof.core.wording.Coded;
 import java.time.Instant;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * An accepted deviation. Without a criterion it leaves the whole resource out of judgement; with
@@ -20,11 +21,11 @@ public record AcceptedException(
     String criterion,
     String reason,
     String proposedBy,
-    String approvedBy,
+    @Nullable String approvedBy,
     Instant from,
-    Instant until,
-    String refusedBy,
-    String claimedApprover) {
+    @Nullable Instant until,
+    @Nullable String refusedBy,
+    @Nullable String claimedApprover) {
   /** Where an exception stands at an instant. */
   public enum State implements Coded {
     PROPOSED,

@@ -3,6 +3,7 @@ package hardproof.core.estate;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Where facts came from.
@@ -11,7 +12,11 @@ import java.time.Instant;
  * @param horizon the instant up to which it has spoken: what a delivery says of itself, else the newest
  *     instant that a row of it speaks of; null where neither is known
  */
-public record Feed(String key, Duration expectedEvery, Instant lastReceived, Instant horizon) {
+public record Feed(
+    String key,
+    @Nullable Duration expectedEvery,
+    Instant lastReceived,
+    @Nullable Instant horizon) {
 
   /** Over its rhythm: silent for longer than {@code expectedEvery}. At exactly that it is not. */
   public boolean overdueAt(Instant instant) {

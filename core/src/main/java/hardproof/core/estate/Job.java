@@ -3,6 +3,7 @@ package hardproof.core.estate;
 import hardproof.core.wording.Coded;
 import java.time.Duration;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A run of somebody's backup software, as it says.
@@ -16,7 +17,7 @@ public record Job(
     String policy,
     String store,
     Instant started,
-    Instant ended,
+    @Nullable Instant ended,
     Result outcome,
     Long bytes,
     String message) {

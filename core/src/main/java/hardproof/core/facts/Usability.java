@@ -13,6 +13,7 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.RandomAccess;
+import org.jspecify.annotations.Nullable;
 
 /**
  * When each point of a resource can be restored, and why not. A point is usable when it is
@@ -70,10 +71,10 @@ public final class Usability {
       int row,
       RecoveryPoint point,
       int chainLength,
-      RecoveryPoint full,
-      String breakSentence,
+      @Nullable RecoveryPoint full,
+      @Nullable String breakSentence,
       UsableSpan span,
-      String whyNot) {
+      @Nullable String whyNot) {
     public boolean usableAt(Instant instant) {
       return span.contains(instant.toEpochMilli());
     }

@@ -17,6 +17,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Turns the rows of somebody else's export into rows of the bundle.
@@ -37,8 +38,8 @@ public record Mapping(
     Map<String, String> columns,
     Map<String, String> constants,
     Map<String, Map<String, String>> values,
-    String zone,
-    String timePattern,
+    @Nullable String zone,
+    @Nullable String timePattern,
     Map<String, String> units) {
   private static final String SECONDS = "epoch-seconds";
   private static final String MILLISECONDS = "epoch-milliseconds";

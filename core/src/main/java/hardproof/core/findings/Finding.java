@@ -3,6 +3,7 @@ package hardproof.core.findings;
 import hardproof.core.criteria.Concern;
 import hardproof.core.criteria.FactRef;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Something that is not as it should be.
@@ -18,11 +19,11 @@ public record Finding(
     About about,
     boolean unprotected,
     String sentence,
-    String measured,
+    @Nullable String measured,
     String demanded,
     double over,
     List<FactRef> facts,
-    String exception) {
+    @Nullable String exception) {
 
   /** Of a feed or an exception. */
   static Finding of(

@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The points that must be restored one after another to reach a point, the full first.
@@ -13,7 +14,7 @@ import java.util.function.Function;
  * @param points from the full (or, where broken, from the first that could be found) to the point
  * @param breakSentence why it is broken, null when whole
  */
-public record Chain(List<RecoveryPoint> points, String breakSentence) {
+public record Chain(List<RecoveryPoint> points, @Nullable String breakSentence) {
   public Chain {
     points = List.copyOf(points);
   }

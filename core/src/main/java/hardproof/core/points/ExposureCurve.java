@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.OptionalDouble;
 import java.util.OptionalLong;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How much would be lost at each instant: x minus the newest data time among the points usable at x.
@@ -131,7 +132,7 @@ public final class ExposureCurve {
    *
    * @param newestDataTime null when nothing is usable
    */
-  public record Tooth(long from, long to, Long newestDataTime) {}
+  public record Tooth(long from, long to, @Nullable Long newestDataTime) {}
 
   /** The teeth within [from, to], clipped to it and to the instant counting begins. */
   public List<Tooth> teeth(long from, long to) {

@@ -12,6 +12,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What of a resource's usable points leaves when, under the first of its policies that states how long
@@ -20,7 +21,7 @@ import java.util.List;
  * @param policy null when none states it; then nothing says when a point goes
  * @param leaving oldest data first
  */
-public record NextToGo(Policy policy, List<Leaving> leaving) {
+public record NextToGo(@Nullable Policy policy, List<Leaving> leaving) {
   /** A point and when it leaves; null when nothing says so. */
   public record Leaving(RecoveryPoint point, Instant leaves) {}
 

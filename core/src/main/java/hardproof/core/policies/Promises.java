@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a policy can come to, by its own words and by how long the runs in its scope take. Pure.
@@ -26,7 +27,10 @@ import java.util.Objects;
  * @param sentences all of it for people
  */
 public record Promises(
-    Duration bestLoss, boolean windowTooShort, Duration reach, List<String> sentences) {
+    @Nullable Duration bestLoss,
+    boolean windowTooShort,
+    @Nullable Duration reach,
+    List<String> sentences) {
   /** The newest of a resource's points that usual run times are taken from. */
   private static final int USUAL_OF = 30;
 

@@ -2,6 +2,7 @@ package hardproof.core.proof;
 
 import hardproof.core.drills.Method;
 import hardproof.core.wording.Coded;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Something that would move a workload towards proven.
@@ -9,7 +10,12 @@ import hardproof.core.wording.Coded;
  * @param method for a drill, otherwise null
  * @param point the point to drill, otherwise null
  */
-public record Action(Type type, String resource, String point, Method method, String sentence) {
+public record Action(
+    Type type,
+    String resource,
+    @Nullable String point,
+    @Nullable Method method,
+    String sentence) {
   /** What is to be done. */
   public enum Type implements Coded {
     COVER,

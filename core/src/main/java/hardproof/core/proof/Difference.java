@@ -8,6 +8,7 @@ import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** What came out otherwise between two evaluations: of two instants, or of two standards. Pure. */
 public final class Difference {
@@ -25,8 +26,8 @@ public final class Difference {
       String workload,
       String name,
       Integer tier,
-      Verdict from,
-      Verdict to,
+      @Nullable Verdict from,
+      @Nullable Verdict to,
       String because,
       List<FactRef> facts) {
     /** Worse than before: an earlier word in the order of verdicts. Appearing is neither. */

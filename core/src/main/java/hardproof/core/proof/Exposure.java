@@ -8,6 +8,7 @@ import hardproof.core.points.ExposureCurve;
 import java.time.Duration;
 import java.util.List;
 import java.util.OptionalLong;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What one resource would lose, and would have lost in the standard's period, without anything else
@@ -18,7 +19,11 @@ import java.util.OptionalLong;
  * @param attainment share of the counted time within the RPO; null when nothing was counted
  */
 public record Exposure(
-    Resource resource, Duration rpo, Duration now, Duration worst, Double attainment) {
+    Resource resource,
+    Duration rpo,
+    @Nullable Duration now,
+    @Nullable Duration worst,
+    @Nullable Double attainment) {
 
   /** Of every resource of the estate, in its order. */
   public static List<Exposure> of(Estate estate, Standard standard) {

@@ -12,6 +12,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What one point is worth: whether it can be restored, and what would be lost with it.
@@ -24,11 +25,11 @@ import java.util.List;
 public record PointWorth(
     RecoveryPoint point,
     boolean usable,
-    String whyNot,
+    @Nullable String whyNot,
     int chainLength,
     int blastRadius,
     Duration reachLost,
-    String whyKeep) {
+    @Nullable String whyKeep) {
 
   /** Of every point, by resource in the estate's order, oldest first. */
   public static List<PointWorth> of(Estate estate, Standard standard) {

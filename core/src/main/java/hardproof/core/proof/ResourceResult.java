@@ -10,6 +10,7 @@ import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What came out for one resource. It holds no points, so that an estate of any size can be kept.
@@ -28,7 +29,7 @@ public record ResourceResult(
     List<Outcome> outcomes,
     Proof proof,
     String proofSentence,
-    DrillFact lastDrill,
+    @Nullable DrillFact lastDrill,
     Told told,
     List<Cause> causes,
     List<Action> actions) {
@@ -38,7 +39,7 @@ public record ResourceResult(
    * @param horizon up to when its points have been told of; never after the as-at instant
    * @param byFactsOf the same where its verdict is what it was then, because nobody has told since; else null
    */
-  public record Told(Instant horizon, Instant byFactsOf) {}
+  public record Told(Instant horizon, @Nullable Instant byFactsOf) {}
 
   public Verdict verdict() {
     return causes.get(0).verdict();

@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What came out for one workload.
@@ -21,7 +22,7 @@ public record WorkloadResult(
     Verdict verdict,
     String sentence,
     List<Cause> causes,
-    Rung rung,
+    @Nullable Rung rung,
     Rung demanded,
     List<ResourceResult> members,
     List<Action> actions) {

@@ -1,6 +1,7 @@
 package hardproof.proving.archives;
 
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One entry of an archive, as its format tells of it.
@@ -16,11 +17,11 @@ import java.time.Instant;
 public record ArchiveEntry(
     String name,
     Kind kind,
-    String target,
-    Long sizeBytes,
-    Integer mode,
-    Instant modified,
-    Dumpdir kept) {
+    @Nullable String target,
+    @Nullable Long sizeBytes,
+    @Nullable Integer mode,
+    @Nullable Instant modified,
+    @Nullable Dumpdir kept) {
   /** What an entry is. */
   public enum Kind {
     FILE("file"),

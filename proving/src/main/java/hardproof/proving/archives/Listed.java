@@ -1,6 +1,7 @@
 package hardproof.proving.archives;
 
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * An entry of a point as it would be after a restore.
@@ -11,7 +12,12 @@ import java.time.Instant;
  * @param modified null when it is not told
  * @param layer place of the point: which artifact of the chain it comes from
  */
-public record Listed(String path, String type, Long sizeBytes, Instant modified, String layer) {
+public record Listed(
+    String path,
+    String type,
+    @Nullable Long sizeBytes,
+    @Nullable Instant modified,
+    String layer) {
   Listed at(String other) {
     return new Listed(other, type, sizeBytes, modified, layer);
   }

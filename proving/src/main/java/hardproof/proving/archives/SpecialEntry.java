@@ -3,6 +3,7 @@ package hardproof.proving.archives;
 import hardproof.proving.archives.ArchiveEntry.Kind;
 import java.time.Instant;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * An entry of a tree that is neither file nor folder: a link, a pipe or a device. It is kept beside the
@@ -13,7 +14,12 @@ import java.util.Objects;
  * @param mode permissions; null when not told
  * @param modified null when not told
  */
-public record SpecialEntry(String path, Kind kind, String target, Integer mode, Instant modified) {
+public record SpecialEntry(
+    String path,
+    Kind kind,
+    @Nullable String target,
+    @Nullable Integer mode,
+    @Nullable Instant modified) {
 
   SpecialEntry at(String other) {
     return new SpecialEntry(other, kind, target, mode, modified);

@@ -1,6 +1,7 @@
 package hardproof.proving.boot;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a machine shows at one moment.
@@ -10,7 +11,11 @@ import java.util.List;
  * @param png the picture of it; null while none was taken
  * @param read what was read of a picture by OCR; null when nothing was
  */
-public record Screen(long atMs, List<String> lines, byte[] png, String read) {
+public record Screen(
+    long atMs,
+    @Nullable List<String> lines,
+    byte[] png,
+    @Nullable String read) {
   public Screen {
     lines = lines == null ? null : List.copyOf(lines);
   }

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 
 /** Tells what a machine came to by what it showed. */
 public final class ScreenReader {
@@ -27,7 +28,8 @@ public final class ScreenReader {
    *
    * @param decided the screen that decided; null where it was the last, or none
    */
-  public record Reading(ScreenClass screenClass, String sentence, Screen decided) {
+  public record Reading(
+      ScreenClass screenClass, String sentence, @Nullable Screen decided) {
     Reading(ScreenClass screenClass, String sentence) {
       this(screenClass, sentence, null);
     }

@@ -1,6 +1,7 @@
 package hardproof.proving.checks;
 
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What came of a check.
@@ -10,7 +11,11 @@ import java.time.Instant;
  * @param sentence what was found and what was expected, for people
  * @param newest the newest time found in the data; null when none was looked for
  */
-public record Answer(boolean passed, boolean judged, String sentence, Instant newest) {
+public record Answer(
+    boolean passed,
+    boolean judged,
+    String sentence,
+    @Nullable Instant newest) {
   public static Answer of(boolean passed, String sentence) {
     return new Answer(passed, true, sentence, null);
   }

@@ -2,6 +2,7 @@ package hardproof.proving.drills;
 
 import hardproof.proving.formats.ArtifactFormat;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One artifact of the chain that is drilled.
@@ -18,13 +19,13 @@ import java.util.Optional;
  */
 public record Artifact(
     String point,
-    String format,
+    @Nullable String format,
     String place,
-    Long sizeBytes,
-    String sha256,
-    String manifestSha256,
-    Baseline baseline,
-    Baseline firstLinks) {
+    @Nullable Long sizeBytes,
+    @Nullable String sha256,
+    @Nullable String manifestSha256,
+    @Nullable Baseline baseline,
+    @Nullable Baseline firstLinks) {
 
   public Artifact(
       String point,

@@ -2,6 +2,7 @@ package hardproof.proving.drills;
 
 import hardproof.proving.checksums.BlockManifest;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What was found when an artifact without a checksum was read for the first time. It can show that
@@ -9,4 +10,4 @@ import java.time.Instant;
  *
  * @param seen null for one that this run made
  */
-public record Baseline(String point, String place, Instant seen, BlockManifest blocks) {}
+public record Baseline(String point, String place, @Nullable Instant seen, BlockManifest blocks) {}

@@ -3,6 +3,7 @@ package hardproof.proving.drills;
 import hardproof.core.wording.WrongValue;
 import java.time.Duration;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a person may say about how a method works.
@@ -14,7 +15,7 @@ import java.util.List;
  * @param bootLimit how long a machine may take
  */
 public record DrillOptions(
-    String seed, int sample, List<String> paths, String engine, Duration bootLimit) {
+    String seed, int sample, List<String> paths, @Nullable String engine, Duration bootLimit) {
   public static final int SAMPLE_USUAL = 20;
   public static final int SAMPLE_MOST = 10_000;
   public static final Duration BOOT_USUAL = Duration.ofMinutes(3);

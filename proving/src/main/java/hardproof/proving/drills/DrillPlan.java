@@ -2,6 +2,7 @@ package hardproof.proving.drills;
 
 import hardproof.core.ladder.Rung;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a drill will do and take, worked out before anything starts.
@@ -21,4 +22,4 @@ public record DrillPlan(
     long freeBytes,
     DrillLimits limits,
     List<String> notes,
-    String refusal) {}
+    @Nullable String refusal) {}

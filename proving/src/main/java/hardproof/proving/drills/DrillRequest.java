@@ -7,6 +7,7 @@ import hardproof.proving.checks.CheckType;
 import hardproof.proving.stores.ArtifactStore;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What is to be drilled.
@@ -26,14 +27,14 @@ public record DrillRequest(
     List<Check> checks,
     boolean hold,
     DrillOptions options,
-    Artifact before,
+    @Nullable Artifact before,
     List<ScreenReader.Accepted> accepted) {
   /**
    * What is drilled.
    *
    * @param dataTime of the point; null when not known
    */
-  public record Of(String resource, String point, Instant dataTime) {}
+  public record Of(String resource, String point, @Nullable Instant dataTime) {}
 
   /**
    * Where all artifacts of the chain are read from.

@@ -7,6 +7,7 @@ import hardproof.core.ladder.Rung;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a drill came to.
@@ -28,7 +29,7 @@ public record DrillResult(
     String blamedStore,
     String sentence,
     Awaits awaits,
-    Instant newest,
+    @Nullable Instant newest,
     List<Baseline> baselines) {
   /** Whose word a run waits for. */
   public enum Awaits {

@@ -31,6 +31,7 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Reads one artifact whole and holds it to what was recorded: a block manifest, a checksum, or for a
@@ -61,7 +62,8 @@ final class ReadBack {
    * @param baseline made because there was nothing to compare with; null otherwise
    * @param against what it was compared with, for people
    */
-  record Result(long bytes, DrillFailure failure, Baseline baseline, String against) {}
+  record Result(
+      long bytes, @Nullable DrillFailure failure, @Nullable Baseline baseline, String against) {}
 
   static boolean folder(Artifact artifact) {
     return artifact.known().filter(f -> f.packing() == Packing.FOLDER).isPresent();

@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** Compares what two runs restored: bytes, attributes, and the lines of texts. */
 public final class FileComparison {
@@ -40,7 +41,8 @@ public final class FileComparison {
    *
    * @param mode as {@code rw-r--r--}; null where there are no such permissions
    */
-  public record Side(long sizeBytes, String sha256, String mode, Instant modified) {}
+  public record Side(
+      long sizeBytes, String sha256, @Nullable String mode, Instant modified) {}
 
   /** Every file of two trees, by path. */
   public static List<Compared> trees(Path first, Path second) throws IOException {

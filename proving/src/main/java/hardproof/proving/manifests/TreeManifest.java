@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a tree should be: files with their checksums and, where the manifest tells them, their attributes,
@@ -28,7 +29,8 @@ public record TreeManifest(
    * @param mode permissions; null when not told
    * @param modified null when not told
    */
-  public record Item(Checksum checksum, Integer mode, Instant modified) {}
+  public record Item(
+      Checksum checksum, @Nullable Integer mode, @Nullable Instant modified) {}
 
   /** Files alone. */
   public static TreeManifest ofFiles(Map<String, Item> files) {

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** A store that artifacts can be read from. Nothing can be written through it. */
 public interface ArtifactStore {
@@ -71,7 +72,7 @@ public interface ArtifactStore {
    *
    * @param mode permissions; null where the file system has none
    */
-  record Attributes(Integer mode, Instant modified) {}
+  record Attributes(@Nullable Integer mode, Instant modified) {}
 
   /** The artifact can't be read: a failure of the copy, not of ours. */
   final class ArtifactUnreadable extends IOException {

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -24,7 +25,7 @@ record RunDetail(
     String requestedBy,
     String reason,
     Instant queuedAt,
-    Instant newestData,
+    @Nullable Instant newestData,
     List<String> checks,
     List<Step> steps) {
   RunDetail {

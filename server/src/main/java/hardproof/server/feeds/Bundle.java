@@ -25,6 +25,7 @@ import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
 import java.util.zip.ZipFile;
 import java.util.zip.ZipInputStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The files that were handed in together, zips unpacked, in the order they are taken.
@@ -32,7 +33,8 @@ import java.util.zip.ZipInputStream;
  * @param unknown what was handed in and is no file of a bundle, with why
  * @param coversUntil up to when whoever made it has looked; null where nobody says so
  */
-public record Bundle(List<Member> files, List<Rejection> unknown, Instant coversUntil) {
+public record Bundle(
+    List<Member> files, List<Rejection> unknown, @Nullable Instant coversUntil) {
   private static final long ZIP_MAX_BYTES = 4L << 30;
   private static final int ZIP_MAX_FILES = 1000;
   private static final Pattern TABLE = Pattern.compile("(?i).*\\.(csv|tsv|json|jsonl|ndjson)");
@@ -42,7 +44,8 @@ public record Bundle(List<Member> files, List<Rejection> unknown, Instant covers
    *
    * @param mapping what turns it into the file it is taken as; null when it is that already
    */
-  public record Member(String name, Path path, BundleFile type, Mapping mapping) {}
+  public record Member(
+      String name, Path path, BundleFile type, @Nullable Mapping mapping) {}
 
   public Bundle {
     files = files.stream()

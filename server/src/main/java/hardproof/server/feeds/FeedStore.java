@@ -48,7 +48,7 @@ public final class FeedStore {
    * @param every how often it should come; null means nobody has said
    * @param listings files of which it always brings all rows
    */
-  public record Setting(Duration every, Set<BundleFile> listings) {}
+  public record Setting(@Nullable Duration every, Set<BundleFile> listings) {}
 
   /** What is said of a feed now; empty where nobody has said anything. */
   public Optional<Setting> setting(String feed) {

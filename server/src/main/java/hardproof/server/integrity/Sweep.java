@@ -3,6 +3,7 @@ package hardproof.server.integrity;
 import hardproof.core.wording.Coded;
 import java.time.Duration;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A reading of everything on a store.
@@ -24,7 +25,8 @@ public record Sweep(
    *
    * @param bytesPerSecond it reads no faster; null for as fast as it can
    */
-  public record Order(String requestedBy, String reason, Long bytesPerSecond) {}
+  public record Order(
+      String requestedBy, String reason, @Nullable Long bytesPerSecond) {}
 
   /**
    * How much there is to read, and how much of it is done.

@@ -1,6 +1,7 @@
 package hardproof.server.people;
 
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Somebody who is known here.
@@ -10,7 +11,12 @@ import java.time.Instant;
  * @param endedAt since when they can't sign in any more; null while they can
  */
 public record Person(
-    String name, String fullName, Role role, String passwordHash, boolean demo, Instant endedAt) {
+    String name,
+    String fullName,
+    Role role,
+    String passwordHash,
+    boolean demo,
+    @Nullable Instant endedAt) {
   /** No password has this hash. */
   static final String NO_PASSWORD = "!";
 

@@ -5,6 +5,7 @@ import hardproof.core.estate.Selector;
 import hardproof.server.schedule.RfcRecurrence;
 import java.time.Duration;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Drills that start by themselves: which resources, how often, and how.
@@ -23,7 +24,7 @@ public record Programme(
     String zone,
     Instant begins,
     Duration startWindow,
-    Method method,
+    @Nullable Method method,
     Instant handledUntil) {
   public RfcRecurrence recurrence() {
     return RfcRecurrence.of(rule, zone, begins);

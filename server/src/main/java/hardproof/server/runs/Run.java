@@ -13,6 +13,7 @@ import hardproof.proving.drills.StepState;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A drill run as it is recorded. Null times have not come yet.
@@ -54,7 +55,8 @@ public record Run(
    *
    * @param newestData the newest time that was found in the data; null when none was looked for
    */
-  public record Reading(long bytes, Duration reading, Instant newestData) {}
+  public record Reading(
+      long bytes, Duration reading, @Nullable Instant newestData) {}
 
   /** One step of a run. */
   public record Step(

@@ -5,6 +5,7 @@ import hardproof.proving.checks.Check;
 import hardproof.proving.drills.DrillOptions;
 import java.time.Duration;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What somebody wants drilled.
@@ -18,13 +19,13 @@ import java.util.List;
  */
 public record RunOrder(
     String resource,
-    String point,
-    String store,
-    Method method,
-    List<Check> checks,
+    @Nullable String point,
+    @Nullable String store,
+    @Nullable Method method,
+    @Nullable List<Check> checks,
     String reason,
     Duration hold,
-    DrillOptions options) {
+    @Nullable DrillOptions options) {
 
   public RunOrder(
       String resource,

@@ -11,6 +11,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** What machines showed in drills, and the screens that people accepted. */
 public final class ScreenStore {
@@ -34,7 +35,12 @@ public final class ScreenStore {
    * @param lines null for a picture
    */
   public record RunScreen(
-      int number, long atMs, String screenClass, String engine, List<String> lines, byte[] png) {}
+      int number,
+      long atMs,
+      @Nullable String screenClass,
+      String engine,
+      @Nullable List<String> lines,
+      byte[] png) {}
 
   public void live(String run, Screen screen) {
     database.write(() -> {

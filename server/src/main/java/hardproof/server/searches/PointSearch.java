@@ -4,6 +4,7 @@ import hardproof.core.drills.Method;
 import hardproof.proving.checks.Check;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A search for the newest point of a resource that passes.
@@ -14,14 +15,14 @@ import java.util.List;
 public record PointSearch(
     long id,
     String resource,
-    String store,
+    @Nullable String store,
     Method method,
     List<Check> checks,
     Order order,
     Instant startedAt,
     Instant endedAt,
     Going going,
-    String goodPoint,
+    @Nullable String goodPoint,
     String sentence,
     List<Tried> tried) {
   /** Who asked for it, and why. */
@@ -32,7 +33,7 @@ public record PointSearch(
    *
    * @param run the drill that is waited for; null when none is
    */
-  public record Going(boolean cancelAsked, String run) {}
+  public record Going(boolean cancelAsked, @Nullable String run) {}
 
   /** A point that was tried; {@code passed} null while it is. */
   public record Tried(String point, String run, Boolean passed) {}

@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The demo estate, laid relative to an instant so that ages are always as told. The same seed and
@@ -38,7 +39,12 @@ public record DemoEstate(
    *     its place; null where nobody touched it
    */
   public record PastDrill(
-      Instant at, String resource, String method, String by, String reason, String movedTo) {}
+      Instant at,
+      String resource,
+      String method,
+      String by,
+      String reason,
+      @Nullable String movedTo) {}
 
   /** A check that was added to those of a resource at an instant. */
   public record LaterChecks(Instant at, String resource, Check check) {}
