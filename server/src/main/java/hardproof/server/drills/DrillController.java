@@ -1,16 +1,10 @@
 package hardproof.server.drills;
 
-import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
-import hardproof.core.facts.Usability;
-import hardproof.core.points.Consistency;
-import hardproof.core.points.Form;
-import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.WrongValue;
-import hardproof.proving.checks.Aspect;
 import hardproof.proving.checks.Check;
 import hardproof.proving.drills.DrillOptions;
 import hardproof.proving.drills.DrillPlan;
@@ -26,11 +20,7 @@ import jakarta.validation.constraints.NotBlank;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
-import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
-import java.util.Set;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -49,7 +39,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api")
 class DrillController {
   private static final int ENDED_SHOWN = 2000;
-  private static final int POINTS_OFFERED = 60;
   static final Duration HOLD_MOST = Duration.ofDays(7);
 
   private final RunStore runs;
@@ -109,49 +98,6 @@ class DrillController {
     }
   }
 
-  /** What an order would do and take; {@code refusal} null when it can be started. */
-  record PlannedOf(
-      String resource, String point, Instant pointDataTime, String store, String storeName) {}
-
-  /** Bytes that it reads, needs in its sandbox, and may have there. */
-  record PlannedSpace(long readBytes, long spaceBytes, long freeBytes) {}
-
-  /** Where it is stopped. */
-  record PlannedLimits(long limitFiles, long limitMs, int limitSandboxes) {}
-
-  record PlannedDrill(
-      @JsonUnwrapped PlannedOf of,
-      Method method,
-      int reaches,
-      List<String> steps,
-      @JsonUnwrapped PlannedSpace space,
-      @JsonUnwrapped PlannedLimits limits,
-      List<RunView.CheckView> checks,
-      List<String> notes,
-      @Nullable String refusal) {}
-
-  /** What can be chosen for a resource. */
-  record DrillChoices(
-      String resource,
-      String name,
-      List<MethodChoice> methods,
-      List<PointChoice> points,
-      List<RunView.CheckView> checks) {}
-
-  /** A method; {@code aspects} are what checks can be asked of after it. */
-  record MethodChoice(
-      Method method, String words, int reaches, boolean needsSandbox, List<String> aspects) {}
-
-  record PointChoice(
-      String point,
-      Form form,
-      Instant dataTime,
-      boolean usable,
-      @Nullable String whyNot,
-      List<StoreChoice> stores) {}
-
-  record StoreChoice(String store, String name) {}
-
   @Operation(summary = "Runs, newest first")
   @GetMapping("/drill-runs")
   DrillRuns all() {
@@ -177,36 +123,11 @@ class DrillController {
     if (found == null) {
       throw new NotFound("No resource '" + resource + "' is known.");
     }
-    List<PointChoice> points = new ArrayList<>();
-    for (Usability.Judged j : Usability.of(facts, resource, Consistency.UNKNOWN).points()) {
-      points.add(choice(facts, j));
-    }
-    Collections.reverse(points);
-    return new DrillChoices(
-        resource,
-        found.name(),
-        Method.suiting(found.kind()).stream()
-            .map(m -> new MethodChoice(
-                m,
-                m.words(),
-                m.rung().number(),
-                m.needsSandbox(),
-                runner.aspects(m).stream().map(Aspect::code).sorted().toList()))
-            .toList(),
-        points.stream().limit(POINTS_OFFERED).toList(),
+    return DrillChoices.of(
+        facts,
+        found,
+        runner,
         checks.of(resource).stream().map(RunView.CheckView::of).toList());
-  }
-
-  private static PointChoice choice(Estate facts, Usability.Judged j) {
-    RecoveryPoint p = j.point();
-    Set<String> stores = DrillOrders.storesFor(facts, p);
-    return new PointChoice(
-        p.key(),
-        p.form(),
-        p.dataTime(),
-        j.usableAt(facts.asAt()),
-        j.whyNot(),
-        stores.stream().map(s -> new StoreChoice(s, facts.storeName(s))).toList());
   }
 
   /** What it would do and take. Starts nothing, although it is a POST. */
@@ -216,9 +137,9 @@ class DrillController {
     Estate facts = estate.get();
     RunOrder complete = orders.complete(facts, runOrder(order, "plan"));
     try {
-      return view(facts, complete, orders.plan(facts, complete));
+      return PlannedDrill.of(facts, complete, orders.plan(facts, complete));
     } catch (DrillOrders.OrderRefused e) {
-      return view(
+      return PlannedDrill.of(
           facts,
           complete,
           new DrillPlan(
@@ -231,27 +152,6 @@ class DrillController {
               List.of(),
               e.getMessage()));
     }
-  }
-
-  private static PlannedDrill view(Estate facts, RunOrder order, DrillPlan plan) {
-    return new PlannedDrill(
-        new PlannedOf(
-            order.resource(),
-            order.point(),
-            facts.point(order.resource(), order.point()).dataTime(),
-            order.store(),
-            facts.storeName(order.store())),
-        order.method(),
-        plan.reaches().number(),
-        plan.steps(),
-        new PlannedSpace(plan.readBytes(), plan.spaceBytes(), plan.freeBytes()),
-        new PlannedLimits(
-            plan.limits().files(),
-            plan.limits().time().toMillis(),
-            plan.limits().sandboxes()),
-        order.checks().stream().map(RunView.CheckView::of).toList(),
-        plan.notes(),
-        plan.refusal());
   }
 
   @Operation(summary = "Start a drill")

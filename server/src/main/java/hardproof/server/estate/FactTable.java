@@ -9,13 +9,11 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -136,38 +134,6 @@ public final class FactTable<T> {
             connection.prepareStatement("SELECT 1 FROM " + table + " LIMIT 1");
         ResultSet rows = select.executeQuery()) {
       return !rows.next();
-    }
-  }
-
-  /** Drops the indexes of the table; gives the statements that make them again. */
-  public List<String> dropIndexes(Connection connection) throws SQLException {
-    Map<String, String> indexes = new LinkedHashMap<>();
-    try (PreparedStatement select = connection.prepareStatement(
-        "SELECT name, sql FROM sqlite_schema WHERE type = 'index' AND tbl_name = ?"
-            + " AND sql IS NOT NULL ORDER BY name")) {
-      select.setString(1, table);
-      try (ResultSet rows = select.executeQuery()) {
-        while (rows.next()) {
-          indexes.put(rows.getString(1), rows.getString(2));
-        }
-      }
-    }
-    for (String name : indexes.keySet()) {
-      execute(connection, "DROP INDEX " + name);
-    }
-    return List.copyOf(indexes.values());
-  }
-
-  /** Makes the indexes that {@link #dropIndexes} dropped. */
-  public void makeIndexes(Connection connection, List<String> statements) throws SQLException {
-    for (String statement : statements) {
-      execute(connection, statement);
-    }
-  }
-
-  private static void execute(Connection connection, String sql) throws SQLException {
-    try (Statement statement = connection.createStatement()) {
-      statement.execute(sql);
     }
   }
 

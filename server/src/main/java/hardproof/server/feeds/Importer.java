@@ -3,6 +3,7 @@ package hardproof.server.feeds;
 import hardproof.core.feeds.Rejection;
 import hardproof.server.estate.FactTable;
 import hardproof.server.estate.FactTables;
+import hardproof.server.estate.TableIndexes;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
 import java.io.IOException;
@@ -170,9 +171,9 @@ public final class Importer {
       boolean empty = table.isEmpty(connection);
       FilePass<T> pass = new FilePass<>(file, delivery, table, session, empty, progress);
       boolean indexAfter = delivery.store() && empty && size > INDEXED_AFTER;
-      List<String> indexes = indexAfter ? table.dropIndexes(connection) : List.of();
+      List<String> indexes = indexAfter ? TableIndexes.drop(connection, table.table()) : List.of();
       pass.run();
-      table.makeIndexes(connection, indexes);
+      TableIndexes.make(connection, indexes);
       if (delivery.listings().contains(file.type())) {
         pass.markWhatIsNotSeen(table.keysOf(connection, delivery.feed()));
       }
