@@ -84,7 +84,7 @@ public record Expectation(List<Pattern> good, List<Pattern> never, List<Pattern>
   }
 
   /** Whether every one of what is expected is there; without any, whether a prompt waits for a login. */
-  boolean met(String text) {
+  public boolean met(String text) {
     return deciding(text) != null;
   }
 

@@ -9,18 +9,18 @@ import java.util.List;
  * The screens of a machine that are kept: the last ones, and the first bad one, which decides however long
  * ago it was.
  */
-final class KeptScreens<T> {
+public final class KeptScreens<T> {
   private static final int LAST = 12;
 
   private final Deque<T> last = new ArrayDeque<>();
   private T firstBad;
 
   /** Whether a bad one is kept; another one need not be looked for then. */
-  boolean hasBad() {
+  public boolean hasBad() {
     return firstBad != null;
   }
 
-  void add(T screen, boolean bad) {
+  public void add(T screen, boolean bad) {
     if (bad && firstBad == null) {
       firstBad = screen;
     }
@@ -31,18 +31,18 @@ final class KeptScreens<T> {
   }
 
   /** Puts what is known better now in place of the newest. */
-  void replaceNewest(T screen, boolean bad) {
+  public void replaceNewest(T screen, boolean bad) {
     last.removeLast();
     add(screen, bad);
   }
 
   /** The newest; null before the first. */
-  T newest() {
+  public T newest() {
     return last.peekLast();
   }
 
   /** Oldest first. */
-  List<T> all() {
+  public List<T> all() {
     List<T> all = new ArrayList<>();
     if (firstBad != null && !last.contains(firstBad)) {
       all.add(firstBad);

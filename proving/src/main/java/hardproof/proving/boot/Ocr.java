@@ -11,7 +11,7 @@ import java.util.List;
  * Reads the text of a picture of a screen by Tesseract, where that is installed. Phrases are read well, names
  * of hosts not always: so it finds panics and prompts, and nothing that has to be exact rests on it.
  */
-final class Ocr {
+public final class Ocr {
   private static final Duration LIMIT = Duration.ofSeconds(30);
 
   private final List<String> prefix;
@@ -24,7 +24,7 @@ final class Ocr {
    * @param prefix of commands that run with fewer rights
    * @return null where it is not installed
    */
-  static Ocr find(List<String> prefix) {
+  public static Ocr find(List<String> prefix) {
     try {
       List<String> version = List.of("tesseract", "--version");
       return Commands.run(version, Duration.ofSeconds(20)).exit() == 0 ? new Ocr(prefix) : null;
@@ -34,7 +34,7 @@ final class Ocr {
   }
 
   /** What stands on a picture; empty where nothing can be read. */
-  String read(Path png) throws IOException {
+  public String read(Path png) throws IOException {
     List<String> command = new ArrayList<>(prefix);
     command.addAll(List.of("tesseract", png.toString(), "stdout", "--psm", "6"));
     Commands.Result result = Commands.run(command, LIMIT);

@@ -124,7 +124,7 @@ public final class PictureHash {
   }
 
   /** How many tiles are lit in one of the two alone. */
-  int differingTiles(PictureHash other) {
+  public int differingTiles(PictureHash other) {
     int differ = 0;
     for (int i = 0; i < lit.length; i++) {
       differ += lit[i] != other.lit[i] ? 1 : 0;

@@ -25,7 +25,7 @@ public record Screen(
   }
 
   /** The same picture, with what was read of it. */
-  Screen with(String text) {
+  public Screen with(String text) {
     return new Screen(atMs, lines, png, text);
   }
 

@@ -5,10 +5,10 @@ import java.util.ArrayList;
 import java.util.List;
 
 /** The text screen as it lies in memory: 25 lines of 80 cells, a code and a colour each. */
-final class TextGrid {
-  static final int COLUMNS = 80;
-  static final int ROWS = 25;
-  static final int BYTES = COLUMNS * ROWS * 2;
+public final class TextGrid {
+  public static final int COLUMNS = 80;
+  public static final int ROWS = 25;
+  public static final int BYTES = COLUMNS * ROWS * 2;
 
   /** The character set of the firmware (code page 437); control codes are shown as blanks. */
   private static final Charset CODE_PAGE = Charset.forName("IBM437");
@@ -16,7 +16,7 @@ final class TextGrid {
   private TextGrid() {}
 
   /** Lines without blanks at their ends; {@code cells} holds a code and a colour for each cell. */
-  static List<String> lines(byte[] cells) {
+  public static List<String> lines(byte[] cells) {
     List<String> lines = new ArrayList<>();
     for (int row = 0; row < ROWS; row++) {
       byte[] codes = new byte[COLUMNS];

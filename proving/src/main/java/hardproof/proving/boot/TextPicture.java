@@ -10,7 +10,7 @@ import java.util.HexFormat;
 import javax.imageio.ImageIO;
 
 /** Draws a text screen, with letters of its own: no font of the machine is needed. */
-final class TextPicture {
+public final class TextPicture {
   private static final int CELL_WIDTH = 12;
   private static final int CELL_HEIGHT = 20;
   private static final int DOT = 2;
@@ -39,7 +39,7 @@ final class TextPicture {
   private TextPicture() {}
 
   /** A PNG of 960 x 500 dots; {@code cells} as {@link TextGrid} has them. */
-  static byte[] png(byte[] cells) {
+  public static byte[] png(byte[] cells) {
     byte[] red = new byte[16];
     byte[] green = new byte[16];
     byte[] blue = new byte[16];

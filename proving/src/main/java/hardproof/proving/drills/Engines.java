@@ -1,8 +1,8 @@
 package hardproof.proving.drills;
 
 import hardproof.proving.boot.BootEngine;
-import hardproof.proving.boot.QemuEngine;
-import hardproof.proving.boot.StandInEngine;
+import hardproof.proving.boot.qemu.QemuEngine;
+import hardproof.proving.boot.standin.StandInEngine;
 import hardproof.proving.databases.MariaDbEngine;
 import hardproof.proving.databases.PostgresEngine;
 import hardproof.proving.encryption.Keys;

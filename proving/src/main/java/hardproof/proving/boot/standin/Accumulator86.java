@@ -1,4 +1,4 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
 
 /** What an 8086 does to its accumulator: products, quotients and decimal adjustment (Intel's manual, volume 2). */
 final class Accumulator86 {

@@ -1,5 +1,11 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.qemu;
 
+import hardproof.proving.boot.BootEngine;
+import hardproof.proving.boot.BootSector;
+import hardproof.proving.boot.Ending;
+import hardproof.proving.boot.Ocr;
+import hardproof.proving.boot.Screen;
+import hardproof.proving.boot.Watched;
 import hardproof.proving.sandboxes.Commands;
 import hardproof.proving.sandboxes.FewerRights;
 import java.io.IOException;

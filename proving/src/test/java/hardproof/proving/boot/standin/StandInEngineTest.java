@@ -1,9 +1,18 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import hardproof.proving.boot.BootEngine;
+import hardproof.proving.boot.BootSector;
+import hardproof.proving.boot.Ending;
+import hardproof.proving.boot.Expectation;
+import hardproof.proving.boot.ScreenClass;
+import hardproof.proving.boot.ScreenReader;
+import hardproof.proving.boot.ServiceReports;
+import hardproof.proving.boot.Watched;
+import hardproof.proving.boot.qemu.QemuEngine;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import java.io.ByteArrayInputStream;

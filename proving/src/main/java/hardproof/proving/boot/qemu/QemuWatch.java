@@ -1,9 +1,16 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.qemu;
 
 import hardproof.core.wording.Wording;
 import hardproof.proving.boot.BootEngine.BadImage;
 import hardproof.proving.boot.BootEngine.EngineFailed;
 import hardproof.proving.boot.BootEngine.Start;
+import hardproof.proving.boot.Ending;
+import hardproof.proving.boot.KeptScreens;
+import hardproof.proving.boot.Ocr;
+import hardproof.proving.boot.PictureHash;
+import hardproof.proving.boot.Screen;
+import hardproof.proving.boot.TextGrid;
+import hardproof.proving.boot.Watched;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;

@@ -1,4 +1,4 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
 
 /** Instructions A0 to AF: the accumulator and memory, and strings of bytes and words. */
 final class Strings86 {

@@ -1,4 +1,4 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
 
 /**
  * Executes real-mode code of the 8086 and 80186. Anything newer, which a system of today turns to soon,

@@ -1,4 +1,4 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
 
 import hardproof.proving.images.Disk;
 import java.io.IOException;

@@ -1,8 +1,12 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import hardproof.proving.boot.BootEngine;
+import hardproof.proving.boot.BootSector;
+import hardproof.proving.boot.Watched;
+import hardproof.proving.boot.qemu.QemuEngine;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;

@@ -1,5 +1,12 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
 
+import hardproof.proving.boot.BootEngine;
+import hardproof.proving.boot.Ending;
+import hardproof.proving.boot.KeptScreens;
+import hardproof.proving.boot.Screen;
+import hardproof.proving.boot.TextGrid;
+import hardproof.proving.boot.TextPicture;
+import hardproof.proving.boot.Watched;
 import hardproof.proving.images.Disk;
 import java.io.IOException;
 import java.io.UncheckedIOException;

@@ -1,4 +1,4 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.qemu;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

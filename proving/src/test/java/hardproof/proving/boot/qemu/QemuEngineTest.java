@@ -1,4 +1,4 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.qemu;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -6,7 +6,11 @@ import static org.assertj.core.api.Assertions.fail;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import hardproof.proving.SmallDisk;
+import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.BootEngine.EngineFailed;
+import hardproof.proving.boot.Ending;
+import hardproof.proving.boot.Screen;
+import hardproof.proving.boot.Watched;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;

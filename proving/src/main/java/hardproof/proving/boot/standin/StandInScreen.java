@@ -1,4 +1,6 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
+
+import hardproof.proving.boot.TextGrid;
 
 /** The text screen of a {@link StandInMachine}: its memory, the service that writes to it, and its ports. */
 final class StandInScreen {

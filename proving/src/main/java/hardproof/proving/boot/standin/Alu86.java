@@ -1,4 +1,4 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
 
 /** Arithmetic of the 8086 with its flags (Intel 64 and IA-32 manual, volume 2, and appendix A of volume 1). */
 final class Alu86 {

@@ -1,4 +1,4 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
 
 /** Registers and memory of an 8086, and how its instructions name their operands. */
 class Registers86 {

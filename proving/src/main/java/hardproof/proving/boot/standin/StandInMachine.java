@@ -1,5 +1,6 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.standin;
 
+import hardproof.proving.boot.Ending;
 import hardproof.proving.images.Disk;
 import java.io.IOException;
 import java.nio.ByteBuffer;

@@ -1,9 +1,13 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.qemu;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.BootEngine.EngineFailed;
+import hardproof.proving.boot.Ending;
+import hardproof.proving.boot.Expectation;
+import hardproof.proving.boot.Watched;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;

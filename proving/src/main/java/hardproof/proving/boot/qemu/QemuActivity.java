@@ -1,4 +1,4 @@
-package hardproof.proving.boot;
+package hardproof.proving.boot.qemu;
 
 import hardproof.core.wording.Wording;
 import hardproof.proving.boot.BootEngine.EngineFailed;
