@@ -66,7 +66,7 @@ final class ChainCounts {
     int at = row;
     while (at >= 0 && !seen.get(at)) {
       seen.set(at);
-      for (int place = set.firstCopy(at); place < set.firstCopy(at + 1); place++) {
+      for (int place = set.copies().first(at); place < set.copies().first(at + 1); place++) {
         bad += usability.inError(place) ? 1 : 0;
       }
       at = set.hangs(at) ? set.basedOn(at) : -1;
@@ -133,9 +133,9 @@ final class ChainCounts {
 
   private List<Copy> copies(int row) {
     List<Copy> found = new ArrayList<>();
-    for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
+    for (int place = set.copies().first(row); place < set.copies().first(row + 1); place++) {
       if (!usability.inError(place) && usability.readable(place)) {
-        found.add(set.copyAtPlace(place));
+        found.add(set.copies().at(place));
       }
     }
     return found;

@@ -63,7 +63,8 @@ final class CopiesDeadline extends ShippedCriterion {
       this.s = s;
       this.set = s.set();
       this.targets = targets;
-      this.stores = targets.stream().mapToInt(t -> set.storeNumber(t.store())).toArray();
+      this.stores =
+          targets.stream().mapToInt(t -> set.copies().storeNumber(t.store())).toArray();
       this.deadlines = targets.stream().mapToLong(t -> t.deadline().toMillis()).toArray();
       this.now = s.asAt().toEpochMilli();
     }
@@ -116,20 +117,20 @@ final class CopiesDeadline extends ShippedCriterion {
      * was over has kept its promise.
      */
     private long finished(int row, int store) {
-      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
-        if (set.copyStore(place) == store
-            && (set.copyState(place) == CopyState.PRESENT || servedItsTime(place))
-            && set.copyFinished(place) != PointSet.NONE) {
-          return set.copyFinished(place);
+      for (int place = set.copies().first(row); place < set.copies().first(row + 1); place++) {
+        if (set.copies().store(place) == store
+            && (set.copies().state(place) == CopyState.PRESENT || servedItsTime(place))
+            && set.copies().finished(place) != PointSet.NONE) {
+          return set.copies().finished(place);
         }
       }
       return PointSet.NONE;
     }
 
     private boolean servedItsTime(int place) {
-      return set.copyState(place) == CopyState.DELETED
-          && set.copyExpires(place) != PointSet.NONE
-          && set.copyRecordedAt(place) >= set.copyExpires(place);
+      return set.copies().state(place) == CopyState.DELETED
+          && set.copies().expires(place) != PointSet.NONE
+          && set.copies().recordedAt(place) >= set.copies().expires(place);
     }
 
     Judgement judgement() {

@@ -68,13 +68,13 @@ final class CopiesResidency extends ShippedCriterion {
   private static List<Store> storesOf(Subject s) {
     PointSet set = s.set();
     Set<Integer> numbers = new LinkedHashSet<>();
-    for (int place = 0; place < set.firstCopy(set.size()); place++) {
-      if (set.copyState(place) == CopyState.PRESENT) {
-        numbers.add(set.copyStore(place));
+    for (int place = 0; place < set.copies().first(set.size()); place++) {
+      if (set.copies().state(place) == CopyState.PRESENT) {
+        numbers.add(set.copies().store(place));
       }
     }
     return numbers.stream()
-        .map(number -> s.estate().store(set.storeKey(number)))
+        .map(number -> s.estate().store(set.copies().storeKey(number)))
         .filter(store -> store != null)
         .toList();
   }

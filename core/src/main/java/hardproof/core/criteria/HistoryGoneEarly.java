@@ -26,15 +26,15 @@ final class HistoryGoneEarly extends ShippedCriterion {
     PointSet set = s.set();
     long begin = s.periodStart().toEpochMilli();
     List<Copy> gone = new ArrayList<>();
-    for (int place = 0; place < set.firstCopy(set.size()); place++) {
-      CopyState state = set.copyState(place);
+    for (int place = 0; place < set.copies().first(set.size()); place++) {
+      CopyState state = set.copies().state(place);
       boolean vanished = (state == CopyState.MISSING || state == CopyState.DELETED)
-          && set.copyFinished(place) != PointSet.NONE;
+          && set.copies().finished(place) != PointSet.NONE;
       // Where no expiry is known its number is below any time.
       if (vanished
-          && set.copyRecordedAt(place) < set.copyExpires(place)
-          && set.copyRecordedAt(place) >= begin) {
-        gone.add(set.copyAtPlace(place));
+          && set.copies().recordedAt(place) < set.copies().expires(place)
+          && set.copies().recordedAt(place) >= begin) {
+        gone.add(set.copies().at(place));
       }
     }
     Copy first = gone.isEmpty() ? null : gone.get(gone.size() - 1);

@@ -38,8 +38,8 @@ final class HistoryLifetime extends ShippedCriterion {
 
     private static long expires(PointSet set, int row) {
       long expires = PointSet.NONE;
-      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
-        expires = Math.max(expires, set.copyExpires(place));
+      for (int place = set.copies().first(row); place < set.copies().first(row + 1); place++) {
+        expires = Math.max(expires, set.copies().expires(place));
       }
       return expires;
     }

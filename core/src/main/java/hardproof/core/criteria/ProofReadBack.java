@@ -26,10 +26,10 @@ final class ProofReadBack extends ShippedCriterion {
     }
     Instant last = null;
     FactRef fact = null;
-    int newest = s.set().newestRead(true);
+    int newest = s.set().copies().newestRead(true);
     if (newest >= 0) {
-      last = Instant.ofEpochMilli(s.set().copyLastRead(newest));
-      fact = new FactRef("points", s.set().copyAtPlace(newest).point());
+      last = Instant.ofEpochMilli(s.set().copies().lastRead(newest));
+      fact = new FactRef("points", s.set().copies().at(newest).point());
     }
     for (DrillFact drill : s.estate().drillsOf(s.protector().key())) {
       boolean read = drill.passed() && drill.rung().atLeast(Rung.INTACT);

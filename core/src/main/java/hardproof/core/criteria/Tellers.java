@@ -61,8 +61,8 @@ final class Tellers {
     PointSet set = s.set();
     Set<String> feeds = new LinkedHashSet<>();
     for (int row = Math.max(0, set.size() - Subject.USUAL_OF); row < set.size(); row++) {
-      for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
-        feeds.add(set.copyFeed(place));
+      for (int place = set.copies().first(row); place < set.copies().first(row + 1); place++) {
+        feeds.add(set.copies().feed(place));
       }
     }
     return feeds.stream()

@@ -1,5 +1,7 @@
 package hardproof.core.facts;
 
+import hardproof.core.copies.Copy;
+import hardproof.core.points.RecoveryPoint;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -9,6 +11,10 @@ import java.util.Map;
 /** Which states of points and copies tell, in hindsight, of an instant. All times in epoch milliseconds. */
 final class HindsightRows {
   private static final long NONE = Column.NONE;
+  private static final PackedKind<RecoveryPoint> POINTS = PackedKind.POINTS;
+  private static final PackedKind<Copy> COPIES = PackedKind.COPIES;
+  private static final int LAST_READ = COPIES.column("last_read");
+  private static final int PASSED = COPIES.column("last_read_outcome");
 
   private final long judged;
   private final long known;
@@ -27,11 +33,11 @@ final class HindsightRows {
    * has its data time by then); else the state that was known then. In the order of the rows.
    */
   int[] points(Column[] points, int rows) {
-    Column key = points[PointField.KEY.ordinal()];
-    Column data = points[PointField.DATA_TIME.ordinal()];
-    Column available = points[PointField.AVAILABLE.ordinal()];
-    Column recorded = points[PointField.RECORDED_AT.ordinal()];
-    Column replaced = points[PointField.REPLACED_AT.ordinal()];
+    Column key = points[POINTS.column("key")];
+    Column data = points[POINTS.column("data_time")];
+    Column available = points[POINTS.column("available")];
+    Column recorded = points[POINTS.recordedAt()];
+    Column replaced = points[POINTS.replacedAt()];
     Map<Long, Integer> then = new HashMap<>();
     Map<Long, Integer> last = new HashMap<>();
     for (int row = 0; row < rows; row++) {
@@ -59,7 +65,14 @@ final class HindsightRows {
   }
 
   /** Rows of copies, with the last read-back of each by then. */
-  record Copies(int[] rows, long[] lastRead, long[] lastReadPassed) {}
+  record Copies(int[] rows, long[] lastRead, long[] lastReadPassed) {
+    Column[] select(Column[] copies) {
+      Column[] told = PackedKind.select(copies, rows);
+      told[LAST_READ] = Column.of(lastRead);
+      told[PASSED] = Column.of(lastReadPassed);
+      return told;
+    }
+  }
 
   /**
    * Of each copy the state that was known then, else the first that was told later; from there on through
@@ -67,9 +80,9 @@ final class HindsightRows {
    * known: nobody can say that it was so before. A copy that was finished later was not there.
    */
   Copies copies(Column[] copies, int rows) {
-    Column point = copies[CopyField.POINT.ordinal()];
-    Column store = copies[CopyField.STORE.ordinal()];
-    Column recorded = copies[CopyField.RECORDED_AT.ordinal()];
+    Column point = copies[COPIES.column("point")];
+    Column store = copies[COPIES.column("store")];
+    Column recorded = copies[COPIES.recordedAt()];
     Map<List<Long>, List<Integer>> states = new LinkedHashMap<>();
     for (int row = 0; row < rows; row++) {
       if (recorded.get(row) <= known) {
@@ -94,11 +107,11 @@ final class HindsightRows {
 
   /** The row of the state, its last read-back and what that came to; null when it was not there. */
   private long[] copy(Column[] copies, List<Integer> states) {
-    Column finished = copies[CopyField.FINISHED.ordinal()];
-    Column lastRead = copies[CopyField.LAST_READ.ordinal()];
-    Column passed = copies[CopyField.LAST_READ_PASSED.ordinal()];
-    Column recorded = copies[CopyField.RECORDED_AT.ordinal()];
-    Column replaced = copies[CopyField.REPLACED_AT.ordinal()];
+    Column finished = copies[COPIES.column("finished")];
+    Column lastRead = copies[LAST_READ];
+    Column passed = copies[PASSED];
+    Column recorded = copies[COPIES.recordedAt()];
+    Column replaced = copies[COPIES.replacedAt()];
     int first = 0;
     for (int i = 0; i < states.size(); i++) {
       if (recorded.get(states.get(i)) <= judged) {

@@ -30,7 +30,7 @@ final class OwnWorth {
     this.set = set;
     this.demanded = demanded;
     this.blames = blames;
-    this.knownStores = set.storesThat(s -> estate.store(s) != null);
+    this.knownStores = set.copies().storesThat(s -> estate.store(s) != null);
   }
 
   /** Until when the point of a row could be restored by itself, whatever its consistency; 0 for never. */
@@ -43,14 +43,14 @@ final class OwnWorth {
   /** When the last of its copies was known to be bad or gone; 0 when there never was one. */
   private long lastCopyEnds(int row) {
     long last = 0;
-    for (int place = set.firstCopy(row); place < set.firstCopy(row + 1); place++) {
-      boolean good = set.copyState(place) == CopyState.PRESENT
-          && set.copyLastReadPassed(place) != 0
-          && knownStores.get(set.copyStore(place));
+    for (int place = set.copies().first(row); place < set.copies().first(row + 1); place++) {
+      boolean good = set.copies().state(place) == CopyState.PRESENT
+          && set.copies().lastReadPassed(place) != 0
+          && knownStores.get(set.copies().store(place));
       if (good) {
         return UsableSpan.OPEN;
       }
-      last = Math.max(last, end(set.copyAtPlace(place)).until());
+      last = Math.max(last, end(set.copies().at(place)).until());
     }
     return last;
   }
@@ -149,18 +149,18 @@ final class OwnWorth {
   /** As {@link #readable(Copy)}, of the copy at a place of the set. */
   boolean readable(int place) {
     boolean good = !blames.any()
-        && set.copyState(place) == CopyState.PRESENT
-        && set.copyLastReadPassed(place) != 0
-        && knownStores.get(set.copyStore(place))
-        && set.copyFinished(place) <= estate.asAt().toEpochMilli();
-    return good || readable(set.copyAtPlace(place));
+        && set.copies().state(place) == CopyState.PRESENT
+        && set.copies().lastReadPassed(place) != 0
+        && knownStores.get(set.copies().store(place))
+        && set.copies().finished(place) <= estate.asAt().toEpochMilli();
+    return good || readable(set.copies().at(place));
   }
 
   /** As {@link #inError(Copy)}, of the copy at a place of the set. */
   boolean inError(int place) {
     return blames.any()
-        ? inError(set.copyAtPlace(place))
-        : set.copyState(place) == CopyState.DAMAGED || set.copyLastReadPassed(place) == 0;
+        ? inError(set.copies().at(place))
+        : set.copies().state(place) == CopyState.DAMAGED || set.copies().lastReadPassed(place) == 0;
   }
 
   /** Whether a copy is damaged or failed to be read: the last figure of the copy rule counts it. */

@@ -1,12 +1,7 @@
 package hardproof.core.facts;
 
 import hardproof.core.copies.Copy;
-import hardproof.core.copies.CopyState;
-import hardproof.core.points.Consistency;
-import hardproof.core.points.Form;
-import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
-import hardproof.core.points.SourceRole;
 import java.io.ByteArrayOutputStream;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -16,9 +11,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
-import java.util.function.IntFunction;
-import java.util.function.ToLongFunction;
-import java.util.stream.IntStream;
 
 /**
  * Every state that ever was known of the points and copies of one resource, packed by columns: what was
@@ -26,22 +18,16 @@ import java.util.stream.IntStream;
  * the facts and never the other way round, so it can be thrown away at any time.
  */
 public final class PackedStates {
+  private static final PackedKind<RecoveryPoint> POINTS = PackedKind.POINTS;
+  private static final PackedKind<Copy> COPIES = PackedKind.COPIES;
+
   /** Of the layout of the bytes; to be raised when that changes. */
-  private static final int LAYOUT = 1;
+  private static final int LAYOUT = 2;
 
   /** Packed in another layout or by another order of codes it can't be read: then it is made again. */
-  private static final long CODES = Arrays.deepHashCode(new Object[] {
-    LAYOUT,
-    names(PointField.values()),
-    names(CopyField.values()),
-    names(Form.values()),
-    names(PointOutcome.values()),
-    names(Consistency.values()),
-    names(SourceRole.values()),
-    names(CopyState.values())
-  });
+  private static final long CODES =
+      Arrays.deepHashCode(new Object[] {LAYOUT, POINTS.layout(), COPIES.layout()});
 
-  private final String resource;
   private final int pointStates;
   private final Column[] points;
   private final int copyStates;
@@ -49,13 +35,7 @@ public final class PackedStates {
   private final Texts texts;
 
   private PackedStates(
-      String resource,
-      int pointStates,
-      Column[] points,
-      int copyStates,
-      Column[] copies,
-      Texts texts) {
-    this.resource = resource;
+      int pointStates, Column[] points, int copyStates, Column[] copies, Texts texts) {
     this.pointStates = pointStates;
     this.points = points;
     this.copyStates = copyStates;
@@ -63,21 +43,16 @@ public final class PackedStates {
     this.texts = texts;
   }
 
-  private static String[] names(Enum<?>[] values) {
-    return Arrays.stream(values).map(Enum::name).toArray(String[]::new);
-  }
-
   /**
    * @param points states of points of one resource, in any order
    * @param copies states of copies, in any order
    */
   public static byte[] pack(List<State<RecoveryPoint>> points, List<State<Copy>> copies) {
-    return of("", points, copies).bytes();
+    return of(points, copies).bytes();
   }
 
   /** The columns of these states, not packed. */
-  static PackedStates of(
-      String resource, List<State<RecoveryPoint>> points, List<State<Copy>> copies) {
+  static PackedStates of(List<State<RecoveryPoint>> points, List<State<Copy>> copies) {
     List<State<RecoveryPoint>> sorted = new ArrayList<>(points);
     sorted.sort(Comparator.comparing((State<RecoveryPoint> s) -> s.fact().dataTime())
         .thenComparing(s -> s.fact().key())
@@ -92,30 +67,10 @@ public final class PackedStates {
             (State<Copy> s) -> order.getOrDefault(s.fact().point(), Integer.MAX_VALUE))
         .thenComparing(s -> s.fact().store())
         .thenComparing(State::recordedAt));
-    Column[] pointColumns = Arrays.stream(PointField.values())
-        .map(f -> column(
-            sorted,
-            f == PointField.RECORDED_AT,
-            f == PointField.REPLACED_AT,
-            fact -> f.of(fact, texts::number)))
-        .toArray(Column[]::new);
-    Column[] copyColumns = Arrays.stream(CopyField.values())
-        .map(f -> column(
-            sortedCopies,
-            f == CopyField.RECORDED_AT,
-            f == CopyField.REPLACED_AT,
-            fact -> f.of(fact, texts::number)))
-        .toArray(Column[]::new);
+    Column[] pointColumns = POINTS.pack(sorted, texts::number);
+    Column[] copyColumns = COPIES.pack(sortedCopies, texts::number);
     return new PackedStates(
-        resource, sorted.size(), pointColumns, sortedCopies.size(), copyColumns, texts.texts());
-  }
-
-  private static <T> Column column(
-      List<State<T>> states, boolean recorded, boolean replaced, ToLongFunction<T> ofFact) {
-    return Column.of(states.stream()
-        .mapToLong(s ->
-            recorded ? s.recordedAt() : replaced ? s.replacedAt() : ofFact.applyAsLong(s.fact()))
-        .toArray());
+        sorted.size(), pointColumns, sortedCopies.size(), copyColumns, texts.texts());
   }
 
   private byte[] bytes() {
@@ -123,31 +78,15 @@ public final class PackedStates {
     for (long number : new long[] {CODES, pointStates, copyStates, texts.size()}) {
       PackedColumn.writeLong(number, out);
     }
-    for (PointField field : PointField.values()) {
-      PackedColumn.pack(points[field.ordinal()], base(field), pointStates, out);
+    for (int i = 0; i < points.length; i++) {
+      PackedColumn.pack(points[i], POINTS.base(i, points), pointStates, out);
     }
-    for (CopyField field : CopyField.values()) {
-      PackedColumn.pack(copies[field.ordinal()], base(field), copyStates, out);
+    for (int i = 0; i < copies.length; i++) {
+      PackedColumn.pack(copies[i], COPIES.base(i, copies), copyStates, out);
     }
     texts.pack(out);
     out.writeBytes(new byte[PackedColumn.SLACK]);
     return out.toByteArray();
-  }
-
-  /** The times of a point lie near its data time. */
-  private Column base(PointField field) {
-    return switch (field) {
-      case STARTED, AVAILABLE, RECORDED_AT -> points[PointField.DATA_TIME.ordinal()];
-      default -> null;
-    };
-  }
-
-  /** The times of a copy lie near the time it was finished. */
-  private Column base(CopyField field) {
-    return switch (field) {
-      case LOCKED_UNTIL, EXPIRES, LAST_READ, RECORDED_AT -> copies[CopyField.FINISHED.ordinal()];
-      default -> null;
-    };
   }
 
   /** Whether {@link #read} understands the bytes; if not, they are to be made again. */
@@ -163,47 +102,34 @@ public final class PackedStates {
     PackedColumn.Reader in = new PackedColumn.Reader(bytes, 0);
     if (in.nextLong() != CODES) {
       throw new IllegalArgumentException("the packed points of " + resource
-          + " are of another version; start the program anew, and" + " they are packed again");
+          + " are of another version; start the program anew, and they are packed again");
     }
     int points = in.nextInt();
     int copies = in.nextInt();
     int texts = in.nextInt();
-    Column[] pointColumns = new Column[PointField.COUNT];
-    PackedStates states =
-        new PackedStates(resource, points, pointColumns, copies, new Column[CopyField.COUNT], null);
-    for (PointField field : PointField.values()) {
-      states.points[field.ordinal()] = in.next(states.base(field), points);
-    }
-    for (CopyField field : CopyField.values()) {
-      states.copies[field.ordinal()] = in.next(states.base(field), copies);
-    }
+    Column[] pointColumns = columns(in, POINTS, points);
+    Column[] copyColumns = columns(in, COPIES, copies);
     return new PackedStates(
-        resource,
-        points,
-        pointColumns,
-        copies,
-        states.copies,
-        Texts.packed(bytes, in.position(), texts));
+        points, pointColumns, copies, copyColumns, Texts.packed(bytes, in.position(), texts));
+  }
+
+  private static Column[] columns(PackedColumn.Reader in, PackedKind<?> kind, int rows) {
+    Column[] columns = new Column[kind.count()];
+    for (int i = 0; i < columns.length; i++) {
+      columns[i] = in.next(kind.base(i, columns), rows);
+    }
+    return columns;
   }
 
   /** What was known at {@code instant}, in epoch milliseconds. */
   public PointSet at(long instant) {
-    int[] known = known(
-        instant,
-        pointStates,
-        points[PointField.RECORDED_AT.ordinal()],
-        points[PointField.REPLACED_AT.ordinal()]);
-    int[] knownCopies = known(
-        instant,
-        copyStates,
-        copies[CopyField.RECORDED_AT.ordinal()],
-        copies[CopyField.REPLACED_AT.ordinal()]);
+    int[] known = POINTS.known(points, pointStates, instant);
+    int[] knownCopies = COPIES.known(copies, copyStates, instant);
     return new PointSet(
-        resource,
         known == null ? pointStates : known.length,
-        select(points, known),
+        PackedKind.select(points, known),
         knownCopies == null ? copyStates : knownCopies.length,
-        select(copies, knownCopies),
+        PackedKind.select(copies, knownCopies),
         texts);
   }
 
@@ -213,25 +139,19 @@ public final class PackedStates {
    * then, with what later states tell of its finish and its read-backs up to then.
    */
   public PointSet at(long judged, long known) {
-    if (known == judged || newest(points, copies) <= judged) {
+    long newest = Math.max(POINTS.newest(points, pointStates), COPIES.newest(copies, copyStates));
+    if (known == judged || newest <= judged) {
       return at(judged);
     }
-    int[] rows = new HindsightRows(judged, known).points(points, pointStates);
-    HindsightRows.Copies chosen = new HindsightRows(judged, known).copies(copies, copyStates);
-    Column[] told = select(copies, chosen.rows());
-    told[CopyField.LAST_READ.ordinal()] = Column.of(chosen.lastRead());
-    told[CopyField.LAST_READ_PASSED.ordinal()] = Column.of(chosen.lastReadPassed());
+    HindsightRows hindsight = new HindsightRows(judged, known);
+    int[] rows = hindsight.points(points, pointStates);
+    HindsightRows.Copies chosen = hindsight.copies(copies, copyStates);
     return new PointSet(
-        resource, rows.length, select(points, rows), chosen.rows().length, told, texts);
-  }
-
-  /** When the last of all states was recorded. */
-  private long newest(Column[] ofPoints, Column[] ofCopies) {
-    Column p = ofPoints[PointField.RECORDED_AT.ordinal()];
-    Column c = ofCopies[CopyField.RECORDED_AT.ordinal()];
-    return Math.max(
-        IntStream.range(0, pointStates).mapToLong(p::get).max().orElse(Long.MIN_VALUE),
-        IntStream.range(0, copyStates).mapToLong(c::get).max().orElse(Long.MIN_VALUE));
+        rows.length,
+        PackedKind.select(points, rows),
+        chosen.rows().length,
+        chosen.select(copies),
+        texts);
   }
 
   /**
@@ -239,29 +159,12 @@ public final class PackedStates {
    * instant) is taken as it is now; of what a new state replaces, the end is set.
    */
   public byte[] with(List<State<RecoveryPoint>> newPoints, List<State<Copy>> newCopies) {
-    PointSet all = new PointSet(resource, pointStates, points, copyStates, copies, texts);
-    Column[] p = points;
-    Column[] c = copies;
-    List<State<RecoveryPoint>> allPoints = states(
-        pointStates,
-        all::point,
-        p[PointField.RECORDED_AT.ordinal()],
-        p[PointField.REPLACED_AT.ordinal()]);
-    List<State<Copy>> allCopies = states(
-        copyStates,
-        all::copy,
-        c[CopyField.RECORDED_AT.ordinal()],
-        c[CopyField.REPLACED_AT.ordinal()]);
     return pack(
-        merged(allPoints, newPoints, RecoveryPoint::key),
-        merged(allCopies, newCopies, k -> k.point() + "\u0000" + k.store()));
-  }
-
-  private static <T> List<State<T>> states(
-      int rows, IntFunction<T> fact, Column recorded, Column replaced) {
-    return IntStream.range(0, rows)
-        .mapToObj(i -> new State<>(fact.apply(i), null, recorded.get(i), replaced.get(i)))
-        .toList();
+        merged(POINTS.states(points, pointStates, texts), newPoints, RecoveryPoint::key),
+        merged(
+            COPIES.states(copies, copyStates, texts),
+            newCopies,
+            c -> c.point() + "\u0000" + c.store()));
   }
 
   private static <T> List<State<T>> merged(
@@ -278,25 +181,5 @@ public final class PackedStates {
       own.add(state);
     }
     return byKey.values().stream().flatMap(List::stream).toList();
-  }
-
-  /** The rows known at an instant; null for all of them. */
-  private static int[] known(long instant, int rows, Column recorded, Column replaced) {
-    if (recorded.isConstant()
-        && replaced.isConstant()
-        && recorded.get(0) <= instant
-        && instant < replaced.get(0)) {
-      return null;
-    }
-    return IntStream.range(0, rows)
-        .filter(i -> recorded.get(i) <= instant && instant < replaced.get(i))
-        .toArray();
-  }
-
-  private static Column[] select(Column[] columns, int[] rows) {
-    if (rows == null) {
-      return columns;
-    }
-    return Arrays.stream(columns).map(c -> c.select(rows)).toArray(Column[]::new);
   }
 }

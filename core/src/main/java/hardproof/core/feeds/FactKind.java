@@ -9,6 +9,8 @@ import java.util.Map;
 import java.util.function.BiConsumer;
 import java.util.function.BiFunction;
 import java.util.function.Function;
+import java.util.function.IntToLongFunction;
+import java.util.function.LongFunction;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -154,7 +156,7 @@ public final class FactKind<T> {
     return keys;
   }
 
-  Field<T, ?> field(String name) {
+  public Field<T, ?> field(String name) {
     return byName.get(name);
   }
 
@@ -203,6 +205,24 @@ public final class FactKind<T> {
       values[field.place()] = field.restore(row);
     }
     return maker.apply(new FactValues(values, feed, decidedHere, recordedAt));
+  }
+
+  /**
+   * The fact of a row of columns that {@link Field#pack} filled.
+   *
+   * @param packed the number at the place of a field
+   */
+  public T unpack(
+      IntToLongFunction packed,
+      long none,
+      LongFunction<String> texts,
+      String feed,
+      @Nullable Instant recordedAt) {
+    Object[] values = new Object[fields.size()];
+    for (Field<T, ?> field : fields) {
+      values[field.place()] = field.unpack(packed.applyAsLong(field.place()), none, texts);
+    }
+    return maker.apply(new FactValues(values, feed, false, recordedAt));
   }
 
   /** A row of a file; what is not known is left out. */

@@ -2,6 +2,8 @@ package hardproof.core.feeds;
 
 import java.util.List;
 import java.util.function.Function;
+import java.util.function.LongFunction;
+import java.util.function.ToIntFunction;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -22,7 +24,8 @@ public record Field<T, V>(
     String column,
     Function<T, @Nullable V> value) {
 
-  boolean isTime() {
+  /** Whether it is an instant. */
+  public boolean isTime() {
     return type.equals(FieldType.TIME) || type.equals(FieldType.PAST);
   }
 
@@ -55,5 +58,34 @@ public record Field<T, V>(
   V restore(KeptRow row) {
     Object kept = row.values()[place];
     return kept == null ? type.nothing() : type.restorer().apply(kept, row);
+  }
+
+  /**
+   * As a whole number in a column: a number itself, a code by its place, a text by its number. Not for what needs a
+   * notation.
+   *
+   * @param none what stands for nothing
+   */
+  public long pack(T fact, long none, ToIntFunction<String> texts) {
+    V v = value.apply(fact);
+    if (v == null) {
+      return none;
+    }
+    if (!type.codes().isEmpty()) {
+      return ((Enum<?>) v).ordinal();
+    }
+    Object kept = type.keeper().apply(v, null);
+    return kept instanceof Long number ? number : texts.applyAsInt((String) kept);
+  }
+
+  @Nullable
+  V unpack(long packed, long none, LongFunction<String> texts) {
+    if (packed == none) {
+      return type.nothing();
+    }
+    if (!type.codes().isEmpty()) {
+      return type.codes().get((int) packed);
+    }
+    return type.restorer().apply(type.number() ? (Object) packed : texts.apply(packed), null);
   }
 }

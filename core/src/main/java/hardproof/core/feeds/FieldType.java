@@ -27,6 +27,7 @@ import org.jspecify.annotations.Nullable;
  * @param longest characters that a value may have at the most
  * @param shape what may stand in it
  * @param number whether it is kept as a whole number
+ * @param codes what it may be, in order; empty where it is no code
  * @param nothing what stands for a field that is empty; null but for lists
  */
 public record FieldType<V>(
@@ -34,6 +35,7 @@ public record FieldType<V>(
     int longest,
     Shape shape,
     boolean number,
+    List<V> codes,
     @Nullable V nothing,
     BiFunction<RowReader, String, @Nullable V> reader,
     BiFunction<V, Notation, @Nullable String> writer,
@@ -62,8 +64,16 @@ public record FieldType<V>(
   private static FieldType<String> text(
       String words, int longest, Shape shape, Reads<String> reader) {
     return new FieldType<>(
-        words, longest, shape, false, null, reader, (v, n) -> v, (v, n) -> v, (kept, row) ->
-            (String) kept);
+        words,
+        longest,
+        shape,
+        false,
+        List.of(),
+        null,
+        reader,
+        (v, n) -> v,
+        (v, n) -> v,
+        (kept, row) -> (String) kept);
   }
 
   private static <V> FieldType<V> number(
@@ -82,6 +92,7 @@ public record FieldType<V>(
         VALUE,
         Shape.LINES,
         true,
+        List.of(),
         null,
         reader,
         (v, n) -> writer.apply(v),
@@ -93,6 +104,7 @@ public record FieldType<V>(
   private static <V> FieldType<V> asWritten(
       String words,
       int longest,
+      List<V> codes,
       @Nullable V nothing,
       Reads<V> reader,
       Function<V, @Nullable String> writer,
@@ -102,6 +114,7 @@ public record FieldType<V>(
         longest,
         Shape.LINES,
         false,
+        codes,
         nothing,
         reader,
         (v, n) -> writer.apply(v),
@@ -175,6 +188,7 @@ public record FieldType<V>(
     return asWritten(
         "one of " + Coded.codes(type),
         VALUE,
+        List.of(type.getEnumConstants()),
         null,
         (r, field) -> r.code(field, type),
         Coded::code,
@@ -184,6 +198,7 @@ public record FieldType<V>(
   static final FieldType<Rung> RUNG = asWritten(
       "a rung, by its number or name",
       VALUE,
+      List.of(Rung.values()),
       null,
       (r, field) -> r.with(field, FieldType::rung),
       Rung::code,
@@ -192,12 +207,14 @@ public record FieldType<V>(
       "a list, with semicolons between",
       LIST_LENGTH,
       List.of(),
+      List.of(),
       (r, field) -> r.with(field, Values::list),
       FieldType::joined,
       Values::list);
   static final FieldType<Map<String, String>> TAGS = asWritten(
       "name=value, with semicolons between",
       LIST_LENGTH,
+      List.of(),
       Map.of(),
       (r, field) -> r.with(field, Values::tags),
       tags -> joined(
@@ -207,6 +224,7 @@ public record FieldType<V>(
       "store:deadline, with semicolons between",
       LIST_LENGTH,
       List.of(),
+      List.of(),
       (r, field) -> r.with(field, FieldType::targets),
       targets ->
           joined(targets.stream().map(t -> t.store() + ":" + t.deadline()).toList()),
@@ -214,6 +232,7 @@ public record FieldType<V>(
   static final FieldType<HoursOfDay> HOURS = asWritten(
       "hours of the day, such as 22:00-06:00",
       VALUE,
+      List.of(),
       null,
       (r, field) -> r.with(field, HoursOfDay::parse),
       HoursOfDay::text,
@@ -224,6 +243,7 @@ public record FieldType<V>(
       LIST_LENGTH,
       Shape.LINES,
       false,
+      List.of(),
       null,
       (r, field) -> r.with(field, r.notation()::selector),
       (selector, notation) -> notation.json(selector),
@@ -237,6 +257,7 @@ public record FieldType<V>(
         VALUE,
         Shape.LINES,
         false,
+        List.of(),
         null,
         (r, field) -> {
           String zone = r.quietly(zoneField, FieldType::zone);

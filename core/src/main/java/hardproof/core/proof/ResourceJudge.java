@@ -133,11 +133,11 @@ final class ResourceJudge {
               + drill.sentence(),
           List.of(new FactRef("drills", drill.run())));
     }
-    int newest = s.set().newestRead(false);
-    if (newest < 0 || s.set().copyLastReadPassed(newest) != 0) {
+    int newest = s.set().copies().newestRead(false);
+    if (newest < 0 || s.set().copies().lastReadPassed(newest) != 0) {
       return null;
     }
-    Copy copy = s.set().copyAtPlace(newest);
+    Copy copy = s.set().copies().at(newest);
     if (last.isPresent() && !last.get().ended().isBefore(copy.lastRead())) {
       return null;
     }

@@ -157,7 +157,7 @@ class PackedStatesTest {
         PackedStates.read("r", PackedStates.pack(List.of(), List.of())).at(NOW);
     assertThat(none.points()).isEmpty();
     assertThat(none.point("p")).isNull();
-    assertThat(none.newestRead(false)).isEqualTo(-1);
+    assertThat(none.copies().newestRead(false)).isEqualTo(-1);
   }
 
   @Test
