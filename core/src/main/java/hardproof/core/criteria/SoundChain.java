@@ -22,11 +22,11 @@ final class SoundChain extends NewestPointCriterion {
     int bad = s.badBase(j.row());
     boolean whole = j.chainWhole() && bad < 0;
     long broken = IntStream.range(0, s.set().size())
-        .filter(row -> !s.chainWhole(row) || s.badBase(row) >= 0)
+        .filter(row -> !s.usability().chainWhole(row) || s.badBase(row) >= 0)
         .count();
     String why = bad < 0
         ? j.breakSentence()
-        : "it hangs from " + s.set().key(bad) + ", and " + s.whyNotAsBase(bad);
+        : "it hangs from " + s.set().key(bad) + ", and " + s.usability().whyNotAsBase(bad);
     String sentence = whole
         ? "the newest point's chain is whole: " + Wording.count(j.chainLength(), "point", "points")
             + " back to its full"
@@ -40,7 +40,7 @@ final class SoundChain extends NewestPointCriterion {
         "based-on followed from " + j.point().key() + " to its full = "
             + Wording.count(j.chainLength(), "point", "points")
             + "; every base complete and with a copy that can be read",
-        s.chainOf(j.point()).points().stream()
+        s.usability().chainOf(j.point()).points().stream()
             .limit(5)
             .map(p -> new FactRef("points", p.key()))
             .toList());

@@ -12,9 +12,7 @@ import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
 import hardproof.core.facts.Usability.Judged;
-import hardproof.core.points.Chain;
 import hardproof.core.points.ExposureCurve;
-import hardproof.core.points.RecoveryPoint;
 import hardproof.core.schedule.RunTimes;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
@@ -249,28 +247,14 @@ public final class Subject {
     return usability.usableAt(row, estate.asAt().toEpochMilli());
   }
 
-  /** Whether the chain of the point of a row is whole. */
-  public boolean chainWhole(int row) {
-    return usability.chainWhole(row);
-  }
-
   /** The row of the base that keeps the point of a row from being restored now; −1 when none does. */
   public int badBase(int row) {
     return usability.badBase(row, estate.asAt().toEpochMilli());
   }
 
-  /** Why a base can't be restored. */
-  public String whyNotAsBase(int row) {
-    return usability.whyNotAsBase(row);
-  }
-
-  /** Damaged, failed in read-back, or blamed by a drill. */
-  public boolean inError(Copy copy) {
-    return usability.inError(copy);
-  }
-
-  public Chain chainOf(RecoveryPoint point) {
-    return usability.chainOf(point);
+  /** When each point can be restored, as far as is known at the as-at instant of the estate. */
+  public Usability usability() {
+    return usability;
   }
 
   /** What would be lost with each point. */

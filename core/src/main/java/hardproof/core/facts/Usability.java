@@ -9,8 +9,6 @@ import hardproof.core.points.RecoveryPoint;
 import hardproof.core.points.UsableSpan;
 import java.time.Instant;
 import java.util.AbstractList;
-import java.util.Arrays;
-import java.util.BitSet;
 import java.util.List;
 import java.util.RandomAccess;
 import org.jspecify.annotations.Nullable;
@@ -22,39 +20,12 @@ import org.jspecify.annotations.Nullable;
  * to be bad ends it from the moment that was known, not before.
  */
 public final class Usability {
-  /** In {@link #culprit}: nothing ends it. */
-  private static final int NOBODY = -1;
-
   private final PointSet set;
   private final Consistency demanded;
   private final Blames blames;
   private final OwnWorth own;
 
-  /** When each point is usable, by itself and with its chain; empty where {@code from ≥ until}. */
-  private final long[] from;
-
-  private final long[] until;
-
-  /**
-   * When each point could be restored with its chain, whatever its own consistency: what hangs from it
-   * restores to its own state, not to that of its bases.
-   */
-  private final long[] baseFrom;
-
-  private final long[] baseUntil;
-
-  /** Number of points in the chain of each as far as it could be followed; 0 while not judged. */
-  private final int[] length;
-
-  /** The row of the full that each hangs from; −1 where its chain is broken. */
-  private final int[] full;
-
-  /** The row of the point of the chain that ends each soonest, whatever its own consistency. */
-  private final int[] culprit;
-
-  /** Why the chain of each is broken; null as long as none is. */
-  private String[] breaks;
-
+  private final ChainSpans spans;
   private final Judged[] made;
   private final List<Judged> judged = new JudgedPoints();
 
@@ -88,21 +59,9 @@ public final class Usability {
     this.set = estate.pointSet(resource);
     this.demanded = demanded;
     this.blames = new Blames(estate.drillsOf(resource));
-    int size = set.size();
-    this.from = new long[size];
-    this.until = new long[size];
-    this.baseFrom = new long[size];
-    this.baseUntil = new long[size];
     this.own = new OwnWorth(estate, set, demanded, blames);
-    this.length = new int[size];
-    this.full = new int[size];
-    this.culprit = new int[size];
-    this.made = new Judged[size];
-    for (int row = 0; row < size; row++) {
-      if (length[row] == 0) {
-        judge(row);
-      }
-    }
+    this.spans = new ChainSpans(set, demanded, own);
+    this.made = new Judged[set.size()];
   }
 
   public static Usability of(Estate estate, String resource, Consistency demanded) {
@@ -138,12 +97,12 @@ public final class Usability {
 
   /** Whether the point of a row could be restored at an instant, in epoch milliseconds. */
   public boolean usableAt(int row, long instant) {
-    return from[row] <= instant && instant < until[row];
+    return spans.usableAt(row, instant);
   }
 
   /** Whether the point of a row hangs from a full with no point missing in between. */
   public boolean chainWhole(int row) {
-    return full[row] >= 0;
+    return spans.whole(row);
   }
 
   /**
@@ -155,7 +114,7 @@ public final class Usability {
       return -1;
     }
     int at = set.basedOn(row);
-    if (baseFrom[at] <= instant && instant < baseUntil[at]) {
+    if (spans.baseUsableAt(at, instant)) {
       return -1;
     }
     while (set.hangs(at)) {
@@ -185,9 +144,7 @@ public final class Usability {
 
   /** How the exposure went, counted from {@code countedFrom}. */
   public ExposureCurve curve(long countedFrom) {
-    long[] data = new long[set.size()];
-    Arrays.setAll(data, set::dataTime);
-    return ExposureCurve.of(countedFrom, data, from, until);
+    return spans.curve(countedFrom);
   }
 
   /**
@@ -206,14 +163,14 @@ public final class Usability {
   }
 
   private Judged make(int row) {
-    String broken = chainWhole(row) ? null : breaks[row];
+    String broken = spans.breakOf(row);
     return new Judged(
         row,
         set.point(row),
-        length[row],
-        broken == null ? set.point(full[row]) : null,
+        spans.length(row),
+        broken == null ? set.point(spans.full(row)) : null,
         broken,
-        new UsableSpan(set.dataTime(row), from[row], until[row]),
+        spans.span(row),
         broken == null ? whyNot(row) : broken);
   }
 
@@ -221,112 +178,12 @@ public final class Usability {
     if (set.consistency(row).compareTo(demanded) < 0) {
       return own.of(row, true).whyNot();
     }
-    int by = culprit[row];
-    if (by == NOBODY) {
+    int by = spans.culprit(row);
+    if (by < 0) {
       return null;
     }
     String why = own.of(by, false).whyNot();
     return by == row ? why : "it hangs from " + set.key(by) + ": " + why;
-  }
-
-  /** Follows the chain down to what is known already, and comes back up; each point is seen once. */
-  private void judge(int row) {
-    if (!set.hangs(row)) {
-      foot(row);
-      return;
-    }
-    int[] way = new int[8];
-    int steps = 0;
-    BitSet seen = new BitSet(set.size());
-    int at = row;
-    while (true) {
-      if (seen.get(at)) {
-        brokenWay(way, steps, "the chain goes in a circle at " + set.key(at));
-        return;
-      }
-      if (!set.hangs(at)) {
-        foot(at);
-        break;
-      }
-      seen.set(at);
-      way = steps == way.length ? Arrays.copyOf(way, 2 * steps) : way;
-      way[steps++] = at;
-      int base = set.basedOn(at);
-      if (base < 0) {
-        brokenWay(
-            way, steps, set.key(at) + " is based on " + set.basedOnKey(at) + ", which is missing");
-        return;
-      }
-      at = base;
-      if (length[at] > 0) {
-        break;
-      }
-    }
-    for (int i = steps - 1; i >= 0; i--) {
-      onTop(at, way[i]);
-      at = way[i];
-    }
-  }
-
-  private void brokenWay(int[] way, int steps, String sentence) {
-    for (int i = steps - 1; i >= 0; i--) {
-      broken(way[i], steps - i, sentence);
-    }
-  }
-
-  private void broken(int row, int chainLength, String sentence) {
-    if (breaks == null) {
-      breaks = new String[set.size()];
-    }
-    breaks[row] = sentence;
-    length[row] = chainLength;
-    full[row] = -1;
-    culprit[row] = NOBODY;
-  }
-
-  private void foot(int row) {
-    if (!set.form(row).standsAlone()) {
-      broken(
-          row,
-          1,
-          set.key(row) + " is " + set.form(row).code() + " and names no point that it is based on");
-      return;
-    }
-    setOwn(row);
-    length[row] = 1;
-    full[row] = row;
-    culprit[row] = baseUntil[row] == UsableSpan.OPEN ? NOBODY : row;
-    asItself(row);
-  }
-
-  /** What a point is as itself: consistent enough, too. */
-  private void asItself(int row) {
-    boolean enough = set.consistency(row).compareTo(demanded) >= 0;
-    from[row] = enough ? baseFrom[row] : 0;
-    until[row] = enough ? baseUntil[row] : 0;
-  }
-
-  private void onTop(int below, int row) {
-    if (!chainWhole(below)) {
-      broken(row, length[below] + 1, breaks[below]);
-      return;
-    }
-    setOwn(row);
-    boolean mine = baseUntil[row] != UsableSpan.OPEN
-        && (culprit[below] == NOBODY || baseUntil[row] < baseUntil[below]);
-    culprit[row] = mine ? row : culprit[below];
-    baseFrom[row] = Math.max(baseFrom[below], baseFrom[row]);
-    baseUntil[row] = Math.min(baseUntil[below], baseUntil[row]);
-    length[row] = length[below] + 1;
-    full[row] = full[below];
-    asItself(row);
-  }
-
-  /** The times of a point by itself; the words for them are made when needed. */
-  private void setOwn(int row) {
-    long end = own.endOf(row);
-    baseFrom[row] = end == 0 ? 0 : set.available(row);
-    baseUntil[row] = end;
   }
 
   /** Whether a copy is present, finished, and not known to be bad, at the as-at instant. */

@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
  * @param decidedHere whether it was written here, by somebody who may decide
  * @param recordedAt when this state of it became known
  */
-public record FactValues(
+record FactValues(
     Object[] values,
     String feed,
     boolean decidedHere,

@@ -8,7 +8,7 @@ import java.time.temporal.TemporalAdjusters;
 import java.util.Locale;
 
 /** The calendar units a retention rule asks a point of. Weeks are those of ISO 8601. */
-public enum SlotKind implements Coded {
+enum SlotKind implements Coded {
   DAY(ChronoUnit.DAYS),
   WEEK(ChronoUnit.WEEKS),
   MONTH(ChronoUnit.MONTHS),

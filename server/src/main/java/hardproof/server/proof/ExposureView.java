@@ -146,7 +146,7 @@ public record ExposureView(
   }
 
   private static Tick tick(Subject s, Usability.Judged j, Copy c) {
-    boolean bad = s.inError(c);
+    boolean bad = s.usability().inError(c);
     return new Tick(
         j.point().key(),
         j.point().form(),
