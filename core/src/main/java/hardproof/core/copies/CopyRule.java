@@ -14,9 +14,4 @@ public record CopyRule(
     int offSite,
     int offlineOrLocked,
     int errorsAllowed,
-    Duration freshness) {
-
-  public static CopyRule threeTwoOneOneZero(Duration freshness) {
-    return new CopyRule(3, 2, 1, 1, 0, freshness);
-  }
-}
+    Duration freshness) {}

@@ -10,8 +10,4 @@ public record UsableSpan(long dataTime, long from, long until) {
   public boolean contains(long instant) {
     return from <= instant && instant < until;
   }
-
-  public boolean isEmpty() {
-    return from >= until;
-  }
 }

@@ -10,6 +10,7 @@ import hardproof.core.estate.Kind;
 import hardproof.core.estate.Medium;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 
@@ -111,5 +112,36 @@ class CopyRuleTest {
     // A copy that will only finish later than the as-at instant was not there yet.
     assertThat(CopyLag.of(NOW.minus(day), NOW.plusSeconds(1), day, NOW).state())
         .isEqualTo(CopyLag.State.PENDING);
+  }
+
+  /** Held down by a base that others hang from: it is named. */
+  @Test
+  void theBaseThatHoldsAFigureDownIsNamed() {
+    Given g = Given.estate();
+    CopyCount count = CopyCount.of(g.resources.get(0), List.of(), 0, key -> null, NOW);
+    String[] by = new String[CopyCount.Figure.values().length];
+    by[CopyCount.Figure.MEDIA.ordinal()] = "full-1";
+    CopyCount held = count.held(new int[] {1, 1, 1, 1}, by);
+    assertThat(held.heldDown(CopyCount.Figure.MEDIA))
+        .isEqualTo(", held down by full-1, from which the others hang");
+    assertThat(held.heldDown(CopyCount.Figure.COPIES)).isEmpty();
+  }
+
+  /** Tape beside the copies on disk and tape: two media, not three; on disk by default likewise. */
+  @Test
+  void theMediumOfTheDataCountsAsItIsTagged() {
+    for (String medium : new String[] {"object", "disk", "no such medium"}) {
+      Given g = Given.estate();
+      g.resources.set(0, Given.resource("r", Kind.FILE_SHARE, "w", null, Map.of("medium", medium)));
+      g.point("a", 5);
+      assertThat(g.outcome(CriterionCode.COPIES_MEDIA).measured().value())
+          .isEqualTo(medium.equals("object") ? 3 : 2);
+    }
+  }
+
+  @Test
+  void aCopyIsThereFromTheMomentItIsFinished() {
+    assertThat(CopyLag.there(NOW.toEpochMilli(), NOW.toEpochMilli())).isTrue();
+    assertThat(CopyLag.there(NOW.toEpochMilli() + 1, NOW.toEpochMilli())).isFalse();
   }
 }

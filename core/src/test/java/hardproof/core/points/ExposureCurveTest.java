@@ -173,4 +173,53 @@ class ExposureCurveTest {
       }
     }
   }
+
+  @Test
+  void theTeethFillThePeriodFromWhereCountingBegins() {
+    ExposureCurve curve = curve(
+        2 * HOUR,
+        List.of(span(3 * HOUR, 4 * HOUR), span(7 * HOUR, 8 * HOUR), span(20 * HOUR, 21 * HOUR)));
+    assertThat(curve.teeth(0, 12 * HOUR))
+        .containsExactly(
+            new ExposureCurve.Tooth(2 * HOUR, 4 * HOUR, null),
+            new ExposureCurve.Tooth(4 * HOUR, 8 * HOUR, 3 * HOUR),
+            new ExposureCurve.Tooth(8 * HOUR, 12 * HOUR, 7 * HOUR));
+    assertThat(curve.teeth(8 * HOUR, 9 * HOUR))
+        .containsExactly(new ExposureCurve.Tooth(8 * HOUR, 9 * HOUR, 7 * HOUR));
+    assertThat(curve.teeth(9 * HOUR, 9 * HOUR)).isEmpty();
+  }
+
+  /** However many points hold the same state of the data, it is there until the last of them goes. */
+  @Test
+  void pointsOfTheSameInstantAreCountedOneByOne() {
+    for (int points = 1; points < 7; points++) {
+      List<UsableSpan> spans = new ArrayList<>();
+      for (int i = 0; i < points; i++) {
+        spans.add(new UsableSpan(HOUR, (2 + i) * HOUR, (20 + i) * HOUR));
+      }
+      ExposureCurve curve = curve(0, spans);
+      long lastEnds = (20 + points - 1) * HOUR;
+      for (long at = 2 * HOUR; at < lastEnds; at += HOUR / 2) {
+        assertThat(curve.newestDataTimeAt(at)).hasValue(HOUR);
+      }
+      assertThat(curve.newestDataTimeAt(lastEnds)).isEmpty();
+    }
+  }
+
+  @Test
+  void ofTwoEquallyBadInstantsTheFirstIsNamed() {
+    ExposureCurve curve =
+        curve(0, List.of(span(0, 0), span(4 * HOUR, 5 * HOUR), span(9 * HOUR, 9 * HOUR)));
+    Summary summary = curve.over(0, 9 * HOUR, HOUR);
+    assertThat(summary.worst()).hasValue(5 * HOUR);
+    assertThat(summary.worstAt()).isEqualTo(5 * HOUR);
+  }
+
+  @Test
+  void aSpanHoldsItsBeginningAndNotItsEnd() {
+    UsableSpan span = new UsableSpan(1, 2, 4);
+    assertThat(
+            new boolean[] {span.contains(1), span.contains(2), span.contains(3), span.contains(4)})
+        .containsExactly(false, true, true, false);
+  }
 }

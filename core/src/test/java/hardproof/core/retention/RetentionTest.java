@@ -178,4 +178,56 @@ class RetentionTest {
     assertThat(Retention.NONE.leaves(points, null, NOW, ZoneOffset.UTC))
         .isEqualTo(Collections.nCopies(5, null));
   }
+
+  /** Weeks of 7, months of 30 and years of 365 days, as in the definition. */
+  @Test
+  void eachPartOfTheLongTailReachesByItself() {
+    assertThat(new Retention(null, null, 4, null, null).reachOnPaper(null))
+        .isEqualTo(Duration.ofDays(28));
+    assertThat(new Retention(null, null, null, null, 7).reachOnPaper(null))
+        .isEqualTo(Duration.ofDays(7 * 365));
+    assertThat(new Retention(null, null, 4, 12, 7).longTailFulls()).isEqualTo(23);
+  }
+
+  /** A year's point stands for it until as many later years hold one: here the second of January. */
+  @Test
+  void yearlyPointsLeaveWhenEnoughLaterYearsHoldOne() {
+    Retention rule = new Retention(null, null, null, null, 2);
+    List<Instant> points = List.of(
+        Instant.parse("2026-03-01T00:00:00Z"),
+        Instant.parse("2026-01-05T00:00:00Z"),
+        Instant.parse("2026-01-02T00:00:00Z"),
+        Instant.parse("2025-07-01T00:00:00Z"),
+        Instant.parse("2024-07-01T00:00:00Z"));
+    assertThat(rule.leaves(points, Duration.ofDays(30), NOW, ZoneOffset.UTC))
+        .containsExactly(
+            // Every 30 days from 1 March 2026: the first in 2028 is on 20 January.
+            Instant.parse("2028-01-20T00:00:00Z"),
+            null,
+            null,
+            Instant.parse("2027-01-25T00:00:00Z"),
+            Instant.parse("2026-01-02T00:00:00Z"));
+  }
+
+  @Test
+  void withoutAnIntervalASlotIsServedUntilTheNextCanBegin() {
+    Retention rule = new Retention(null, null, null, 1, null);
+    List<Instant> points = List.of(Instant.parse("2026-11-24T00:00:00Z"));
+    for (Duration interval : java.util.Arrays.asList(null, Duration.ZERO)) {
+      assertThat(rule.leaves(points, interval, NOW, ZoneOffset.UTC))
+          .containsExactly(Instant.parse("2026-12-01T00:00:00Z"));
+    }
+  }
+
+  @Test
+  void aPointOfTheNextMidnightIsNotOfTheDay() {
+    Slot day = new Slot(
+        SlotKind.DAY,
+        Instant.parse("2026-11-23T00:00:00Z"),
+        Instant.parse("2026-11-24T00:00:00Z"),
+        "2026-11-23");
+    long next = day.until().toEpochMilli();
+    assertThat(Retention.missing(List.of(day), new long[] {next}, null)).containsExactly(day);
+    assertThat(Retention.missing(List.of(day), new long[] {next - 1}, null)).isEmpty();
+  }
 }
