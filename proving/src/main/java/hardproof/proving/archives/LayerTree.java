@@ -3,11 +3,9 @@ package hardproof.proving.archives;
 import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.names.EntryName;
 import hardproof.proving.sandboxes.SandboxFile;
-import hardproof.proving.sandboxes.Sandboxes;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
-import java.nio.file.InvalidPathException;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
@@ -18,8 +16,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
-import java.util.stream.Stream;
 
 /**
  * The folder that layers are put into, one over another. Only files and folders are made in it; links,
@@ -30,10 +26,8 @@ final class LayerTree {
   /** Of files whose archive does not tell when they were modified. */
   static final Instant NO_TIME = Instant.EPOCH;
 
-  private final Path root;
+  private final LayerPlaces places;
   private final UnpackLimits limits;
-  private final Set<String> added = new HashSet<>();
-  private final TreeMap<String, SpecialEntry> specials = new TreeMap<>();
   private final Set<String> untoldModes = new HashSet<>();
   private long bytes;
   private long entries;
@@ -42,7 +36,7 @@ final class LayerTree {
    * @param root is there, and made by us
    */
   LayerTree(Path root, UnpackLimits limits) {
-    this.root = root;
+    this.places = new LayerPlaces(root);
     this.limits = limits;
   }
 
@@ -52,9 +46,10 @@ final class LayerTree {
    * @throws HostileArchive when the way to it goes through a link that stands on the disk
    */
   static LayerTree below(Path root, String folder, UnpackLimits limits) throws IOException {
-    LayerTree whole = new LayerTree(root, limits);
-    whole.makeFolders(folder, whole.path(folder));
-    return new LayerTree(whole.place(whole.path(folder)), limits);
+    LayerPlaces whole = new LayerPlaces(root);
+    String path = whole.path(folder);
+    whole.makeFolders(folder, path);
+    return new LayerTree(whole.place(path), limits);
   }
 
   long bytes() {
@@ -72,12 +67,19 @@ final class LayerTree {
 
   /** What is neither file nor folder, by path. */
   Map<String, SpecialEntry> specials() {
-    return specials;
+    return places.specials();
   }
 
   /** What is put from now on belongs to a new layer. */
   void nextLayer() {
-    added.clear();
+    places.added().clear();
+  }
+
+  /**
+   * @throws HostileArchive when it leads out
+   */
+  String path(String name) throws HostileArchive {
+    return places.path(name);
   }
 
   void countEntry(String name) throws NotReadHere {
@@ -88,57 +90,26 @@ final class LayerTree {
     }
   }
 
-  /**
-   * The path of an entry below the root, as tar and unzip place it: without a leading slash.
-   *
-   * @throws HostileArchive when it leads out
-   */
-  String path(String name) throws HostileArchive {
-    if (name.indexOf('\0') >= 0) {
-      throw new HostileArchive(name, "has a NUL in its name");
-    }
-    String path = EntryName.path(name);
-    if (path.equals("..")
-        || path.startsWith("../")
-        || path.endsWith("/..")
-        || path.contains("/../")) {
-      throw new HostileArchive(name, "leaves the sandbox");
-    }
-    return path;
-  }
-
-  private Path place(String path) throws NotReadHere {
-    try {
-      return root.resolve(path);
-    } catch (InvalidPathException e) {
-      throw new NotReadHere(
-          "the name \"" + EntryName.shown(path)
-              + "\" can't be written here: this process was started"
-              + " under a locale without UTF-8; start it by ./hard-proof, or under LC_ALL=C.UTF-8",
-          e);
-    }
-  }
-
   /** Takes away what lower layers put at a path; nothing where there is nothing. */
   void takeAway(String path) throws IOException {
-    if (standsBelowAFile(path)) {
+    if (places.standsBelowAFile(path)) {
       return;
     }
-    clearLower(path, true);
+    places.clearLower(path, true);
   }
 
   /** Takes away what lower layers put into a folder. */
   void empty(String folder) throws IOException {
-    if (!standsBelowAFile(folder)) {
-      clearLower(folder, false);
+    if (!places.standsBelowAFile(folder)) {
+      places.clearLower(folder, false);
     }
   }
 
   /** Takes away what lower layers put into a folder, but for these names. */
   void keepOnly(String folder, Set<String> names) throws IOException {
-    for (String child : children(folder)) {
+    for (String child : places.children(folder)) {
       if (!names.contains(child.substring(child.lastIndexOf('/') + 1))) {
-        clearLower(child, true);
+        places.clearLower(child, true);
       }
     }
   }
@@ -150,12 +121,12 @@ final class LayerTree {
    *     that either
    */
   void rename(String from, String to) throws IOException {
-    String source = path(from);
-    String target = path(to);
+    String source = places.path(from);
+    String target = places.path(to);
     if (source.isEmpty()
         || target.isEmpty()
-        || standsBelowAFile(source)
-        || !Files.isDirectory(place(source), LinkOption.NOFOLLOW_LINKS)
+        || places.standsBelowAFile(source)
+        || !Files.isDirectory(places.place(source), LinkOption.NOFOLLOW_LINKS)
         || source.equals(target)) {
       return;
     }
@@ -163,47 +134,35 @@ final class LayerTree {
     if (target.startsWith(source + "/")) {
       throw new BrokenArchive(shown + ", which is below it");
     }
-    makeFolders(to, parent(target));
-    boolean folder = Files.isDirectory(place(target), LinkOption.NOFOLLOW_LINKS);
+    places.makeFolders(to, LayerPlaces.parent(target));
+    boolean folder = Files.isDirectory(places.place(target), LinkOption.NOFOLLOW_LINKS);
     boolean taken = folder
-        ? !children(target).isEmpty()
-        : Files.exists(place(target), LinkOption.NOFOLLOW_LINKS);
-    if (taken || specials.containsKey(target)) {
+        ? !places.children(target).isEmpty()
+        : Files.exists(places.place(target), LinkOption.NOFOLLOW_LINKS);
+    if (taken || places.specials().containsKey(target)) {
       throw new BrokenArchive(shown + ", where something stands: tar can't restore that");
     }
-    clear(target);
-    Files.move(place(source), place(target));
-    Map<String, SpecialEntry> below = specials.subMap(source + "/", source + "0");
+    places.clear(target);
+    Files.move(places.place(source), places.place(target));
+    Map<String, SpecialEntry> below = places.specials().subMap(source + "/", source + "0");
     List<SpecialEntry> moved = List.copyOf(below.values());
     below.clear();
     for (SpecialEntry special : moved) {
       String path = target + special.path().substring(source.length());
-      specials.put(path, special.at(path));
+      places.specials().put(path, special.at(path));
     }
-  }
-
-  /** A path whose way leads through what is no folder: there is nothing. */
-  private boolean standsBelowAFile(String path) throws IOException {
-    for (int at = path.indexOf('/'); at >= 0; at = path.indexOf('/', at + 1)) {
-      String above = path.substring(0, at);
-      if (specials.containsKey(above)
-          || !Files.isDirectory(place(above), LinkOption.NOFOLLOW_LINKS)) {
-        return true;
-      }
-    }
-    return false;
   }
 
   void folder(String name) throws IOException {
-    String path = path(name);
-    makeFolders(name, parent(path));
+    String path = places.path(name);
+    places.makeFolders(name, LayerPlaces.parent(path));
     if (!path.isEmpty()) {
-      Path target = place(path);
+      Path target = places.place(path);
       if (!Files.isDirectory(target, LinkOption.NOFOLLOW_LINKS)) {
-        clear(path);
+        places.clear(path);
         Files.createDirectory(target);
       }
-      added.add(path);
+      places.added().add(path);
     }
   }
 
@@ -213,13 +172,13 @@ final class LayerTree {
    */
   void file(String name, InputStream content, Integer mode, Instant modified) throws IOException {
     String path = taken(name);
-    write(content, name, place(path));
+    write(content, name, places.place(path));
     if (mode == null) {
       untoldModes.add(path);
     } else {
       untoldModes.remove(path);
     }
-    attributes(place(path), mode, modified);
+    attributes(places.place(path), mode, modified);
   }
 
   /** Keeps a link, a pipe or a device beside the tree. */
@@ -230,25 +189,28 @@ final class LayerTree {
           "entry \"" + EntryName.shown(entry.name()) + "\" is a link to what is no path");
     }
     String path = taken(entry.name());
-    specials.put(
-        path, new SpecialEntry(path, entry.kind(), entry.target(), entry.mode(), entry.modified()));
+    places
+        .specials()
+        .put(
+            path,
+            new SpecialEntry(path, entry.kind(), entry.target(), entry.mode(), entry.modified()));
   }
 
   /** Makes place for an entry that is no folder. */
   private String taken(String name) throws IOException {
-    String path = path(name);
+    String path = places.path(name);
     if (path.isEmpty()) {
       throw new BrokenArchive("entry \"" + EntryName.shown(name) + "\" has no name");
     }
-    makeFolders(name, parent(path));
-    clear(path);
-    added.add(path);
+    places.makeFolders(name, LayerPlaces.parent(path));
+    places.clear(path);
+    places.added().add(path);
     return path;
   }
 
   void hardLink(String name, String to) throws IOException {
-    String path = path(name);
-    String target = path(to);
+    String path = places.path(name);
+    String target = places.path(to);
     String shown = "entry \"" + EntryName.shown(name) + "\" is a hard link to ";
     if (target.equals(path)) {
       return;
@@ -257,100 +219,19 @@ final class LayerTree {
       throw new BrokenArchive(shown + EntryName.shown(to) + ", which it would replace");
     }
     for (int at = target.indexOf('/'); at >= 0; at = target.indexOf('/', at + 1)) {
-      refuseLink(name, target.substring(0, at));
+      places.refuseLink(name, target.substring(0, at));
     }
-    SpecialEntry special = specials.get(target);
+    SpecialEntry special = places.specials().get(target);
     if (special != null) {
       taken(name);
-      specials.put(path, special.at(path));
-    } else if (Files.isRegularFile(place(target), LinkOption.NOFOLLOW_LINKS)) {
+      places.specials().put(path, special.at(path));
+    } else if (Files.isRegularFile(places.place(target), LinkOption.NOFOLLOW_LINKS)) {
       taken(name);
-      Files.createLink(place(path), place(target));
-    } else if (Files.isSymbolicLink(place(target))) {
+      Files.createLink(places.place(path), places.place(target));
+    } else if (Files.isSymbolicLink(places.place(target))) {
       throw new HostileArchive(name, "is a hard link to the link " + EntryName.shown(target));
     } else {
       throw new BrokenArchive(shown + EntryName.shown(to) + ", which is not there");
-    }
-  }
-
-  private static String parent(String path) {
-    int slash = path.lastIndexOf('/');
-    return slash < 0 ? "" : path.substring(0, slash);
-  }
-
-  /** Nothing goes through a link, be it one of an archive or one that somebody put on the disk. */
-  private void refuseLink(String name, String path) throws IOException {
-    SpecialEntry special = specials.get(path);
-    boolean link = special != null && special.kind() == ArchiveEntry.Kind.LINK;
-    if (link || Files.isSymbolicLink(place(path))) {
-      throw new HostileArchive(name, "goes through the link " + EntryName.shown(path));
-    }
-  }
-
-  /** Makes a folder and those above it. */
-  private void makeFolders(String name, String folder) throws IOException {
-    if (folder.isEmpty()) {
-      return;
-    }
-    for (int at = folder.indexOf('/'); ; at = folder.indexOf('/', at + 1)) {
-      String path = at < 0 ? folder : folder.substring(0, at);
-      refuseLink(name, path);
-      if (!Files.isDirectory(place(path), LinkOption.NOFOLLOW_LINKS)) {
-        clear(path);
-        Files.createDirectory(place(path));
-        added.add(path);
-      }
-      if (at < 0) {
-        return;
-      }
-    }
-  }
-
-  /** Removes whatever stands at a path. */
-  private void clear(String path) throws IOException {
-    specials.remove(path);
-    specials.subMap(path + "/", path + "0").clear();
-    Sandboxes.removeTree(place(path));
-  }
-
-  private List<String> children(String folder) throws IOException {
-    String above = folder.isEmpty() ? "" : folder + "/";
-    Set<String> children = new HashSet<>();
-    for (String special : specials.tailMap(above).keySet()) {
-      if (!special.startsWith(above)) {
-        break;
-      }
-      if (special.indexOf('/', above.length()) < 0) {
-        children.add(special);
-      }
-    }
-    Path place = place(folder);
-    if (Files.isDirectory(place, LinkOption.NOFOLLOW_LINKS)) {
-      try (Stream<Path> list = Files.list(place)) {
-        list.forEach(p -> children.add(above + p.getFileName()));
-      }
-    }
-    return List.copyOf(children);
-  }
-
-  /** Removes what lower layers put at or below a path; what this layer added stays. */
-  private void clearLower(String path, boolean itself) throws IOException {
-    if (itself && specials.containsKey(path)) {
-      if (!added.contains(path)) {
-        specials.remove(path);
-      }
-      return;
-    }
-    Path place = place(path);
-    if (Files.isDirectory(place, LinkOption.NOFOLLOW_LINKS)) {
-      for (String child : children(path)) {
-        clearLower(child, true);
-      }
-      if (itself && !added.contains(path) && children(path).isEmpty()) {
-        Files.delete(place);
-      }
-    } else if (itself && !added.contains(path)) {
-      Files.deleteIfExists(place);
     }
   }
 

@@ -150,7 +150,7 @@ public final class PostgresEngine {
             "-D",
             folder.resolve("data").toString(),
             "-U",
-            PostgresDatabase.OWNER,
+            PostgresServer.OWNER,
             "-A",
             "trust",
             "-E",

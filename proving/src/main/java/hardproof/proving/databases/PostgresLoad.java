@@ -1,19 +1,12 @@
 package hardproof.proving.databases;
 
-import hardproof.core.wording.Wording;
 import hardproof.proving.databases.RestoredDatabase.QueryFailed;
 import hardproof.proving.formats.NotReadHere;
-import hardproof.proving.names.EntryName;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
-import java.util.TreeSet;
 import java.util.regex.Pattern;
 
 /**
@@ -21,49 +14,6 @@ import java.util.regex.Pattern;
  * belongs to a whole server, is left out and counted; nothing inside of data or functions is touched.
  */
 final class PostgresLoad {
-  /** About people and rights: who owns what is not judged. */
-  private static final List<String> ROLES = List.of(
-      "CREATE ROLE",
-      "CREATE USER",
-      "CREATE GROUP",
-      "ALTER ROLE",
-      "ALTER USER",
-      "ALTER GROUP",
-      "DROP ROLE",
-      "DROP USER",
-      "DROP GROUP",
-      "COMMENT ON ROLE",
-      "REASSIGN OWNED",
-      "DROP OWNED");
-
-  /** Needs the rights of a whole server, or leads to another one. */
-  private static final Map<String, List<String>> OF_A_SERVER = new TreeMap<>(Map.of(
-      "event triggers",
-      List.of("CREATE EVENT TRIGGER", "ALTER EVENT TRIGGER", "COMMENT ON EVENT TRIGGER"),
-      "publications",
-      List.of("CREATE PUBLICATION", "ALTER PUBLICATION", "COMMENT ON PUBLICATION"),
-      "subscriptions",
-      List.of("CREATE SUBSCRIPTION", "ALTER SUBSCRIPTION", "COMMENT ON SUBSCRIPTION"),
-      "tablespaces",
-      List.of("CREATE TABLESPACE", "ALTER TABLESPACE", "COMMENT ON TABLESPACE"),
-      "foreign servers and tables",
-      List.of(
-          "CREATE FOREIGN",
-          "ALTER FOREIGN",
-          "COMMENT ON FOREIGN",
-          "CREATE SERVER",
-          "ALTER SERVER",
-          "COMMENT ON SERVER",
-          "CREATE USER MAPPING",
-          "ALTER USER MAPPING",
-          "IMPORT FOREIGN SCHEMA"),
-      "settings of the server",
-      List.of("ALTER SYSTEM", "UPDATE pg_catalog.pg_database")));
-
-  /** Extensions that read files or other servers: a drill has none of them, and no data lies in them. */
-  private static final Set<String> OUTWARD =
-      Set.of("adminpack", "dblink", "file_fdw", "postgres_fdw", "pg_cron");
-
   /** Commands of psql that change what it prints and when it stops, not what is loaded. */
   private static final Pattern SHOWS = Pattern.compile(
       "\\\\(timing|echo|qecho|warn|pset|x|a|t|f|H|C|T)(\\s.*)?"
@@ -80,25 +30,23 @@ final class PostgresLoad {
       List.of("DROP", "ALTER", "SELECT pg_catalog.lo_unlink");
   private static final List<String> MAKES = List.of("CREATE", "COPY", "INSERT");
 
-  private final PostgresDatabase server;
+  private final PostgresDatabase database;
   private final PostgresSurvey survey;
+  private final PostgresLeftOut leftOut;
   private final Runnable stopIfCancelled;
-  private final Set<String> settings;
-  private final Map<String, Integer> leftOut = new TreeMap<>();
-  private final Set<String> newer = new TreeSet<>();
   private final Set<String> databases = new LinkedHashSet<>();
   private PostgresSession session;
   private boolean made;
   private int line = 1;
 
   PostgresLoad(
-      PostgresDatabase server,
+      PostgresDatabase database,
       PostgresSurvey survey,
       Set<String> settings,
       Runnable stopIfCancelled) {
-    this.server = server;
+    this.database = database;
     this.survey = survey;
-    this.settings = settings;
+    this.leftOut = new PostgresLeftOut(settings);
     this.stopIfCancelled = stopIfCancelled;
   }
 
@@ -124,7 +72,7 @@ final class PostgresLoad {
       }
       session.finish();
     } catch (PostgresSession.Refused e) {
-      server.stopIfDiskFull(e.said());
+      database.server().stopIfDiskFull(e.said());
       throw told(e);
     } finally {
       if (session != null) {
@@ -169,14 +117,14 @@ final class PostgresLoad {
     session.writer().write(text);
   }
 
-  private void connect(String database) throws QueryFailed, PostgresSession.Refused, IOException {
+  private void connect(String name) throws QueryFailed, PostgresSession.Refused, IOException {
     if (session != null) {
       session.finish();
     }
-    server.ensure(database, survey.withoutEncoding());
-    databases.add(database);
+    database.ensure(name, survey.withoutEncoding());
+    databases.add(name);
     made = false;
-    session = server.session(database, line);
+    session = database.session(name, line);
   }
 
   /**
@@ -189,7 +137,7 @@ final class PostgresLoad {
       send(blank(command));
     } else if (bare.matches("\\\\c(onnect)?\\s.*")) {
       line += lines(command);
-      connect(database(bare.replaceFirst("\\\\c(onnect)?\\s+", "")));
+      connect(named(bare.replaceFirst("\\\\c(onnect)?\\s+", "")));
     } else if (bare.matches("\\\\encoding\\s+\\w+")) {
       send("SET client_encoding = " + literal(bare.replaceFirst("\\S+\\s+", "")) + ";\n");
     } else if (SHOWS.matcher(bare).matches()) {
@@ -206,7 +154,7 @@ final class PostgresLoad {
   }
 
   /** {@code name}, {@code "name"}, or a connection string with {@code dbname='name'}. */
-  private String database(String argument) {
+  private String named(String argument) {
     String bare = argument.replaceFirst("^-reuse-previous=\\w+\\s+", "").strip();
     if (bare.startsWith("\"dbname=") || bare.startsWith("'dbname=")) {
       String value = bare.substring(8, bare.length() - 1);
@@ -221,36 +169,18 @@ final class PostgresLoad {
   /** What is sent for a statement: itself, nothing, or what comes to the same here. */
   private String passed(PostgresStatement statement, String text) throws QueryFailed, IOException {
     String nothing = blank(text);
-    if (statement.ofRights()
-        || statement.beginsWithOneOf(ROLES)
-        || statement.begins("COMMENT ON EXTENSION")) {
+    if (leftOut.takes(statement)) {
       return nothing;
-    }
-    for (Map.Entry<String, List<String>> kind : OF_A_SERVER.entrySet()) {
-      if (statement.beginsWithOneOf(kind.getValue())) {
-        leftOut.merge(kind.getKey(), statement.begins("CREATE") ? 1 : 0, Integer::sum);
-        return nothing;
-      }
     }
     if (statement.database() != null) {
       if (statement.begins("CREATE")) {
-        server.ensure(statement.database(), survey.withoutEncoding());
+        database.ensure(statement.database(), survey.withoutEncoding());
       }
       return nothing;
     }
-    if (statement.changesWorker() || statement.makesPlpgsql()) {
-      return nothing;
-    }
-    if (setting(statement.setting())) {
-      return nothing;
-    }
     String[] extension = statement.extension();
-    if (extension != null && OUTWARD.contains(extension[0])) {
-      leftOut.merge("extensions that lead outside of the database", 1, Integer::sum);
-      return nothing;
-    }
     made |= extension == null && statement.beginsWithOneOf(MAKES);
-    if (extension != null && server.needsRights(extension[0])) {
+    if (extension != null && database.needsRights(extension[0])) {
       return "SELECT hard_proof.extension(" + literal(extension[0]) + ", "
           + (extension[1] == null ? "'public'" : literal(extension[1])) + ");" + nothing;
     }
@@ -262,36 +192,10 @@ final class PostgresLoad {
     return "'" + text.replace("'", "''") + "'";
   }
 
-  /** Whether the setting is one that must not or can't be made here. */
-  private boolean setting(String[] setting) {
-    if (setting == null) {
-      return false;
-    }
-    String value = setting[1].replace("'", "").replace("\"", "").strip();
-    if (setting[0].equals("default_tablespace")) {
-      if (!value.isEmpty() && !value.equalsIgnoreCase("pg_default")) {
-        leftOut.merge("tablespaces", 1, Integer::sum);
-        return true;
-      }
-      return false;
-    }
-    if (!setting[0].contains(".") && !settings.contains(setting[0]) && !several(setting[0])) {
-      newer.add(setting[0]);
-      return true;
-    }
-    return false;
-  }
-
-  /** Settings that are written in words of their own. */
-  private static boolean several(String name) {
-    return Set.of("time", "names", "transaction", "constraints", "schema", "seed", "xml", "session")
-        .contains(name);
-  }
-
   /** What clears an older state of a database, of which nothing is here, may find nothing to clear. */
   private String whatMayFail(String text) {
-    String outer = "$hard_proof_" + server.tag() + "$";
-    String inner = "$hard_proof_in_" + server.tag() + "$";
+    String outer = "$hard_proof_" + database.tag() + "$";
+    String inner = "$hard_proof_in_" + database.tag() + "$";
     return "DO " + outer + " BEGIN EXECUTE " + inner + text + inner
         + "; EXCEPTION WHEN OTHERS THEN NULL; END " + outer + ";";
   }
@@ -303,15 +207,16 @@ final class PostgresLoad {
     if (missing != null) {
       return new NotReadHere(where + missing);
     }
-    if (survey.version() > server.major()) {
+    int here = database.server().major();
+    if (survey.version() > here) {
       return new NotReadHere("it was made by PostgreSQL " + survey.version() + ", and "
-          + server.major() + " is installed here, which says on " + where + e.getMessage()
+          + here + " is installed here, which says on " + where + e.getMessage()
           + ". Install the newer one");
     }
-    boolean dangling = e.state().startsWith("42") && !leftOut.isEmpty();
+    boolean dangling = e.state().startsWith("42") && !leftOut.kinds().isEmpty();
     return dangling
         ? new NotReadHere(where + e.getMessage() + ", which may come of what a drill leaves out ("
-            + String.join(", ", leftOut.keySet()) + ")")
+            + String.join(", ", leftOut.kinds()) + ")")
         : new QueryFailed(where + e.getMessage(), e);
   }
 
@@ -325,33 +230,6 @@ final class PostgresLoad {
 
   /** What was left out and who is missing, for people; empty when nothing was. */
   String notes() {
-    List<String> notes = new ArrayList<>();
-    Set<String> missing = survey.rolesNotInIt();
-    if (!missing.isEmpty()) {
-      notes.add(Wording.count(missing.size(), "role is", "roles are") + " not in this dump ("
-          + shown(missing) + "): restore them first, or nobody owns what they own");
-    }
-    List<String> kinds = new ArrayList<>();
-    leftOut.forEach((kind, count) -> {
-      if (count > 0) {
-        kinds.add(count + " of " + kind);
-      }
-    });
-    if (!kinds.isEmpty()) {
-      notes.add("left out, as a drill gives no rights for it: " + Wording.list(kinds));
-    }
-    if (!newer.isEmpty()) {
-      notes.add("settings of a newer version left out: " + Wording.list(List.copyOf(newer)));
-    }
-    return String.join("; ", notes);
-  }
-
-  /** Names were read byte by byte. */
-  private static String shown(Set<String> names) {
-    List<String> shown = new ArrayList<>();
-    for (String name : names) {
-      shown.add(EntryName.of(name.getBytes(StandardCharsets.ISO_8859_1)));
-    }
-    return EntryName.shown(shown, 6);
+    return leftOut.notes(survey.rolesNotInIt());
   }
 }

@@ -39,13 +39,11 @@ public final class QemuEngine implements BootEngine {
       List.of(Path.of("/usr/share/OVMF/OVMF_CODE.fd"), Path.of("/usr/share/OVMF/OVMF_CODE_4M.fd"));
 
   private final String version;
-  private final List<String> prefix;
   private final Ocr ocr;
 
-  private QemuEngine(String version, List<String> prefix) {
+  private QemuEngine(String version) {
     this.version = version;
-    this.prefix = prefix;
-    this.ocr = Ocr.find(prefix);
+    this.ocr = Ocr.find(FewerRights.prefix());
   }
 
   /** What was looked for and found, for people; {@code engine} null when it can't be used. */
@@ -70,7 +68,7 @@ public final class QemuEngine implements BootEngine {
               + " be decided without it.");
     }
     String number = version.replaceAll("(?s).*?(\\d+\\.\\d+\\.\\d+).*", "$1");
-    QemuEngine engine = new QemuEngine(number, FewerRights.prefix());
+    QemuEngine engine = new QemuEngine(number);
     try {
       Files.createDirectories(work);
       Path image = work.resolve("self-test.img");
@@ -158,8 +156,9 @@ public final class QemuEngine implements BootEngine {
     }
   }
 
-  private List<String> command(Start start, Path firmware, Path serial) {
-    List<String> command = new ArrayList<>(prefix);
+  private static List<String> command(Start start, Path firmware, Path serial) {
+    List<String> command =
+        new ArrayList<>(FewerRights.prefix(start.limit().multipliedBy(2L * QemuWatch.WALL_LIMITS)));
     command.addAll(List.of(
         PROGRAM,
         "-nodefaults",

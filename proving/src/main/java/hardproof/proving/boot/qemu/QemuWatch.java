@@ -5,18 +5,14 @@ import hardproof.proving.boot.BootEngine.BadImage;
 import hardproof.proving.boot.BootEngine.EngineFailed;
 import hardproof.proving.boot.BootEngine.Start;
 import hardproof.proving.boot.Ending;
-import hardproof.proving.boot.KeptScreens;
 import hardproof.proving.boot.Ocr;
-import hardproof.proving.boot.PictureHash;
 import hardproof.proving.boot.Screen;
-import hardproof.proving.boot.TextGrid;
 import hardproof.proving.boot.Watched;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -26,8 +22,6 @@ import tools.jackson.databind.JsonNode;
 
 /** Watches one machine in QEMU until it has settled: looks at its screen again and again, and at its clock. */
 final class QemuWatch {
-  private static final int VIDEO = 0xb8000;
-  private static final int VIDEO_BYTES = 0x8000;
   private static final int SERIAL_MAX_BYTES = 256 << 10;
   private static final long LOOK_EVERY_MS = 150;
 
@@ -35,19 +29,13 @@ final class QemuWatch {
   private static final Set<String> DRIVERS = Set.of("raw", "qcow2", "file");
 
   /** By the clock on the wall a machine may take so many times its limit. */
-  private static final int WALL_LIMITS = 5;
+  static final int WALL_LIMITS = 5;
 
   /** So long a screen that decides must have stood still. */
   private static final long DECIDED_MS = 4_000;
 
   /** So long any screen must have stood still to be taken for the last one. */
   private static final long SETTLED_MS = 30_000;
-
-  /** So long a picture must have stood still before it is read. */
-  private static final long READ_AFTER_MS = 1_000;
-
-  /** A cursor that blinks is no new picture. */
-  private static final int CURSOR_TILES = 2;
 
   private static final int RESET_LOOKS = 100;
 
@@ -58,18 +46,10 @@ final class QemuWatch {
   private final QemuClock clock;
   private final Start start;
   private final Path serial;
-  private final Consumer<Screen> shown;
+  private final QemuScreen screen;
   private final Runnable stopIfCancelled;
-  private final KeptScreens<Screen> screens = new KeptScreens<>();
   private final long begun = System.nanoTime();
-  private byte[] before;
-  private byte[] pictureBefore;
-  private long changedAt;
-  private boolean decisive;
-  private int begin;
-  private final Ocr ocr;
   private final QemuActivity activity;
-  private boolean unread;
   private long restartedAt = -1;
   private boolean nextEnds;
   private int eventsSeen;
@@ -89,9 +69,8 @@ final class QemuWatch {
     this.clock = new QemuClock(monitor::port);
     this.start = start;
     this.serial = serial;
-    this.ocr = ocr;
     this.activity = new QemuActivity(monitor, serial);
-    this.shown = shown;
+    this.screen = new QemuScreen(monitor, clock, start, ocr, shown);
     this.stopIfCancelled = stopIfCancelled;
   }
 
@@ -102,15 +81,15 @@ final class QemuWatch {
     while (true) {
       stopIfCancelled.run();
       clock.read();
-      look();
-      activity.look(clock.livedMs(), changedAt);
-      readPicture();
+      screen.look();
+      activity.look(clock.livedMs(), screen.changedAt());
+      screen.readPicture();
       readSerial();
       Ending ending = ending();
       if (ending != null) {
         return new Watched(
             "QEMU",
-            screens.all(),
+            screen.kept(),
             serialText(),
             clock.livedMs() - activity.serialAt(),
             ending,
@@ -174,22 +153,15 @@ final class QemuWatch {
     if (restartedAt >= 0 && lived - restartedAt > FIRMWARE_RESETS_MS) {
       endWithTheNextReset();
     }
-    if (decisive && lived - changedAt >= DECIDED_MS
+    if (screen.decisive() && lived - screen.changedAt() >= DECIDED_MS
         || serialDecisive && lived - activity.serialAt() >= DECIDED_MS) {
       return Ending.WAITING;
     }
-    if (activity.stillMs(lived) >= SETTLED_MS) {
-      if (activity.waits()) {
-        return Ending.WAITING;
-      }
-      if (activity.inACircle()) {
-        return Ending.BUSY;
-      }
-    }
-    if (lived >= start.limit().toMillis()) {
-      return activity.waits()
-          ? Ending.WAITING
-          : activity.inACircle() ? Ending.BUSY : Ending.WORKING;
+    Ending seen =
+        activity.waits() ? Ending.WAITING : activity.inACircle() ? Ending.BUSY : Ending.WORKING;
+    if (lived >= start.limit().toMillis()
+        || seen != Ending.WORKING && activity.stillMs(lived) >= SETTLED_MS) {
+      return seen;
     }
     boolean late =
         System.nanoTime() - begun >= start.limit().multipliedBy(WALL_LIMITS).toNanos();
@@ -238,13 +210,10 @@ final class QemuWatch {
     monitor.ask("set-action", Map.of("reboot", "reset"));
     monitor.ask("system_reset", Map.of());
     untilItIsReset();
-    goOn();
+    monitor.goOn();
     restartedAt = clock.livedMs();
-    before = null;
-    pictureBefore = null;
-    decisive = false;
     serialDecisive = false;
-    changedAt = clock.livedMs();
+    screen.beginAnew();
   }
 
   /** From now on a reset ends it, its last screen still to be seen. */
@@ -271,99 +240,9 @@ final class QemuWatch {
     }
   }
 
-  /** A picture that stood still for a moment is read once. */
-  private void readPicture() throws IOException {
-    if (ocr == null || !unread || clock.livedMs() - changedAt < READ_AFTER_MS) {
-      return;
-    }
-    unread = false;
-    String text = ocr.read(start.work().resolve("screen.png"));
-    Screen read = screens.newest().with(text);
-    screens.replaceNewest(read, !screens.hasBad() && start.bad().test(text));
-    decisive = start.decisive().test(text);
-  }
-
   private void readSerial() throws IOException {
     if (activity.serialGrew()) {
       serialDecisive = start.decisive().test(serialText());
-    }
-  }
-
-  /** In every graphical mode the text memory reads as ones. */
-  private void look() throws IOException {
-    Path file = start.work().resolve("video");
-    monitor.ask("pmemsave", Map.of("val", VIDEO, "size", VIDEO_BYTES, "filename", file.toString()));
-    byte[] video = Files.readAllBytes(file);
-    boolean graphical = true;
-    for (int i = 0; i < TextGrid.BYTES && graphical; i++) {
-      graphical = video[i] == (byte) 0xff;
-    }
-    if (graphical) {
-      byte[] picture = picture();
-      if (!Arrays.equals(picture, pictureBefore)) {
-        boolean cursor = pictureBefore != null
-            && screens.newest() != null
-            && screens.newest().lines() == null
-            && PictureHash.of(picture)
-                    .differingTiles(PictureHash.of(screens.newest().png()))
-                <= CURSOR_TILES;
-        pictureBefore = picture;
-        if (!cursor) {
-          unread = true;
-          add(new Screen(clock.livedMs(), null, picture));
-        }
-      }
-    } else if (!Arrays.equals(video, before)) {
-      byte[] cells = cells(video);
-      before = video;
-      List<String> lines = TextGrid.lines(cells);
-      // A clock or a cursor that changes its colour is no new screen.
-      if (screens.newest() == null || !lines.equals(screens.newest().lines())) {
-        add(new Screen(clock.livedMs(), lines, picture()));
-      }
-    }
-  }
-
-  private void add(Screen screen) {
-    boolean text = screen.lines() != null;
-    screens.add(screen, text && !screens.hasBad() && start.bad().test(screen.text()));
-    changedAt = clock.livedMs();
-    decisive = text && start.decisive().test(screen.text());
-    shown.accept(screen);
-  }
-
-  /** Systems scroll by moving where the screen begins in its memory, so that is asked for. */
-  private byte[] cells(byte[] video) throws EngineFailed {
-    boolean runs = monitor.ask("query-status", Map.of()).path("running").asBoolean(false);
-    if (runs) {
-      monitor.ask("stop", Map.of());
-    }
-    try {
-      long saved = monitor.port("/b 0x3d4");
-      int high = (int) monitor.port("/b 0x3d4.12");
-      int low = (int) monitor.port("/b 0x3d4.13");
-      monitor.human("o /b 0x3d4 " + saved);
-      begin = (high << 8 | low) * 2;
-    } finally {
-      if (runs) {
-        goOn();
-      }
-    }
-    byte[] cells = new byte[TextGrid.BYTES];
-    for (int i = 0; i < cells.length; i++) {
-      cells[i] = video[(begin + i) % VIDEO_BYTES];
-    }
-    return cells;
-  }
-
-  /** A machine that ended itself just before it was stopped can't go on, and its events say how it ended. */
-  private void goOn() throws EngineFailed {
-    try {
-      monitor.ask("cont", Map.of());
-    } catch (EngineFailed e) {
-      if (!monitor.ask("query-status", Map.of()).path("status").asString("").equals("shutdown")) {
-        throw e;
-      }
     }
   }
 
@@ -374,12 +253,6 @@ final class QemuWatch {
         .replaceAll("\u001b\\[[0-9;?]*[ -/]*[@-~]", "")
         .replaceAll("\u001b[()][0-9A-Za-z]|\u001b[=>78cM]", "")
         .replace("\r\n", "\n");
-  }
-
-  private byte[] picture() throws IOException {
-    Path file = start.work().resolve("screen.png");
-    monitor.ask("screendump", Map.of("filename", file.toString(), "format", "png"));
-    return Files.readAllBytes(file);
   }
 
   private String serialText() throws IOException {
