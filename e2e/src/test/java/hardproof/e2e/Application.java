@@ -17,7 +17,7 @@ import java.util.stream.Stream;
 
 /** The packaged application, running as its own process. */
 final class Application implements AutoCloseable {
-  private static final Duration START = Duration.ofMinutes(3);
+  private static final Duration START = Duration.ofMinutes(10);
   private static final String ADDRESS = "Hard Proof is at ";
   private static final String CODE = "one-time code ";
 

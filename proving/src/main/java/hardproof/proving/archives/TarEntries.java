@@ -3,8 +3,6 @@ package hardproof.proving.archives;
 import hardproof.proving.archives.ArchiveEntry.Kind;
 import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.names.EntryName;
-import hardproof.proving.streams.Pieces;
-import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.time.Instant;
@@ -23,12 +21,10 @@ public final class TarEntries implements ArchiveEntries {
   private static final int LARGEST_FOLDER_LIST = 64 << 20;
   private static final int LONGEST_MAP = 128 << 20;
 
-  private final InputStream in;
+  private final TarBlocks blocks;
   private final PaxRecords global = new PaxRecords();
   private final List<String> doubts = new ArrayList<>();
-  private long at;
-  private TarBlock pending;
-  private Stored stored = new Stored("", 0);
+  private TarBlocks.Stored stored;
   private InputStream content = InputStream.nullInputStream();
   private boolean ended;
 
@@ -36,64 +32,8 @@ public final class TarEntries implements ArchiveEntries {
    * @param in the tar itself, already decompressed; not closed
    */
   public TarEntries(InputStream in) {
-    this.in = new BufferedInputStream(in, 1 << 16);
-  }
-
-  /** The bytes that the newest header says follow it. */
-  private final class Stored extends Pieces {
-    private final String name;
-    private long left;
-    private final int padding;
-
-    Stored(String name, long bytes) {
-      this.name = name;
-      this.left = bytes;
-      this.padding = (int) (-bytes & TarBlock.BYTES - 1);
-    }
-
-    @Override
-    public int read(byte[] buffer, int offset, int length) throws IOException {
-      if (left == 0) {
-        return -1;
-      }
-      int n = in.read(buffer, offset, (int) Math.min(length, left));
-      if (n < 0) {
-        throw cutOff();
-      }
-      left -= n;
-      at += n;
-      return n;
-    }
-
-    private BrokenArchive cutOff() {
-      return new BrokenArchive("the tar is cut off at byte " + at + ", in the middle of \""
-          + EntryName.shown(name) + "\"");
-    }
-
-    void finish() throws IOException {
-      byte[] buffer = new byte[1 << 16];
-      while (read(buffer, 0, buffer.length) >= 0) {
-        // read over
-      }
-      if (in.readNBytes(padding).length < padding) {
-        throw cutOff();
-      }
-      at += padding;
-    }
-  }
-
-  private TarBlock block() throws IOException {
-    if (pending != null) {
-      TarBlock block = pending;
-      pending = null;
-      return block;
-    }
-    byte[] bytes = in.readNBytes(TarBlock.BYTES);
-    at += bytes.length;
-    if (bytes.length > 0 && bytes.length < TarBlock.BYTES) {
-      throw new BrokenArchive("the tar is cut off at byte " + at + ", in the middle of a block");
-    }
-    return bytes.length == 0 ? null : new TarBlock(bytes, at - TarBlock.BYTES);
+    this.blocks = new TarBlocks(in);
+    this.stored = blocks.stored("", 0);
   }
 
   @Override
@@ -103,21 +43,15 @@ public final class TarEntries implements ArchiveEntries {
     PaxRecords own = null;
     while (!ended) {
       stored.finish();
-      TarBlock header = block();
+      TarBlock header = blocks.next();
       if (header == null) {
         end();
         doubts.add("ends without its closing blocks of zeros: it may be cut off");
       } else if (header.zeros()) {
         closing();
       } else {
-        if (!header.sumIsRight()) {
-          throw new BrokenArchive(
-              at == TarBlock.BYTES
-                  ? "it is no tar: its first 512 bytes are no header"
-                  : "the tar header at byte " + (at - TarBlock.BYTES)
-                      + " is damaged: its sum is not the one it holds");
-        }
-        stored = new Stored(header.name(), header.size());
+        refuseDamaged(header);
+        stored = blocks.stored(header.name(), header.size());
         switch (header.type()) {
           case 'L' -> longName = longText();
           case 'K' -> longLink = longText();
@@ -145,16 +79,26 @@ public final class TarEntries implements ArchiveEntries {
     return null;
   }
 
+  private void refuseDamaged(TarBlock header) throws BrokenArchive {
+    if (!header.sumIsRight()) {
+      throw new BrokenArchive(
+          blocks.at() == TarBlock.BYTES
+              ? "it is no tar: its first 512 bytes are no header"
+              : "the tar header at byte " + (blocks.at() - TarBlock.BYTES)
+                  + " is damaged: its sum is not the one it holds");
+    }
+  }
+
   private void end() {
     ended = true;
-    stored = new Stored("", 0);
+    stored = blocks.stored("", 0);
   }
 
   private String longText() throws IOException {
-    if (stored.left > PaxRecords.LONGEST_NAME + 1) {
+    if (stored.left() > PaxRecords.LONGEST_NAME + 1) {
       throw new HostileArchive(
           EntryName.of(stored.readNBytes(60)) + "…",
-          "has a name or link of " + stored.left + " bytes: no file system takes that");
+          "has a name or link of " + stored.left() + " bytes: no file system takes that");
     }
     byte[] text = stored.readAllBytes();
     int length = 0;
@@ -175,8 +119,9 @@ public final class TarEntries implements ArchiveEntries {
     int mode = header.mode();
     long size = pax.number("size", header.size());
     char type = header.type();
-    boolean holdsNothing = "23456".indexOf(type) >= 0 || type == '1' && nothingFollows(size);
-    stored = new Stored(name, holdsNothing ? 0 : size);
+    boolean holdsNothing =
+        "23456".indexOf(type) >= 0 || type == '1' && (size == 0 || blocks.headerFollows());
+    stored = blocks.stored(name, holdsNothing ? 0 : size);
     content = stored;
     return switch (type) {
       case '1' -> new ArchiveEntry(name, Kind.HARD_LINK, link, null, null, modified, null);
@@ -217,19 +162,8 @@ public final class TarEntries implements ArchiveEntries {
             modified);
   }
 
-  /** Old programs tell a size for hard links that have no content. */
-  private boolean nothingFollows(long size) throws IOException {
-    if (size == 0) {
-      return true;
-    }
-    in.mark(TarBlock.BYTES);
-    TarBlock next = new TarBlock(in.readNBytes(TarBlock.BYTES), at);
-    in.reset();
-    return next.zeros() || next.sumIsRight();
-  }
-
   private Dumpdir kept(char type, PaxRecords pax) throws IOException {
-    if (type == 'D' && stored.left > 0 && stored.left <= LARGEST_FOLDER_LIST) {
+    if (type == 'D' && stored.left() > 0 && stored.left() <= LARGEST_FOLDER_LIST) {
       return Dumpdir.of(stored.readAllBytes());
     }
     return pax.dumped();
@@ -237,7 +171,7 @@ public final class TarEntries implements ArchiveEntries {
 
   private ArchiveEntry sparse(String name, SparseMap map, long size, int mode, Instant modified)
       throws IOException {
-    if (map.stored() != stored.left || map.end() > size) {
+    if (map.stored() != stored.left() || map.end() > size) {
       throw new BrokenArchive(
           "the map of the sparse file \"" + EntryName.shown(name) + "\" does not fit its content");
     }
@@ -253,7 +187,7 @@ public final class TarEntries implements ArchiveEntries {
     SparseMap map = new SparseMap();
     boolean more = header.sparsePlaces(map);
     while (more) {
-      TarBlock block = block();
+      TarBlock block = blocks.next();
       if (block == null) {
         throw new BrokenArchive("the tar is cut off in the map of a sparse file");
       }
@@ -264,13 +198,13 @@ public final class TarEntries implements ArchiveEntries {
 
   /** Version 1.0: numbers on lines of their own before the content, filled up to whole blocks. */
   private SparseMap mapBeforeContent() throws IOException {
-    long begun = stored.left;
+    long begun = stored.left();
     SparseMap map = new SparseMap();
     long places = line(begun);
     for (long i = 0; i < places; i++) {
       map.add(line(begun), line(begun));
     }
-    stored.skipNBytes(-(begun - stored.left) & TarBlock.BYTES - 1);
+    stored.skipNBytes(-(begun - stored.left()) & TarBlock.BYTES - 1);
     return map;
   }
 
@@ -278,7 +212,10 @@ public final class TarEntries implements ArchiveEntries {
     long number = 0;
     int c;
     while ((c = stored.read()) != '\n') {
-      if (c < '0' || c > '9' || number > Long.MAX_VALUE / 20 || begun - stored.left > LONGEST_MAP) {
+      if (c < '0'
+          || c > '9'
+          || number > Long.MAX_VALUE / 20
+          || begun - stored.left() > LONGEST_MAP) {
         throw new BrokenArchive("the map of a sparse file has a line that is no number");
       }
       number = number * 10 + c - '0';
@@ -288,12 +225,12 @@ public final class TarEntries implements ArchiveEntries {
 
   /** A block of zeros was read: the end, or what another program takes for it. */
   private void closing() throws IOException {
-    long from = at - TarBlock.BYTES;
+    long from = blocks.at() - TarBlock.BYTES;
     long zeros = 1;
-    TarBlock next = nextOrNothing();
+    TarBlock next = blocks.nextOrNothing();
     while (next != null && next.zeros()) {
       zeros++;
-      next = nextOrNothing();
+      next = blocks.nextOrNothing();
     }
     if (next == null) {
       end();
@@ -301,8 +238,8 @@ public final class TarEntries implements ArchiveEntries {
         doubts.add("ends with one closing block of zeros instead of two: it may be cut off");
       }
     } else if (next.sumIsRight()) {
-      pending = next;
-      stored = new Stored("", 0);
+      blocks.again(next);
+      stored = blocks.stored("", 0);
       doubts.add("has its end mark at byte " + from + " and goes on behind it with \""
           + EntryName.shown(next.name())
           + "\": tar restores what follows only with --ignore-zeros");
@@ -311,28 +248,21 @@ public final class TarEntries implements ArchiveEntries {
     }
   }
 
-  /** What follows the end is part of no archive any more; a last block need not be whole. */
-  private TarBlock nextOrNothing() throws IOException {
-    byte[] bytes = in.readNBytes(TarBlock.BYTES);
-    at += bytes.length;
-    return bytes.length < TarBlock.BYTES ? null : new TarBlock(bytes, at - TarBlock.BYTES);
-  }
-
   private void otherBytes(long mark) throws IOException {
     TarBlock next;
-    while ((next = nextOrNothing()) != null) {
+    while ((next = blocks.nextOrNothing()) != null) {
       if (!next.zeros() && next.sumIsRight()) {
         throw new BrokenArchive("the tar has its end mark at byte " + mark
             + ", and behind it stand other bytes and then"
             + " the header of \"" + EntryName.shown(next.name()) + "\" at byte "
-            + (at - TarBlock.BYTES) + ": headers before it are lost");
+            + (blocks.at() - TarBlock.BYTES) + ": headers before it are lost");
       }
     }
     end();
     long recordEnds = (mark + 2 * TarBlock.BYTES + RECORD - 1) / RECORD * RECORD;
-    if (at > recordEnds) {
-      doubts.add("has its end mark at byte " + mark + " and " + (at - mark - 2 * TarBlock.BYTES)
-          + " bytes behind it that are no tar");
+    if (blocks.at() > recordEnds) {
+      doubts.add("has its end mark at byte " + mark + " and "
+          + (blocks.at() - mark - 2 * TarBlock.BYTES) + " bytes behind it that are no tar");
     }
   }
 
