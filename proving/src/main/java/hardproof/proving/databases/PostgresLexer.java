@@ -89,12 +89,7 @@ final class PostgresLexer {
 
   /** The next piece; null at the end. */
   Piece next() throws IOException {
-    text.setLength(0);
-    word.setLength(0);
-    parentheses = 0;
-    bodies = 0;
-    atomic = false;
-    begun = false;
+    beginAnew();
     int body = 0;
     int c;
     while ((c = read()) >= 0) {
@@ -111,42 +106,45 @@ final class PostgresLexer {
         word.append((char) c);
         continue;
       }
-      boolean escapes = word.length() == 1 && "eE".indexOf(word.charAt(0)) >= 0;
-      boolean inName = word.length() > 0;
-      wordEnds();
-      switch (c) {
-        case '\'' -> quoted('\'', escapes);
-        case '"' -> quoted('"', false);
-        case '$' -> {
-          if (!inName) {
-            dollar();
-          }
-        }
-        case '-' -> {
-          if (peek() == '-') {
-            lineComment();
-          }
-        }
-        case '/' -> {
-          if (peek() == '*') {
-            blockComment();
-          }
-        }
-        case '(' -> parentheses++;
-        case ')' -> parentheses = Math.max(0, parentheses - 1);
-        case ';' -> {
-          if (parentheses == 0 && bodies == 0) {
-            return new Piece(Kind.STATEMENT, text.toString(), body);
-          }
-        }
-        default -> {
-          // A sign inside of a statement.
-        }
+      sign(c);
+      if (c == ';' && parentheses == 0 && bodies == 0) {
+        return new Piece(Kind.STATEMENT, text.toString(), body);
       }
     }
     return text.length() == 0
         ? null
         : new Piece(Kind.REST, text.toString(), begun ? body : text.length());
+  }
+
+  private void beginAnew() {
+    text.setLength(0);
+    word.setLength(0);
+    parentheses = 0;
+    bodies = 0;
+    atomic = false;
+    begun = false;
+  }
+
+  /** What is no part of a word: it may begin a text, in which no sign counts. */
+  private void sign(int c) throws IOException {
+    boolean escapes = word.length() == 1 && "eE".indexOf(word.charAt(0)) >= 0;
+    boolean inName = word.length() > 0;
+    wordEnds();
+    if (c == '\'') {
+      quoted('\'', escapes);
+    } else if (c == '"') {
+      quoted('"', false);
+    } else if (c == '$' && !inName) {
+      dollar();
+    } else if (c == '-' && peek() == '-') {
+      lineComment();
+    } else if (c == '/' && peek() == '*') {
+      blockComment();
+    } else if (c == '(') {
+      parentheses++;
+    } else if (c == ')') {
+      parentheses = Math.max(0, parentheses - 1);
+    }
   }
 
   private static boolean inWord(int c) {

@@ -4,6 +4,7 @@ import hardproof.core.wording.Wording;
 import hardproof.proving.databases.RestoredDatabase.QueryFailed;
 import hardproof.proving.formats.NotReadHere;
 import hardproof.proving.formats.WithoutContent;
+import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
@@ -79,15 +80,7 @@ public final class SqliteDump {
       throws QueryFailed, IOException {
     SQLiteConfig config = new SQLiteConfig();
     config.enableLoadExtension(false);
-    Reader reader = new java.io.BufferedReader(
-        new InputStreamReader(
-            dump,
-            StandardCharsets.UTF_8
-                .newDecoder()
-                .onMalformedInput(CodingErrorAction.REPORT)
-                .onUnmappableCharacter(CodingErrorAction.REPORT)),
-        1 << 16);
-    SqlStatements statements = new SqlStatements(reader);
+    SqlStatements statements = new SqlStatements(text(dump));
     long done = 0;
     boolean framed = false;
     Set<String> leftOut = new TreeSet<>();
@@ -95,12 +88,7 @@ public final class SqliteDump {
     try (Connection connection = config.createConnection("jdbc:sqlite:" + file.toAbsolutePath());
         Statement statement = connection.createStatement();
         StatementWatch watch = new StatementWatch(STATEMENT_LIMIT, stopIfCancelled)) {
-      SqliteDatabase.nothingAttached(connection);
-      statement.execute("PRAGMA page_size = " + PAGE_BYTES);
-      statement.execute("PRAGMA journal_mode = MEMORY");
-      statement.execute("PRAGMA synchronous = OFF");
-      statement.execute("PRAGMA trusted_schema = OFF");
-      statement.execute("PRAGMA max_page_count = " + Math.max(1, maxBytes / PAGE_BYTES));
+      prepare(connection, statement, maxBytes);
       while ((sql = statements.next()) != null) {
         String one = sql;
         if (SqlStatements.nothing(one)) {
@@ -115,14 +103,7 @@ public final class SqliteDump {
         }
         done++;
       }
-      if (!framed && done > 0) {
-        throw new NotReadHere(
-            "it is loaded, but has no BEGIN and COMMIT around it, as SQLite dumps have:"
-                + " whether it is whole can't be told");
-      }
-      if (inTransaction(statement)) {
-        throw new QueryFailed("it ends inside a transaction: it is cut off", null);
-      }
+      refuseUnlessWhole(done, framed, statement);
     } catch (SQLException e) {
       // Where it may not grow any more, it is full by our limit; where it may, by the disk.
       if (Files.size(file) < (maxBytes / PAGE_BYTES - 1) * PAGE_BYTES) {
@@ -134,10 +115,43 @@ public final class SqliteDump {
               + ", was refused by SQLite: " + WithoutContent.of(said(e)),
           e);
     }
+    return new Loaded(done, leftOut);
+  }
+
+  private static Reader text(InputStream dump) {
+    return new BufferedReader(
+        new InputStreamReader(
+            dump,
+            StandardCharsets.UTF_8
+                .newDecoder()
+                .onMalformedInput(CodingErrorAction.REPORT)
+                .onUnmappableCharacter(CodingErrorAction.REPORT)),
+        1 << 16);
+  }
+
+  private static void prepare(Connection connection, Statement statement, long maxBytes)
+      throws SQLException {
+    SqliteDatabase.nothingAttached(connection);
+    statement.execute("PRAGMA page_size = " + PAGE_BYTES);
+    statement.execute("PRAGMA journal_mode = MEMORY");
+    statement.execute("PRAGMA synchronous = OFF");
+    statement.execute("PRAGMA trusted_schema = OFF");
+    statement.execute("PRAGMA max_page_count = " + Math.max(1, maxBytes / PAGE_BYTES));
+  }
+
+  private static void refuseUnlessWhole(long done, boolean framed, Statement statement)
+      throws QueryFailed, NotReadHere, SQLException {
     if (done == 0) {
       throw new QueryFailed("it holds no statement", null);
     }
-    return new Loaded(done, leftOut);
+    if (!framed) {
+      throw new NotReadHere(
+          "it is loaded, but has no BEGIN and COMMIT around it, as SQLite dumps have:"
+              + " whether it is whole can't be told");
+    }
+    if (inTransaction(statement)) {
+      throw new QueryFailed("it ends inside a transaction: it is cut off", null);
+    }
   }
 
   /** Some of the engine's sentences end in a name or a value without quoting it. */

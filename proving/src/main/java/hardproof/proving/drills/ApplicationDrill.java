@@ -124,21 +124,9 @@ final class ApplicationDrill implements DrillMethod {
           request.last(),
           "the volume " + file + " is refused: it goes through the link volumes/" + name);
     }
-    long size = Files.size(archive);
     List<String> doubts;
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(archive))) {
-      LayerUnpacker unpacker = LayerUnpacker.below(
-          w.restored(),
-          ApplicationBundle.VOLUMES + "/" + name,
-          UnpackLimits.upTo(w.maxBytes, w.maxFiles));
-      if (format.packing().seeks()) {
-        try (ArchiveEntries entries = Archives.open(archive, format.packing())) {
-          unpacker.apply(entries);
-        }
-      } else {
-        unpacker.apply(Archives.read(format.compression().content(in), format.packing()));
-      }
-      doubts = unpacker.doubts();
+    try {
+      doubts = unpack(archive, format, name, w);
     } catch (HostileArchive e) {
       throw DrillFailure.contentWrong(
           request.last(), "the volume " + file + " is refused: " + e.getMessage());
@@ -156,9 +144,28 @@ final class ApplicationDrill implements DrillMethod {
       throw DrillFailure.contentWrong(
           request.last(), "the volume " + file + " " + String.join("; it ", doubts));
     }
-    w.steps.read(size);
+    w.steps.read(Files.size(archive));
     Files.delete(archive);
     return name;
+  }
+
+  /** What other programs may make something else of. */
+  private static List<String> unpack(Path archive, ArtifactFormat format, String name, Workplace w)
+      throws IOException {
+    LayerUnpacker unpacker = LayerUnpacker.below(
+        w.restored(),
+        ApplicationBundle.VOLUMES + "/" + name,
+        UnpackLimits.upTo(w.maxBytes, w.maxFiles));
+    if (format.packing().seeks()) {
+      try (ArchiveEntries entries = Archives.open(archive, format.packing())) {
+        unpacker.apply(entries);
+      }
+    } else {
+      try (InputStream in = new BufferedInputStream(Files.newInputStream(archive))) {
+        unpacker.apply(Archives.read(format.compression().content(in), format.packing()));
+      }
+    }
+    return unpacker.doubts();
   }
 
   /** Names of claims may have dots of their own: the longest end that names a format counts. */

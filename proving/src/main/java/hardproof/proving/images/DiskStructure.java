@@ -104,22 +104,29 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
       if (type == 0x05 || type == 0x0f || type == 0x85) {
         logical(disk, begin, sectors, findings, partitions);
       } else {
-        boolean fat = type == 0x01
-            || type == 0x04
-            || type == 0x06
-            || type == 0x0b
-            || type == 0x0c
-            || type == 0x0e;
-        Partition.Use use = type == 0xef
-            ? Partition.Use.EFI_SYSTEM
-            : fat ? Partition.Use.FAT : type == 0x83 ? Partition.Use.LINUX : Partition.Use.OTHER;
-        partitions.add(new Partition(name, begin, sectors, use, status == 0x80));
+        partitions.add(new Partition(name, begin, sectors, use(type), status == 0x80));
       }
     }
     if (partitions.isEmpty() && findings.isEmpty()) {
       undivided(disk, findings, partitions, stopIfCancelled);
       return;
     }
+    refuseOverlaps(partitions, findings);
+    findings.add(DiskFinding.note("the boot record has its signature and "
+        + Wording.count(partitions.size(), "partition", "partitions")));
+  }
+
+  /** What the type of a partition says that it is for. */
+  private static Partition.Use use(int type) {
+    return switch (type) {
+      case 0xef -> Partition.Use.EFI_SYSTEM;
+      case 0x01, 0x04, 0x06, 0x0b, 0x0c, 0x0e -> Partition.Use.FAT;
+      case 0x83 -> Partition.Use.LINUX;
+      default -> Partition.Use.OTHER;
+    };
+  }
+
+  private static void refuseOverlaps(List<Partition> partitions, List<DiskFinding> findings) {
     for (int i = 1; i < partitions.size(); i++) {
       Partition before = partitions.get(i - 1);
       Partition now = partitions.get(i);
@@ -127,8 +134,6 @@ public record DiskStructure(List<DiskFinding> findings, List<Partition> partitio
         findings.add(DiskFinding.fault(now.name() + " and " + before.name() + " overlap"));
       }
     }
-    findings.add(DiskFinding.note("the boot record has its signature and "
-        + Wording.count(partitions.size(), "partition", "partitions")));
   }
 
   /** A disk without a table is one file system, or holds no more than boot code. */

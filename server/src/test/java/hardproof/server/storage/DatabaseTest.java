@@ -159,8 +159,9 @@ class DatabaseTest {
     Path migrations = Path.of(getClass().getResource("/db/migration").toURI());
     try (Stream<Path> files = Files.list(migrations)) {
       assertThat(files.map(f -> f.getFileName().toString().split("__")[0]))
-          .containsExactlyInAnyOrderElementsOf(
-              IntStream.rangeClosed(1, Database.SCHEMA).mapToObj(i -> "V" + i).toList());
+          .containsExactlyInAnyOrderElementsOf(IntStream.rangeClosed(1, DatabaseFile.SCHEMA)
+              .mapToObj(i -> "V" + i)
+              .toList());
     }
   }
 
@@ -174,7 +175,7 @@ class DatabaseTest {
   @Test
   void aDatabaseOfANewerVersionIsRefused() throws IOException, SQLException {
     Database.open(file).close();
-    setVersion(Database.SCHEMA + 1);
+    setVersion(DatabaseFile.SCHEMA + 1);
     assertThatThrownBy(() -> Database.open(file))
         .isInstanceOf(Database.NotOurDatabase.class)
         .hasMessageContaining("written by a newer version")
@@ -188,7 +189,7 @@ class DatabaseTest {
     try (Database database = Database.open(file)) {
       assertThat(
               database.reads().sql("PRAGMA user_version").query(Integer.class).single())
-          .isEqualTo(Database.SCHEMA);
+          .isEqualTo(DatabaseFile.SCHEMA);
     }
   }
 
@@ -241,7 +242,7 @@ class DatabaseTest {
           .sql("UPDATE flyway_schema_history SET checksum = 1 WHERE version = '1'")
           .update();
     }
-    setVersion(Database.SCHEMA - 1);
+    setVersion(DatabaseFile.SCHEMA - 1);
     assertThatThrownBy(() -> Database.open(file))
         .isInstanceOf(Database.NotOurDatabase.class)
         .hasMessageContaining("can't be brought to this version");

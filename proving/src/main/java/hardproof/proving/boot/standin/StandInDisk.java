@@ -31,22 +31,9 @@ final class StandInDisk {
       return;
     }
     switch (function) {
-      case 0x00, 0x04, 0x0d, 0x10, 0x11 -> result(0);
-      case 0x01 -> result(0);
-      case 0x02, 0x03 -> {
-        int cx = cpu.r[Registers86.CX];
-        long cylinder = cx >> 8 | (cx & 0xc0) << 2;
-        long sector = (cylinder * HEADS + cpu.high(Registers86.DX)) * SECTORS + (cx & 0x3f) - 1;
-        int address = cpu.linear(Registers86.ES, cpu.r[Registers86.BX]);
-        move(function == 2, sector, cpu.low(Registers86.AX), address);
-      }
-      case 0x08 -> {
-        long cylinders = Math.min(1024, Math.max(1, disk.sectors() / (HEADS * SECTORS)));
-        long last = cylinders - 1;
-        cpu.r[Registers86.CX] = (int) (last & 0xff) << 8 | (int) (last >> 2 & 0xc0) | SECTORS;
-        cpu.r[Registers86.DX] = HEADS - 1 << 8 | 1;
-        result(0);
-      }
+      case 0x00, 0x01, 0x04, 0x0d, 0x10, 0x11 -> result(0);
+      case 0x02, 0x03 -> moveByCylinder(function == 0x02);
+      case 0x08 -> tellShape();
       case 0x15 -> {
         cpu.r[Registers86.CX] = (int) (disk.sectors() >> 16) & 0xffff;
         cpu.r[Registers86.DX] = (int) disk.sectors() & 0xffff;
@@ -59,23 +46,43 @@ final class StandInDisk {
         cpu.setHigh(Registers86.AX, 0x30);
         cpu.alu.carry = false;
       }
-      case 0x42, 0x43 -> {
-        int packet = cpu.linear(Registers86.DS, cpu.r[Registers86.SI]);
-        long sector = (cpu.peek16(packet + 8) | (long) cpu.peek16(packet + 10) << 16) & 0xffffffffL;
-        int address = (cpu.peek16(packet + 6) << 4) + cpu.peek16(packet + 4);
-        move(function == 0x42, sector, cpu.peek16(packet + 2), address);
-      }
-      case 0x48 -> {
-        int at = cpu.linear(Registers86.DS, cpu.r[Registers86.SI]);
-        long sectors = disk.sectors();
-        for (int i = 0; i < 4; i++) {
-          cpu.poke16(at + 16 + 2 * i, (int) (sectors >> 16 * i) & 0xffff);
-        }
-        cpu.poke16(at + 24, Disk.SECTOR);
-        result(0);
-      }
+      case 0x42, 0x43 -> moveByPacket(function == 0x42);
+      case 0x48 -> tellSize();
       default -> result(1);
     }
+  }
+
+  private void moveByCylinder(boolean read) {
+    int cx = cpu.r[Registers86.CX];
+    long cylinder = cx >> 8 | (cx & 0xc0) << 2;
+    long sector = (cylinder * HEADS + cpu.high(Registers86.DX)) * SECTORS + (cx & 0x3f) - 1;
+    int address = cpu.linear(Registers86.ES, cpu.r[Registers86.BX]);
+    move(read, sector, cpu.low(Registers86.AX), address);
+  }
+
+  private void tellShape() {
+    long cylinders = Math.min(1024, Math.max(1, disk.sectors() / (HEADS * SECTORS)));
+    long last = cylinders - 1;
+    cpu.r[Registers86.CX] = (int) (last & 0xff) << 8 | (int) (last >> 2 & 0xc0) | SECTORS;
+    cpu.r[Registers86.DX] = HEADS - 1 << 8 | 1;
+    result(0);
+  }
+
+  private void moveByPacket(boolean read) {
+    int packet = cpu.linear(Registers86.DS, cpu.r[Registers86.SI]);
+    long sector = (cpu.peek16(packet + 8) | (long) cpu.peek16(packet + 10) << 16) & 0xffffffffL;
+    int address = (cpu.peek16(packet + 6) << 4) + cpu.peek16(packet + 4);
+    move(read, sector, cpu.peek16(packet + 2), address);
+  }
+
+  private void tellSize() {
+    int at = cpu.linear(Registers86.DS, cpu.r[Registers86.SI]);
+    long sectors = disk.sectors();
+    for (int i = 0; i < 4; i++) {
+      cpu.poke16(at + 16 + 2 * i, (int) (sectors >> 16 * i) & 0xffff);
+    }
+    cpu.poke16(at + 24, Disk.SECTOR);
+    result(0);
   }
 
   private void result(int status) {

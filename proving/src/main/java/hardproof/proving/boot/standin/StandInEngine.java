@@ -51,7 +51,7 @@ public final class StandInEngine implements BootEngine {
     try (Disk disk = Disk.open(start.image())) {
       StandInMachine machine = new StandInMachine(disk, start.nonce());
       machine.start();
-      return run(machine, start, shown, stopIfCancelled);
+      return new Run(machine, start, shown).untilItEnds(name(), stopIfCancelled);
     } catch (UncheckedIOException e) {
       throw new EngineFailed("the image could not be read: " + e.getMessage(), e);
     }
@@ -68,16 +68,48 @@ public final class StandInEngine implements BootEngine {
     }
   }
 
-  private Watched run(
-      StandInMachine machine, Start start, Consumer<Screen> shown, Runnable stopIfCancelled) {
+  /** One machine while it runs, and what was seen of it. */
+  private static final class Run {
+    private final StandInMachine machine;
+    private final Start start;
+    private final Consumer<Screen> shown;
+
     // Pictures are drawn of what is kept in the end, and now and then of what is shown meanwhile.
-    KeptScreens<Seen> screens = new KeptScreens<>();
-    long shownAt = System.nanoTime() - SHOW_EVERY_NANOS;
-    byte[] before = null;
-    long changedAt = 0;
-    long haltsAtChange = 0;
-    long instructions = 0;
-    while (true) {
+    private final KeptScreens<Seen> screens = new KeptScreens<>();
+    private long shownAt = System.nanoTime() - SHOW_EVERY_NANOS;
+    private byte[] before;
+    private long changedAt;
+    private long haltsAtChange;
+    private long instructions;
+
+    Run(StandInMachine machine, Start start, Consumer<Screen> shown) {
+      this.machine = machine;
+      this.start = start;
+      this.shown = shown;
+    }
+
+    Watched untilItEnds(String name, Runnable stopIfCancelled) {
+      while (machine.ending() == null) {
+        step();
+        stopIfCancelled.run();
+        look();
+        if (machine.ending() == null) {
+          endWhereItIsTime();
+        }
+      }
+      boolean stays = machine.ending() == Ending.WAITING || machine.ending() == Ending.HALTED;
+      // A machine that waits for a key shows what it shows until somebody comes.
+      long ran = stays ? Math.max(machine.nowMs(), changedAt + SETTLED_MS) : machine.nowMs();
+      return new Watched(
+          name,
+          screens.all().stream().map(Seen::screen).toList(),
+          machine.serial.toString(),
+          machine.ending(),
+          ran,
+          machine.note());
+    }
+
+    private void step() {
       for (int i = 0; i < LOOK_EVERY && machine.ending() == null; i++) {
         long halts = machine.halts();
         machine.step();
@@ -87,44 +119,34 @@ public final class StandInEngine implements BootEngine {
           break;
         }
       }
-      stopIfCancelled.run();
+    }
+
+    private void look() {
       byte[] cells = machine.cells();
-      if (!Arrays.equals(cells, before)) {
-        before = cells;
-        changedAt = machine.nowMs();
-        haltsAtChange = machine.halts();
-        Seen seen = new Seen(machine.nowMs(), cells);
-        screens.add(seen, !screens.hasBad() && start.bad().test(seen.text()));
-        if (System.nanoTime() - shownAt >= SHOW_EVERY_NANOS) {
-          shownAt = System.nanoTime();
-          shown.accept(screens.newest().screen());
-        }
+      if (Arrays.equals(cells, before)) {
+        return;
       }
+      before = cells;
+      changedAt = machine.nowMs();
+      haltsAtChange = machine.halts();
+      Seen seen = new Seen(machine.nowMs(), cells);
+      screens.add(seen, !screens.hasBad() && start.bad().test(seen.text()));
+      if (System.nanoTime() - shownAt >= SHOW_EVERY_NANOS) {
+        shownAt = System.nanoTime();
+        shown.accept(screens.newest().screen());
+      }
+    }
+
+    private void endWhereItIsTime() {
       boolean waits = machine.halts() > haltsAtChange;
-      if (machine.ending() == null) {
-        long still = machine.nowMs() - changedAt;
-        if (waits && still >= SETTLED_MS) {
-          machine.end(Ending.WAITING, "it waits, its screen unchanged");
-        } else if (machine.nowMs() >= start.limit().toMillis()
-            || instructions >= MOST_INSTRUCTIONS) {
-          machine.end(
-              waits ? Ending.WAITING : Ending.BUSY,
-              instructions >= MOST_INSTRUCTIONS
-                  ? instructions / 1_000_000 + " million instructions were executed"
-                  : "its time was over");
-        }
-      }
-      if (machine.ending() != null) {
-        boolean stays = machine.ending() == Ending.WAITING || machine.ending() == Ending.HALTED;
-        // A machine that waits for a key shows what it shows until somebody comes.
-        long ran = stays ? Math.max(machine.nowMs(), changedAt + SETTLED_MS) : machine.nowMs();
-        return new Watched(
-            name(),
-            screens.all().stream().map(Seen::screen).toList(),
-            machine.serial.toString(),
-            machine.ending(),
-            ran,
-            machine.note());
+      if (waits && machine.nowMs() - changedAt >= SETTLED_MS) {
+        machine.end(Ending.WAITING, "it waits, its screen unchanged");
+      } else if (machine.nowMs() >= start.limit().toMillis() || instructions >= MOST_INSTRUCTIONS) {
+        machine.end(
+            waits ? Ending.WAITING : Ending.BUSY,
+            instructions >= MOST_INSTRUCTIONS
+                ? instructions / 1_000_000 + " million instructions were executed"
+                : "its time was over");
       }
     }
   }
