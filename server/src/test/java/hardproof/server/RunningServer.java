@@ -1,5 +1,6 @@
 package hardproof.server;
 
+import hardproof.server.people.PeopleStore;
 import hardproof.server.people.Person;
 import hardproof.server.people.Role;
 import java.io.IOException;
@@ -52,7 +53,7 @@ public final class RunningServer implements AutoCloseable {
       String name = role.name().toLowerCase(Locale.ROOT);
       estate
           .installation
-          .people()
+          .part(PeopleStore.class)
           .add(new Person(name, name + " A.", role, cheap.encode(PASSWORD), false));
     }
     return this;

@@ -7,6 +7,7 @@ import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.feeds.Bundle;
 import hardproof.server.feeds.FileResult;
 import hardproof.server.feeds.Importer;
+import hardproof.server.feeds.MappingStore;
 import hardproof.server.installation.Installation;
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -75,7 +76,7 @@ final class ImportCommand implements Callable<Integer> {
       Mapping with = mapping == null
           ? null
           : installation
-              .mappings()
+              .part(MappingStore.class)
               .find(mapping)
               .orElseThrow(() -> new IOException("there is no mapping '" + mapping + "'"));
       Bundle bundle = Bundle.of(paths, work, with).covering(until);

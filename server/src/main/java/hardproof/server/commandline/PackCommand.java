@@ -65,7 +65,7 @@ final class PackCommand implements Callable<Integer> {
       AsAt when = HardProofCommand.knownWhen(at, knownAt);
       HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", when);
       PackBuilder.Contents contents = installation
-          .packBuilder()
+          .part(PackBuilder.class)
           .contents(installation.evaluations().at(when), title, selector, DataOption.actor());
       if (contents.facts().facts().resources().isEmpty()) {
         throw new Refused("Nothing matches this scope: a pack about nothing would prove nothing.");

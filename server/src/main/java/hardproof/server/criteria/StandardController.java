@@ -1,22 +1,13 @@
 package hardproof.server.criteria;
 
-import hardproof.core.criteria.Criteria;
 import hardproof.core.criteria.CriterionCode;
-import hardproof.core.criteria.Outcome;
-import hardproof.core.criteria.OutcomeState;
 import hardproof.core.criteria.OwnCriterion;
 import hardproof.core.criteria.Parameter;
 import hardproof.core.criteria.Standard;
-import hardproof.core.criteria.Subject;
-import hardproof.core.criteria.TierDemand;
-import hardproof.core.estate.Resource;
-import hardproof.core.facts.Estate;
-import hardproof.core.feeds.Values;
 import hardproof.core.proof.CriterionCount;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.wording.Coded;
-import hardproof.core.wording.Wording;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
 import hardproof.server.proof.Differences;
@@ -30,19 +21,10 @@ import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.security.Principal;
 import java.time.Clock;
-import java.time.DateTimeException;
-import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Comparator;
-import java.util.EnumMap;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
-import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -58,8 +40,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api")
 class StandardController {
-  private static final int ROWS_SHOWN = 100;
-
   private final StandardStore standards;
   private final Evaluations evaluations;
   private final Activity activity;
@@ -130,86 +110,6 @@ class StandardController {
     return Arrays.stream(values).map(Coded::code).toList();
   }
 
-  /**
-   * A standard as people edit it.
-   *
-   * @param period such as 30d
-   * @param tiers by parameter, what tier 1 to 4 are held to; left out or empty is not demanded
-   * @param regions by data class, where copies may lie
-   */
-  record StandardDraft(
-      @NotBlank @Size(max = 60) String name,
-      int version,
-      @NotBlank String period,
-      @NotBlank String zone,
-      @NotNull List<Map<String, String>> tiers,
-      @NotNull Map<String, List<String>> regions,
-      @NotNull List<OwnForm> own) {
-    static StandardDraft of(Standard s) {
-      return new StandardDraft(
-          s.name(),
-          s.version(),
-          Wording.typed(s.period()),
-          s.zone().getId(),
-          s.tiers().stream().map(StandardDraft::tier).toList(),
-          s.regions(),
-          s.own().stream()
-              .map(o -> new OwnForm(o.code(), o.title(), o.demand(), o.expression()))
-              .toList());
-    }
-
-    private static Map<String, String> tier(TierDemand demand) {
-      Map<String, String> tier = new LinkedHashMap<>();
-      demand.values().forEach((p, v) -> tier.put(p.code(), text(p, v)));
-      return tier;
-    }
-
-    private static String text(Parameter p, long value) {
-      return p.type() == Parameter.Type.DURATION
-          ? Wording.typed(Duration.ofMillis(value))
-          : p.write(value);
-    }
-
-    /** @throws WrongValue naming the tier and the value that can't be right */
-    Standard standard() {
-      List<TierDemand> demands = new ArrayList<>();
-      for (int i = 0; i < tiers.size(); i++) {
-        try {
-          Map<Parameter, Long> values = new EnumMap<>(Parameter.class);
-          tiers.get(i).forEach((code, text) -> {
-            Parameter parameter = Coded.of(Parameter.class, code);
-            if (text != null && !text.isBlank()) {
-              values.put(parameter, parameter.read(text));
-            }
-          });
-          demands.add(new TierDemand(values));
-        } catch (WrongValue e) {
-          throw new WrongValue("tier " + (i + 1) + ": " + e.getMessage(), e);
-        }
-      }
-      try {
-        return new Standard(
-            name.strip(),
-            Math.max(1, version),
-            Values.duration(period.strip()),
-            ZoneId.of(zone.strip()),
-            demands,
-            regions,
-            own.stream()
-                .map(o -> CelCriterion.of(o.code(), o.title(), o.demand(), o.expression()))
-                .toList());
-      } catch (DateTimeException e) {
-        throw new WrongValue("'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
-      }
-    }
-  }
-
-  record OwnForm(
-      @NotBlank String code,
-      @NotBlank String title,
-      @NotBlank String demand,
-      @NotBlank String expression) {}
-
   @Operation(summary = "One version of a standard")
   @GetMapping("/standards/{name}/{version}")
   StandardDraft standard(@PathVariable String name, @PathVariable int version) {
@@ -274,64 +174,17 @@ class StandardController {
         person.getName(), "standard put in force", name.name() + " " + name.version(), "");
   }
 
-  /**
-   * What an expression comes to on the facts of now.
-   *
-   * @param problem why the expression can't be right, with {@code line} and {@code column} from 1;
-   *     absent when it can
-   */
-  record ExpressionTrial(
-      @Nullable String problem,
-      @Nullable Integer line,
-      @Nullable Integer column,
-      int met,
-      int notMet,
-      int notEnoughData,
-      List<ExpressionRow> rows) {}
-
-  record ExpressionRow(String resource, String name, OutcomeState state, String sentence) {}
-
   @Operation(summary = "What a criterion of your own comes to now")
   @PostMapping("/expression-trials")
   ExpressionTrial tryExpression(@Valid @RequestBody OwnForm form) {
-    OwnCriterion own;
     try {
-      own = CelCriterion.of(form.code(), form.title(), form.demand(), form.expression());
+      OwnCriterion own =
+          CelCriterion.of(form.code(), form.title(), form.demand(), form.expression());
+      return ExpressionTrial.of(own, evaluations.now());
     } catch (CelCriterion.WrongExpression e) {
-      return new ExpressionTrial(e.getMessage(), e.line(), e.column(), 0, 0, 0, List.of());
+      return ExpressionTrial.wrong(e.getMessage(), e.line(), e.column());
     } catch (WrongValue e) {
-      return new ExpressionTrial(e.getMessage(), null, null, 0, 0, 0, List.of());
+      return ExpressionTrial.wrong(e.getMessage(), null, null);
     }
-    Evaluated now = evaluations.now();
-    Standard base = now.evaluation().standard();
-    Standard with = new Standard(
-        base.name(),
-        base.version(),
-        base.period(),
-        base.zone(),
-        base.tiers(),
-        base.regions(),
-        List.of(own));
-    Estate estate = now.estate();
-    int[] counts = new int[OutcomeState.values().length];
-    List<ExpressionRow> rows = new ArrayList<>();
-    for (Resource resource : estate.facts().resources()) {
-      List<Outcome> outcomes = Criteria.evaluate(new Subject(estate, with, resource));
-      Outcome outcome = outcomes.get(outcomes.size() - 1);
-      counts[outcome.state().ordinal()]++;
-      rows.add(
-          new ExpressionRow(resource.key(), resource.name(), outcome.state(), outcome.sentence()));
-    }
-    rows.sort(Comparator.comparing((ExpressionRow r) -> r.state() == OutcomeState.NOT_MET ? 0 : 1)
-        .thenComparing(r -> r.state().code())
-        .thenComparing(ExpressionRow::name));
-    return new ExpressionTrial(
-        null,
-        null,
-        null,
-        counts[OutcomeState.MET.ordinal()],
-        counts[OutcomeState.NOT_MET.ordinal()] + counts[OutcomeState.EXCEPTED.ordinal()],
-        counts[OutcomeState.NOT_ENOUGH_DATA.ordinal()],
-        rows.stream().limit(ROWS_SHOWN).toList());
   }
 }

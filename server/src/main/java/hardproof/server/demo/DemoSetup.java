@@ -17,9 +17,12 @@ import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.FileResult;
 import hardproof.server.feeds.Importer.WithRejections;
 import hardproof.server.installation.Installation;
+import hardproof.server.people.PeopleStore;
 import hardproof.server.people.Person;
 import hardproof.server.people.Role;
+import hardproof.server.policies.ExceptionDesk;
 import hardproof.server.programmes.Programme;
+import hardproof.server.programmes.ProgrammeStore;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.storage.DataFolder;
 import hardproof.standins.estate.DemoEstate;
@@ -121,7 +124,7 @@ public final class DemoSetup {
     String hash = new BCryptPasswordEncoder().encode(DemoEstate.PASSWORD);
     demo.people()
         .forEach(p -> installation
-            .people()
+            .part(PeopleStore.class)
             .add(new Person(p.name(), p.fullName(), Coded.of(Role.class, p.role()), hash, true)));
   }
 
@@ -148,7 +151,7 @@ public final class DemoSetup {
     Instant yesterday = now.minus(Duration.ofDays(1));
     demo.programmes()
         .forEach(p -> installation
-            .programmeStore()
+            .part(ProgrammeStore.class)
             .add(new Programme(
                 p.key(),
                 p.name(),
@@ -220,7 +223,7 @@ public final class DemoSetup {
     Estate facts = installation.evaluations().now().estate();
     for (AcceptedException proposal : facts.facts().exceptions()) {
       installation
-          .exceptionDesk()
+          .part(ExceptionDesk.class)
           .decide(
               proposal.key(),
               true,

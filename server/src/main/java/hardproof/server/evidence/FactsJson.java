@@ -2,11 +2,8 @@ package hardproof.server.evidence;
 
 import hardproof.core.copies.Copy;
 import hardproof.core.criteria.Standard;
-import hardproof.core.drills.ChecksState;
-import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
-import hardproof.core.drills.RestoreState;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Resource;
@@ -15,18 +12,12 @@ import hardproof.core.facts.Facts;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactKind;
 import hardproof.core.feeds.FactKinds;
-import hardproof.core.feeds.FactReader;
-import hardproof.core.feeds.RawRow;
-import hardproof.core.ladder.Rung;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
-import hardproof.core.wording.WrongValue;
 import hardproof.server.criteria.StandardJson;
 import hardproof.server.estate.Notations;
 import hardproof.server.estate.SelectorJson;
 import java.io.IOException;
-import java.time.DateTimeException;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -34,11 +25,8 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
-import tools.jackson.core.JacksonException;
 import tools.jackson.core.StreamReadFeature;
-import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -59,9 +47,9 @@ public record FactsJson(
     Selector scope,
     Facts facts,
     List<RunDetail> runs) {
-  private static final int VERSION = 4;
+  static final int VERSION = 4;
   // A name that is there twice could be read in two ways.
-  private static final JsonMapper JSON = JsonMapper.builder()
+  static final JsonMapper JSON = JsonMapper.builder()
       .enable(SerializationFeature.INDENT_OUTPUT)
       .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
       .build();
@@ -207,136 +195,6 @@ public record FactsJson(
    * @throws IOException when it is not that, with the place
    */
   public static FactsJson read(byte[] bytes) throws IOException {
-    try {
-      JsonNode root = JSON.readTree(bytes);
-      if (root.path("hard_proof_facts").asInt(0) != VERSION) {
-        throw new IOException("facts.json is not of a version that this program reads");
-      }
-      Instant asAt = Instant.parse(root.path("as_at").asString());
-      Instant knownAt = Instant.parse(root.path("known_at").asString());
-      if (knownAt.isBefore(asAt)) {
-        throw new IOException("facts.json says what was known before the instant that it tells of");
-      }
-      List<RunDetail> runs = new ArrayList<>();
-      root.path("runs").forEach(r -> runs.add(RunDetail.read(r)));
-      return new FactsJson(
-          asAt,
-          knownAt,
-          StandardJson.read(root.path("standard")),
-          root.path("title").asString(),
-          SelectorJson.read(root.path("scope").asString()),
-          facts(root, knownAt),
-          runs);
-    } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
-      throw new IOException("facts.json can't be read: " + e.getMessage(), e);
-    }
-  }
-
-  private static Facts facts(JsonNode root, Instant knownAt) throws IOException {
-    List<Feed> feeds = new ArrayList<>();
-    for (JsonNode f : root.path("feeds")) {
-      Map<String, String> row = row(f);
-      feeds.add(new Feed(
-          row.get("key"),
-          row.get("expected_every") == null ? null : Duration.parse(row.get("expected_every")),
-          instant(row.get("last_received")),
-          instant(row.get("horizon"))));
-    }
-    List<DrillFact> drills = new ArrayList<>();
-    for (JsonNode d : root.path("drills")) {
-      drills.add(drill(row(d)));
-    }
-    return new Facts(
-        feeds,
-        facts(root, FactKinds.WORKLOADS, knownAt),
-        facts(root, FactKinds.RESOURCES, knownAt),
-        facts(root, FactKinds.STORES, knownAt),
-        facts(root, FactKinds.POLICIES, knownAt),
-        facts(root, FactKinds.POINTS, knownAt),
-        facts(root, FactKinds.COPIES, knownAt),
-        facts(root, FactKinds.JOBS, knownAt),
-        facts(root, FactKinds.EXCEPTIONS, knownAt),
-        drills);
-  }
-
-  private static Instant instant(String text) {
-    return text == null ? null : Instant.parse(text);
-  }
-
-  private static <T> List<T> facts(JsonNode root, FactKind<T> kind, Instant knownAt)
-      throws IOException {
-    String file = BundleFile.of(kind).code();
-    List<T> facts = new ArrayList<>();
-    long number = 0;
-    for (JsonNode item : root.path(file)) {
-      FactReader.Read<T> read = fact(kind, row(item), ++number, knownAt);
-      if (!read.rejections().isEmpty()) {
-        throw new IOException(file + ": " + read.rejections().get(0).sentence());
-      }
-      facts.add(read.fact());
-    }
-    return facts;
-  }
-
-  /** What a bundle does not tell is put to what it does. */
-  @SuppressWarnings("unchecked")
-  private static <T> FactReader.Read<T> fact(
-      FactKind<T> kind, Map<String, String> values, long number, Instant knownAt) {
-    String feed = values.remove("feed");
-    String recordedAt = values.remove("recorded_at");
-    String missingSince = values.remove("missing_since");
-    String refusedBy = values.remove("refused_by");
-    String approvedBy = kind == FactKinds.EXCEPTIONS ? values.remove("approved_by") : null;
-    String claimed = values.remove("claimed_approver");
-    if (claimed != null) {
-      values.put("approved_by", claimed);
-    }
-    Instant recorded = kind == FactKinds.COPIES
-        ? Instant.parse(Objects.requireNonNullElse(recordedAt, ""))
-        : knownAt;
-    FactReader.Read<T> read = new FactReader(feed, knownAt, recorded, Notations.KEPT)
-        .read(kind, "facts.json", new RawRow(number, values));
-    Object fact = read.fact();
-    if (fact instanceof Resource resource && missingSince != null) {
-      fact = resource.missing(Instant.parse(missingSince));
-    } else if (fact instanceof AcceptedException exception) {
-      fact = refusedBy != null
-          ? exception.refused(refusedBy)
-          : approvedBy != null ? exception.approved(approvedBy) : exception;
-    }
-    return new FactReader.Read<>((T) fact, read.rejections());
-  }
-
-  private static Map<String, String> row(JsonNode node) {
-    Map<String, String> row = new LinkedHashMap<>();
-    node.properties().forEach(e -> row.put(e.getKey(), e.getValue().asString()));
-    return row;
-  }
-
-  private static DrillFact drill(Map<String, String> r) {
-    return new DrillFact(
-        need(r, "run"),
-        new DrillFact.Of(need(r, "resource"), need(r, "point"), need(r, "store")),
-        Coded.of(Method.class, need(r, "method")),
-        Coded.of(Rung.class, need(r, "reaches")),
-        new DrillFact.Answers(
-            Coded.of(RestoreState.class, need(r, "restore")),
-            Coded.of(ChecksState.class, need(r, "checks")),
-            Coded.of(CleanupState.class, need(r, "clean_up"))),
-        new DrillFact.Times(
-            Instant.parse(need(r, "started")),
-            Instant.parse(r.getOrDefault("worked", need(r, "ended"))),
-            Instant.parse(need(r, "ended"))),
-        Long.parseLong(need(r, "bytes")),
-        new DrillFact.Blame(r.get("blamed_point"), r.get("blamed_store")),
-        need(r, "sentence"));
-  }
-
-  private static String need(Map<String, String> row, String field) {
-    String value = row.get(field);
-    if (value == null) {
-      throw new WrongValue("there is no " + field);
-    }
-    return value;
+    return FactsJsonReader.read(bytes);
   }
 }

@@ -1,6 +1,5 @@
 package hardproof.server.installation;
 
-import hardproof.core.drills.DrillFact;
 import hardproof.core.facts.Estate;
 import hardproof.core.findings.Findings;
 import hardproof.proving.databases.SqliteDatabase;
@@ -47,9 +46,7 @@ import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.function.Supplier;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
@@ -64,32 +61,24 @@ public final class Installation implements AutoCloseable {
   private final Database database;
   private final RunStore runs;
   private final CheckStore checks;
-  private final ScreenStore screens;
-  private final BaselineStore baselines;
-  private final OutsideChecks outside;
   private final OutsideHosts outsideHosts;
-  private final EventSigner signer;
   private final Engines engines;
   private final Sandboxes sandboxes;
   private final DrillRunner runner;
   private final FactStore facts;
   private final StandardStore standards;
   private final Evaluations evaluations;
-  private final FindingLog findingLog;
   private final FeedStore feeds;
   private final DrillOrders orders;
   private final RunQueue queue;
-  private final PointSearches searches;
-  private final SweepStore sweepStore;
-  private final Sweeps sweeps;
-  private final ProgrammeStore programmeStore;
   private final Programmes programmes;
-  private final PackBuilder packBuilder;
   private final PackStore packs;
-  private final OwnFacts ownFacts;
-  private final Activity activity;
-  private final ExceptionDesk exceptionDesk;
   private final Importer importer;
+  private final OutsideChecks outside;
+  private final FindingLog findingLog;
+  private final PointSearches searches;
+  private final Sweeps sweeps;
+  private final Activity activity;
   private final MappingStore mappings;
   private final PeopleStore people;
   private final List<Object> parts = new ArrayList<>();
@@ -104,7 +93,7 @@ public final class Installation implements AutoCloseable {
     this.runs = part(new RunStore(database));
     this.checks = part(new CheckStore(database));
     ReadBackStore readBacks = new ReadBackStore(database);
-    this.facts = part(new FactStore(database, asAt -> proof(runs, readBacks, asAt)));
+    this.facts = part(new FactStore(database, asAt -> readBacks.among(runs.facts(asAt), asAt)));
     this.standards = part(new StandardStore(database));
     this.evaluations = part(new Evaluations(database, facts, standards::inForceAt, clock));
     this.findingLog = part(new FindingLog(database));
@@ -112,9 +101,9 @@ public final class Installation implements AutoCloseable {
     this.engines = part(
         new Engines(folder.root().resolve("engine-test"), Keys.in(folder.root().resolve("keys"))));
     this.runner = part(new DrillRunner(sandboxes, engines, DrillLimits.usual()));
-    this.screens = part(new ScreenStore(database));
-    this.baselines = new BaselineStore(database);
-    this.signer = part(EventSigner.open(folder.keys()));
+    ScreenStore screens = part(new ScreenStore(database));
+    BaselineStore baselines = new BaselineStore(database);
+    EventSigner signer = part(EventSigner.open(folder.keys()));
     this.outsideHosts = part(new OutsideHosts(database));
     this.outside = part(new OutsideChecks(database, outsideHosts, signer, clock));
     Supplier<Estate> estate = () -> evaluations.now().estate();
@@ -131,15 +120,15 @@ public final class Installation implements AutoCloseable {
     this.queue = part(
         new RunQueue(runs, orders, screens, baselines, outside, runner, sandboxes, estate, clock));
     this.searches = part(new PointSearches(database, runs, orders, queue, estate, clock));
-    this.sweepStore = part(new SweepStore(database));
+    SweepStore sweepStore = part(new SweepStore(database));
     this.sweeps = part(new Sweeps(sweepStore, readBacks, orders, runner, estate, clock));
-    this.programmeStore = part(new ProgrammeStore(database));
+    ProgrammeStore programmeStore = part(new ProgrammeStore(database));
     this.programmes = part(new Programmes(database, programmeStore, runs, orders, estate));
-    this.packBuilder = part(new PackBuilder(runs));
+    PackBuilder packBuilder = part(new PackBuilder(runs));
     this.packs = part(new PackStore(database, folder, packBuilder));
-    this.ownFacts = part(new OwnFacts(database));
+    OwnFacts ownFacts = part(new OwnFacts(database));
     this.activity = part(new Activity(database, clock));
-    this.exceptionDesk = part(new ExceptionDesk(estate, facts, ownFacts));
+    ExceptionDesk exceptionDesk = part(new ExceptionDesk(estate, facts, ownFacts));
     this.importer = part(new Importer(database));
     this.mappings = part(new MappingStore(database));
     this.people = part(new PeopleStore(database));
@@ -153,22 +142,18 @@ public final class Installation implements AutoCloseable {
     return part;
   }
 
+  /**
+   * One of them by its type, for those that are seldom asked for.
+   *
+   * @throws java.util.NoSuchElementException when there is none
+   */
+  public <T> T part(Class<T> type) {
+    return parts.stream().filter(type::isInstance).map(type::cast).findFirst().orElseThrow();
+  }
+
   /** All of them, for whoever hands them to others by their types. */
   public List<Object> parts() {
     return List.copyOf(parts);
-  }
-
-  /** What drills and read-backs had shown by an instant, in the order they ended. */
-  private static List<DrillFact> proof(RunStore runs, ReadBackStore readBacks, Instant asAt) {
-    List<DrillFact> read = readBacks.facts(asAt);
-    List<DrillFact> drilled = runs.facts(asAt);
-    if (read.isEmpty()) {
-      return drilled;
-    }
-    List<DrillFact> all = new ArrayList<>(drilled);
-    all.addAll(read);
-    all.sort(Comparator.comparing(DrillFact::ended));
-    return all;
   }
 
   /**
@@ -209,20 +194,8 @@ public final class Installation implements AutoCloseable {
     return checks;
   }
 
-  public ScreenStore screens() {
-    return screens;
-  }
-
-  public OutsideChecks outside() {
-    return outside;
-  }
-
   public OutsideHosts outsideHosts() {
     return outsideHosts;
-  }
-
-  public EventSigner signer() {
-    return signer;
   }
 
   public Engines engines() {
@@ -249,24 +222,8 @@ public final class Installation implements AutoCloseable {
     return standards;
   }
 
-  public FindingLog findingLog() {
-    return findingLog;
-  }
-
-  public OwnFacts ownFacts() {
-    return ownFacts;
-  }
-
   public PeopleDesk peopleDesk() {
     return new PeopleDesk(people, new BCryptPasswordEncoder(), activity, clock);
-  }
-
-  public Activity activity() {
-    return activity;
-  }
-
-  public ExceptionDesk exceptionDesk() {
-    return exceptionDesk;
   }
 
   /** Writes down what the present evaluation found that was not found before, and what it closes. */
@@ -287,22 +244,6 @@ public final class Installation implements AutoCloseable {
     return queue;
   }
 
-  public PointSearches searches() {
-    return searches;
-  }
-
-  public SweepStore sweepStore() {
-    return sweepStore;
-  }
-
-  public Sweeps sweeps() {
-    return sweeps;
-  }
-
-  public ProgrammeStore programmeStore() {
-    return programmeStore;
-  }
-
   public Programmes programmes() {
     return programmes;
   }
@@ -311,28 +252,16 @@ public final class Installation implements AutoCloseable {
     return importer;
   }
 
-  public MappingStore mappings() {
-    return mappings;
-  }
-
   public Inbox inbox() {
-    return new Inbox(folder.inbox(), importer(), mappings(), clock);
+    return new Inbox(folder.inbox(), importer, mappings, clock);
   }
 
   public FeedStore feeds() {
     return feeds;
   }
 
-  public PackBuilder packBuilder() {
-    return packBuilder;
-  }
-
   public PackStore packs() {
     return packs;
-  }
-
-  public PeopleStore people() {
-    return people;
   }
 
   /**

@@ -11,6 +11,8 @@ import hardproof.server.storage.Database;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 
 /** What came of every artifact that a sweep read. */
@@ -93,5 +95,21 @@ public final class ReadBackStore {
           .param("number", number)
           .update();
     });
+  }
+
+  /**
+   * Drills with what read-backs had shown by an instant among them, in the order they ended.
+   *
+   * @param drilled in that order
+   */
+  public List<DrillFact> among(List<DrillFact> drilled, Instant asAt) {
+    List<DrillFact> read = facts(asAt);
+    if (read.isEmpty()) {
+      return drilled;
+    }
+    List<DrillFact> all = new ArrayList<>(drilled);
+    all.addAll(read);
+    all.sort(Comparator.comparing(DrillFact::ended));
+    return all;
   }
 }

@@ -12,6 +12,7 @@ import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillResult.Awaits;
 import hardproof.server.RunningServer;
 import hardproof.server.outside.EventSigner;
+import hardproof.server.outside.OutsideChecks;
 import hardproof.server.people.Role;
 import hardproof.server.runs.Run;
 import hardproof.server.runs.RunStore;
@@ -57,7 +58,11 @@ class ChecksTest {
     server = new RunningServer(folder).with(Role.OPERATOR, Role.AUDITOR);
     client = server.as(Role.OPERATOR);
     drills = new DrillWith(server.estate);
-    server.estate.installation.outside().answersTo("http://127.0.0.1:" + client.port());
+    server
+        .estate
+        .installation
+        .part(OutsideChecks.class)
+        .answersTo("http://127.0.0.1:" + client.port());
     validator = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
     validator.createContext("/", exchange -> {
       String body = new String(exchange.getRequestBody().readAllBytes());

@@ -47,7 +47,7 @@ class PointSearchesTest extends WithEstate {
   }
 
   private PointSearches searches() {
-    return estate.installation.searches();
+    return estate.installation.part(PointSearches.class);
   }
 
   private PointSearch searched() {

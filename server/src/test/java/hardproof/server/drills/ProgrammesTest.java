@@ -9,6 +9,7 @@ import hardproof.core.estate.Selector.Condition;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import hardproof.server.programmes.Programme;
+import hardproof.server.programmes.ProgrammeStore;
 import hardproof.server.programmes.Programmes;
 import java.io.IOException;
 import java.time.Duration;
@@ -22,7 +23,7 @@ class ProgrammesTest extends WithEstate {
   private void add(Selector scope, Method method) {
     estate
         .installation
-        .programmeStore()
+        .part(ProgrammeStore.class)
         .add(new Programme(
             "p",
             "Nightly",
@@ -66,7 +67,7 @@ class ProgrammesTest extends WithEstate {
   void aMissedStartIsCaughtUpInsideItsWindow() {
     add(Selector.EVERYTHING, null);
     assertThat(look(NEXT.plus(Duration.ofHours(4)))).isEqualTo(2);
-    assertThat(estate.installation.programmeStore().starts(5))
+    assertThat(estate.installation.part(ProgrammeStore.class).starts(5))
         .singleElement()
         .satisfies(s -> assertThat(s.reason()).isEqualTo("caught up inside its start window"));
   }
@@ -75,11 +76,13 @@ class ProgrammesTest extends WithEstate {
   void aStartWhoseWindowIsOverIsRecordedAsMissed() {
     add(Selector.EVERYTHING, null);
     assertThat(look(NEXT.plus(Duration.ofHours(4)).plusMillis(1))).isZero();
-    assertThat(estate.installation.programmeStore().starts(5)).singleElement().satisfies(s -> {
-      assertThat(s.started()).isFalse();
-      assertThat(s.due()).isEqualTo(NEXT);
-      assertThat(s.reason()).contains("not running in its start window");
-    });
+    assertThat(estate.installation.part(ProgrammeStore.class).starts(5))
+        .singleElement()
+        .satisfies(s -> {
+          assertThat(s.started()).isFalse();
+          assertThat(s.due()).isEqualTo(NEXT);
+          assertThat(s.reason()).contains("not running in its start window");
+        });
   }
 
   @Test
@@ -92,7 +95,7 @@ class ProgrammesTest extends WithEstate {
         "key,resource,form,data_time,available,outcome\n"
             + "late-1,late,full,2026-11-24T06:00:00Z,2026-11-24T07:00:00Z,failed\n");
     assertThat(look(NEXT)).isEqualTo(2);
-    assertThat(estate.installation.programmeStore().starts(5).get(0).reason())
+    assertThat(estate.installation.part(ProgrammeStore.class).starts(5).get(0).reason())
         .contains("1 resource could not be drilled")
         .contains("LATE has no usable recovery point");
   }
@@ -111,7 +114,7 @@ class ProgrammesTest extends WithEstate {
         "copies.csv",
         "point,store,finished,state,place\nfar-1,blind,2026-11-24T07:00:00Z,present,x\n");
     assertThat(look(NEXT)).isEqualTo(2);
-    assertThat(estate.installation.programmeStore().starts(5).get(0).reason())
+    assertThat(estate.installation.part(ProgrammeStore.class).starts(5).get(0).reason())
         .contains("BLIND has no path");
   }
 
@@ -131,7 +134,7 @@ class ProgrammesTest extends WithEstate {
     add(Selector.EVERYTHING, null);
     assertThatThrownBy(() -> add(Selector.EVERYTHING, null))
         .isInstanceOf(DuplicateKeyException.class);
-    assertThat(estate.installation.programmeStore().remove("p")).isTrue();
-    assertThat(estate.installation.programmeStore().remove("p")).isFalse();
+    assertThat(estate.installation.part(ProgrammeStore.class).remove("p")).isTrue();
+    assertThat(estate.installation.part(ProgrammeStore.class).remove("p")).isFalse();
   }
 }

@@ -16,10 +16,12 @@ import hardproof.proving.drills.StepState;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import hardproof.server.installation.Installation;
+import hardproof.server.outside.OutsideChecks;
 import hardproof.server.runs.BaselineStore;
 import hardproof.server.runs.Run;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.runs.RunStore;
+import hardproof.server.runs.ScreenStore;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -157,9 +159,9 @@ class RunQueueTest extends WithEstate {
     RunQueue faulty = new RunQueue(
         runs(),
         i.orders(),
-        i.screens(),
+        i.part(ScreenStore.class),
         new BaselineStore(i.database()),
-        i.outside(),
+        i.part(OutsideChecks.class),
         i.runner(),
         i.sandboxes(),
         () -> {

@@ -32,7 +32,7 @@ class PackDeskTest extends WithEstate {
   private PackBuilder.Contents contents() {
     return estate
         .installation
-        .packBuilder()
+        .part(PackBuilder.class)
         .contents(estate.installation.evaluations().now(), "T", Selector.EVERYTHING, "A. Tester");
   }
 

@@ -77,7 +77,7 @@ class PackTest {
   private PackBuilder.Contents contents(Selector scope) {
     return estate
         .installation
-        .packBuilder()
+        .part(PackBuilder.class)
         .contents(estate.installation.evaluations().now(), "Recoverability", scope, "A. Tester");
   }
 
@@ -157,7 +157,7 @@ class PackTest {
             + "later,db,full,2026-11-27T05:00:00Z,2026-11-27T05:30:00Z,complete\n");
     PackBuilder.Contents again = estate
         .installation
-        .packBuilder()
+        .part(PackBuilder.class)
         .contents(
             estate.installation.evaluations().at(asAt),
             "Recoverability",
@@ -191,7 +191,7 @@ class PackTest {
 
   private byte[] bytes(Instant asAt) throws IOException {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
-    PackBuilder builder = estate.installation.packBuilder();
+    PackBuilder builder = estate.installation.part(PackBuilder.class);
     builder.write(
         builder.contents(estate.installation.evaluations().at(asAt), "T", Selector.EVERYTHING, "A"),
         out);
@@ -453,7 +453,8 @@ class PackTest {
 
   @Test
   void theReportStandsAloneAndRunsNothing() {
-    String html = estate.installation.packBuilder().reportHtml(contents(Selector.EVERYTHING));
+    String html =
+        estate.installation.part(PackBuilder.class).reportHtml(contents(Selector.EVERYTHING));
     assertThat(html).contains("0 of 1 workload is proven; 1 unproven.");
     assertThat(html).contains("SHARE", "DB was never drilled", "Restore share-1.tar.gz");
     assertThat(html).doesNotContain("<script", "src=", "href=", "@import", "url(http");

@@ -73,7 +73,7 @@ class ReportPartsTest extends WithEstate {
   private FactsJson facts() {
     return estate
         .installation
-        .packBuilder()
+        .part(PackBuilder.class)
         .contents(estate.installation.evaluations().now(), "T", Selector.EVERYTHING, "A")
         .facts();
   }

@@ -97,7 +97,7 @@ class FeedingTest extends WithEstate {
 
   @Test
   void anExportIsTakenThroughItsMapping() throws IOException {
-    MappingStore mappings = estate.installation.mappings();
+    MappingStore mappings = estate.installation.part(MappingStore.class);
     mappings.keep(theirs(), "ana", Estate.NOW);
     assertThat(mappings.find("THEIRS")).contains(theirs());
     Path file = estate.write("sessions.csv", EXPORT);
@@ -170,7 +170,7 @@ class FeedingTest extends WithEstate {
         .contains("line 3, medium \"paper\": is not one of disk, object, tape, removable");
     estate
         .installation
-        .mappings()
+        .part(MappingStore.class)
         .keep(
             new Mapping(
                 "mapped",

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import hardproof.server.RunningServer;
 import hardproof.server.RunningServer.Answer;
 import hardproof.server.WithEstate;
+import hardproof.server.people.PeopleStore;
 import hardproof.server.people.Role;
 import hardproof.server.storage.DataFolder;
 import java.io.IOException;
@@ -24,8 +25,12 @@ class AllowedStoresTest extends WithEstate {
   void aRowOfAFeedCannotMakeUsReadOurOwnDatabase() throws IOException {
     Path data = estate.installation.folder().root();
     try (RunningServer server = new RunningServer(estate).with(Role.OPERATOR)) {
-      String secret =
-          estate.installation.people().find("operator").orElseThrow().passwordHash();
+      String secret = estate
+          .installation
+          .part(PeopleStore.class)
+          .find("operator")
+          .orElseThrow()
+          .passwordHash();
       for (String path : List.of("/", data.getParent().toString(), data.toString())) {
         String place = Path.of(path).relativize(data.resolve("hard-proof.db")).toString();
         estate.take("stores.csv", "key,name,medium,path\nevil,EVIL,disk," + path + "\n");

@@ -6,6 +6,7 @@ import hardproof.core.estate.Selector;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import hardproof.server.programmes.Programme;
+import hardproof.server.programmes.ProgrammeStore;
 import java.time.Duration;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
@@ -17,7 +18,7 @@ class HousekeepingTest extends WithEstate {
   void aDueDrillStartsAndEndsByItself() throws InterruptedException {
     estate
         .installation
-        .programmeStore()
+        .part(ProgrammeStore.class)
         .add(new Programme(
             "p",
             "Hourly",

@@ -45,7 +45,7 @@ class IntegrityRestTest {
   }
 
   private void readAll() {
-    while (server.estate.installation.sweeps().readNext()) {
+    while (server.estate.installation.part(Sweeps.class).readNext()) {
       server.estate.clock.forward(Duration.ofSeconds(1));
     }
   }

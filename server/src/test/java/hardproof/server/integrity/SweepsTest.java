@@ -17,11 +17,11 @@ import org.junit.jupiter.api.Test;
 
 class SweepsTest extends WithEstate {
   private Sweeps sweeps() {
-    return estate.installation.sweeps();
+    return estate.installation.part(Sweeps.class);
   }
 
   private Sweep sweep(long id) {
-    return estate.installation.sweepStore().find(id).orElseThrow();
+    return estate.installation.part(SweepStore.class).find(id).orElseThrow();
   }
 
   private Sweep begin() {

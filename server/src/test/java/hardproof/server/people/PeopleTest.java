@@ -81,7 +81,8 @@ class PeopleTest {
     assertThat(signedIn.json().path("person").path("role").asString()).isEqualTo("approver");
     assertThat(admin.post("/api/people", person("Bo", "auditor")).status()).isEqualTo(409);
     // Of the link only its checksum was kept.
-    assertThat(server.estate.installation.activity().newest(50).toString()).doesNotContain(token);
+    assertThat(server.estate.installation.part(Activity.class).newest(50).toString())
+        .doesNotContain(token);
   }
 
   @Test
@@ -224,7 +225,7 @@ class PeopleTest {
     operator.post(
         "/api/policies",
         "{\"fields\":{\"key\":\"own\",\"name\":\"Own\",\"schedule\":\"24h\",\"scope\":\"{\\\"all\\\":[{\\\"field\\\":\\\"key\\\",\\\"in\\\":[\\\"db\\\"]}]}\"}}");
-    Activity activity = server.estate.installation.activity();
+    Activity activity = server.estate.installation.part(Activity.class);
     Awaitility.await()
         .atMost(Duration.ofSeconds(20))
         .untilAsserted(() -> assertThat(activity.newest(50))

@@ -191,7 +191,13 @@ class SignInTest {
             .post("/api/first-administrator", form.formatted(first.code(), RunningServer.PASSWORD))
             .detail())
         .startsWith("There is an administrator already");
-    assertThat(server.estate.installation.people().find("edda").orElseThrow().passwordHash())
+    assertThat(server
+            .estate
+            .installation
+            .part(PeopleStore.class)
+            .find("edda")
+            .orElseThrow()
+            .passwordHash())
         .startsWith("$2")
         .doesNotContain(RunningServer.PASSWORD);
   }

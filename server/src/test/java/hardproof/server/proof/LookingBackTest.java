@@ -192,7 +192,7 @@ class LookingBackTest {
   void aPackInHindsightSaysSoAndIsVerified() throws IOException {
     PackBuilder.Contents contents = estate
         .installation
-        .packBuilder()
+        .part(PackBuilder.class)
         .contents(
             estate.installation.evaluations().at(new AsAt(NOON, "now")),
             "T",
@@ -202,7 +202,7 @@ class LookingBackTest {
     assertThat(issued.knownAt()).isEqualTo(estate.clock.instant());
     assertThat(PackVerifier.verify(estate.installation.packs().file(issued)).passed())
         .isTrue();
-    assertThat(estate.installation.packBuilder().reportHtml(contents))
+    assertThat(estate.installation.part(PackBuilder.class).reportHtml(contents))
         .contains("in hindsight, by facts recorded until");
     String json = new String(contents.facts().write(), StandardCharsets.UTF_8);
     FactsJson read = FactsJson.read(json.getBytes(StandardCharsets.UTF_8));
