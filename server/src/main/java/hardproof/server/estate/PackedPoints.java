@@ -2,10 +2,8 @@ package hardproof.server.estate;
 
 import hardproof.core.copies.Copy;
 import hardproof.core.facts.PackedStates;
-import hardproof.core.facts.PointSet;
 import hardproof.core.facts.PointSource;
 import hardproof.core.facts.State;
-import hardproof.core.points.RecoveryPoint;
 import hardproof.server.storage.Database;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -16,14 +14,11 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
-import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.BiConsumer;
 import java.util.function.Supplier;
 import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.transaction.CannotCreateTransactionException;
@@ -38,23 +33,6 @@ final class PackedPoints {
 
   /** Resources packed in one transaction, so that others get to write in between. */
   private static final int AT_ONCE = 200;
-
-  private static final String CURRENT_POINT_OF_NEW_COPY = """
-      SELECT p.key, p.resource FROM copy c CROSS JOIN recovery_point p
-        ON p.key = c.point AND p.replaced_at IS NULL WHERE c.rowid > ?
-      """;
-
-  /** To be completed: whether states that are over are meant, or those that hold. */
-  private static final String COPY_OF_NEW_POINT = """
-      WHERE rowid IN (SELECT c.rowid FROM recovery_point n CROSS JOIN copy c
-        ON c.point = n.key AND c.replaced_at IS %s WHERE n.rowid > ? AND c.rowid <= ?)
-      ORDER BY rowid
-      """;
-
-  private static final String MOVED_POINT = """
-      SELECT o.resource, n.resource FROM recovery_point n CROSS JOIN recovery_point o
-        ON o.key = n.key AND o.replaced_at IS NOT NULL AND o.resource <> n.resource WHERE n.rowid > ?
-      """;
 
   private static final String OF_RESOURCE =
       "WHERE point IN (SELECT key FROM recovery_point WHERE resource = ?) AND ";
@@ -88,7 +66,7 @@ final class PackedPoints {
   }
 
   /** Rows up to and with which all is packed, or is to be. */
-  private record Upto(long pointRow, long copyRow) {}
+  record Upto(long pointRow, long copyRow) {}
 
   /** Rows that have come since it was done last. */
   long backlog() {
@@ -188,54 +166,8 @@ final class PackedPoints {
         FactTables.POINTS.states(connection, "WHERE resource = ?", List.of(resource)), copies);
   }
 
-  /** What came since, by resource. */
-  private record New(
-      Map<String, List<State<RecoveryPoint>>> points,
-      Map<String, List<State<Copy>>> copies,
-      Set<String> movedBetween) {
-    static New since(Upto done, Connection c) throws SQLException {
-      Map<String, String> resourceOf = new HashMap<>();
-      pairs(c, CURRENT_POINT_OF_NEW_COPY, done.copyRow(), resourceOf::put);
-      Map<String, List<State<RecoveryPoint>>> points = new HashMap<>();
-      for (State<RecoveryPoint> state :
-          FactTables.POINTS.states(c, "WHERE rowid > ?", List.of(done.pointRow()))) {
-        resourceOf.put(state.fact().key(), state.fact().resource());
-        points.computeIfAbsent(state.fact().resource(), k -> new ArrayList<>()).add(state);
-      }
-      Map<String, List<State<Copy>>> copies = new HashMap<>();
-      List<State<Copy>> found =
-          new ArrayList<>(FactTables.COPIES.states(c, "WHERE rowid > ?", List.of(done.copyRow())));
-      // Copies that came before their point are brought in with it.
-      for (String when : List.of("NOT NULL", "NULL")) {
-        found.addAll(FactTables.COPIES.states(
-            c, COPY_OF_NEW_POINT.formatted(when), List.of(done.pointRow(), done.copyRow())));
-      }
-      for (State<Copy> state : found) {
-        String resource = resourceOf.get(state.fact().point());
-        if (resource != null) {
-          copies.computeIfAbsent(resource, k -> new ArrayList<>()).add(state);
-        }
-      }
-      Set<String> moved = new HashSet<>();
-      pairs(c, MOVED_POINT, done.pointRow(), (from, to) -> moved.addAll(List.of(from, to)));
-      return new New(points, copies, moved);
-    }
-
-    private static void pairs(Connection c, String sql, long row, BiConsumer<String, String> each)
-        throws SQLException {
-      try (PreparedStatement select = c.prepareStatement(sql)) {
-        select.setLong(1, row);
-        try (ResultSet rows = select.executeQuery()) {
-          while (rows.next()) {
-            each.accept(rows.getString(1), rows.getString(2));
-          }
-        }
-      }
-    }
-  }
-
   private void merge(Upto done) {
-    New added = database.read(() -> database.onReader(c -> New.since(done, c)));
+    NewStates added = database.read(() -> database.onReader(c -> NewStates.since(done, c)));
     packAnew(added.movedBetween());
     Set<String> resources = new TreeSet<>(added.points().keySet());
     resources.addAll(added.copies().keySet());
@@ -309,66 +241,6 @@ final class PackedPoints {
 
   /** What by an instant of knowing had been told of one that is judged, read when it is asked for. */
   PointSource at(Instant judged, Instant known) {
-    return new Known(judged.toEpochMilli(), known.toEpochMilli());
-  }
-
-  /** Some resources are kept, because the criteria ask for one several times in a row. */
-  private final class Known implements PointSource {
-    private static final int KEPT = 16 * Runtime.getRuntime().availableProcessors();
-
-    private final long judged;
-    private final long known;
-    private final Map<String, PointSet> kept = new LinkedHashMap<>(KEPT, 0.75f, true) {
-      private static final long serialVersionUID = 1L;
-
-      @Override
-      protected boolean removeEldestEntry(Map.Entry<String, PointSet> eldest) {
-        return size() > KEPT;
-      }
-    };
-
-    Known(long judged, long known) {
-      this.judged = judged;
-      this.known = known;
-    }
-
-    @Override
-    public boolean any(String resource) {
-      return of(resource).size() > 0;
-    }
-
-    @Override
-    public PointSet of(String resource) {
-      synchronized (kept) {
-        PointSet before = kept.get(resource);
-        if (before != null) {
-          return before;
-        }
-      }
-      return read(List.of(resource)).get(resource);
-    }
-
-    @Override
-    public void expect(List<String> resources) {
-      List<String> missing = new ArrayList<>(resources);
-      synchronized (kept) {
-        missing.removeAll(kept.keySet());
-      }
-      read(missing);
-    }
-
-    private Map<String, PointSet> read(List<String> resources) {
-      Map<String, byte[]> bodies = resources.isEmpty() ? Map.of() : bodies(resources);
-      Map<String, PointSet> read = new HashMap<>();
-      resources.forEach(r -> read.put(
-          r,
-          bodies.containsKey(r)
-              ? PackedStates.read(r, bodies.get(r)).at(judged, known)
-              : PointSet.EMPTY));
-      synchronized (kept) {
-        kept.putAll(read);
-      }
-      return read;
-    }
+    return new KnownPoints(this::bodies, judged.toEpochMilli(), known.toEpochMilli());
   }
 }

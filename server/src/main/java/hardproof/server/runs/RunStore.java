@@ -3,42 +3,28 @@ package hardproof.server.runs;
 import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.DrillFact;
-import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.drills.Transitions;
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Coded;
 import hardproof.proving.drills.DrillResult;
-import hardproof.proving.drills.DrillResult.Awaits;
-import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
-import java.sql.ResultSet;
-import java.sql.SQLException;
-import java.time.Duration;
 import java.time.Instant;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.jdbc.core.simple.JdbcClient.StatementSpec;
 
 /** Drill runs in the database. Every change of an answer goes through the table of transitions. */
 public final class RunStore {
-  private static final String SELECT = """
-      SELECT id, resource, point, store, method, checks_asked, programme, requested_by, reason,
-             queued_at, started_at, ended_at, restore, checks, cleanup, hold_ms, hold_until, reaches,
-             bytes, reading_ms, blamed_point, blamed_store, sentence, options, awaits, await_until,
-             worked_until, newest_data
-        FROM drill_run
-      """;
-
   private final Database database;
   private final StepStore steps;
+  private final RunRows rows;
 
   public RunStore(Database database) {
     this.database = database;
     this.steps = new StepStore(database);
+    this.rows = new RunRows(database);
   }
 
   public StepStore steps() {
@@ -90,108 +76,6 @@ public final class RunStore {
                 RETURNING id
                 """).param("now", now.toEpochMilli()).query(String.class).optional())
         .map(id -> find(id).orElseThrow());
-  }
-
-  public Optional<Run> find(String id) {
-    return database
-        .reads()
-        .sql(SELECT + " WHERE id = :id")
-        .param("id", id)
-        .query((r, n) -> run(r, List.of()))
-        .optional()
-        .map(this::withSteps);
-  }
-
-  /** Waiting and running ones, oldest first, with their steps. */
-  public List<Run> underWay() {
-    return database
-        .reads()
-        .sql(SELECT + " WHERE ended_at IS NULL ORDER BY queued_at, rowid")
-        .query((r, n) -> run(r, List.of()))
-        .list()
-        .stream()
-        .map(this::withSteps)
-        .toList();
-  }
-
-  /** A second question is asked when the first is answered: each holds one of few connections. */
-  private Run withSteps(Run run) {
-    return run.with(steps.of(run.id()));
-  }
-
-  /** Ended ones without their steps, newest first. */
-  public List<Run> ended(int atMost) {
-    return database
-        .reads()
-        .sql(SELECT + " WHERE ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT :n")
-        .param("n", atMost)
-        .query((r, n) -> run(r, List.of()))
-        .list();
-  }
-
-  /** Every drill that had ended by {@code asAt}, as it stood then. */
-  public List<DrillFact> facts(Instant asAt) {
-    Map<String, CleanupState> later = cleanupsChangedAfter(asAt);
-    return database
-        .reads()
-        .sql(SELECT + " WHERE ended_at <= :as_at ORDER BY ended_at, id")
-        .param("as_at", asAt.toEpochMilli())
-        .query((r, n) -> run(r, List.of()).fact())
-        .list()
-        .stream()
-        .map(f -> later.containsKey(f.run()) ? f.withCleanup(later.get(f.run())) : f)
-        .toList();
-  }
-
-  /** What the clean-up of runs stood at then, of those where it has changed since. */
-  private Map<String, CleanupState> cleanupsChangedAfter(Instant asAt) {
-    Map<String, CleanupState> states = new HashMap<>();
-    database.reads().sql("""
-            SELECT DISTINCT c.run, (SELECT state FROM cleanup_change b
-                             WHERE b.run = c.run AND b.at <= :as_at ORDER BY b.at DESC, b.rowid DESC LIMIT 1)
-              FROM cleanup_change c JOIN drill_run d ON d.id = c.run
-             WHERE c.at > :as_at AND d.ended_at <= :as_at
-            """).param("as_at", asAt.toEpochMilli()).query(r -> {
-      String before = r.getString(2);
-      states.put(
-          r.getString(1),
-          before == null ? CleanupState.NOT_DUE : Coded.of(CleanupState.class, before));
-    });
-    return states;
-  }
-
-  private static Awaits awaits(String code) {
-    return code == null ? Awaits.NOBODY : Awaits.valueOf(code.toUpperCase(java.util.Locale.ROOT));
-  }
-
-  private static Run run(ResultSet r, List<Run.Step> steps) throws SQLException {
-    return new Run(
-        r.getString("id"),
-        new DrillFact.Of(r.getString("resource"), r.getString("point"), r.getString("store")),
-        new Run.Plan(
-            Coded.of(Method.class, r.getString("method")),
-            CheckJson.read(r.getString("checks_asked")),
-            CheckJson.readOptions(r.getString("options")),
-            Coded.of(Rung.class, r.getString("reaches"))),
-        new Run.Order(r.getString("programme"), r.getString("requested_by"), r.getString("reason")),
-        new Run.Times(
-            Columns.instant(r, "queued_at"),
-            Columns.instant(r, "started_at"),
-            Columns.instant(r, "worked_until"),
-            Columns.instant(r, "ended_at")),
-        new Run.Waiting(awaits(r.getString("awaits")), Columns.instant(r, "await_until")),
-        new DrillFact.Answers(
-            Coded.of(RestoreState.class, r.getString("restore")),
-            Coded.of(ChecksState.class, r.getString("checks")),
-            Coded.of(CleanupState.class, r.getString("cleanup"))),
-        new Run.Hold(Duration.ofMillis(r.getLong("hold_ms")), Columns.instant(r, "hold_until")),
-        new Run.Reading(
-            r.getLong("bytes"),
-            Columns.duration(r, "reading_ms"),
-            Columns.instant(r, "newest_data")),
-        new DrillFact.Blame(r.getString("blamed_point"), r.getString("blamed_store")),
-        r.getString("sentence"),
-        steps);
   }
 
   /**
@@ -318,37 +202,6 @@ public final class RunStore {
     return changed == 1;
   }
 
-  /** Runs whose time for an answer is over. */
-  public List<Run> awaitedTooLong(Instant now) {
-    return database
-        .reads()
-        .sql(SELECT + " WHERE ended_at IS NULL AND await_until <= :now ORDER BY await_until")
-        .param("now", now.toEpochMilli())
-        .query((r, n) -> run(r, List.of()))
-        .list();
-  }
-
-  /** Ended runs whose restored data is held, the oldest first. */
-  public List<Run> holding() {
-    return database
-        .reads()
-        .sql(SELECT + " WHERE ended_at IS NOT NULL AND cleanup = 'holding' ORDER BY ended_at")
-        .query((r, n) -> run(r, List.of()))
-        .list();
-  }
-
-  /** The ended runs of one resource without their steps, newest first. */
-  public List<Run> endedOf(String resource, int atMost) {
-    return database
-        .reads()
-        .sql(SELECT
-            + " WHERE resource = :r AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT :n")
-        .param("r", resource)
-        .param("n", atMost)
-        .query((r, n) -> run(r, List.of()))
-        .list();
-  }
-
   /** Ends a run that lost its process, or that was cancelled before it began. */
   public void interrupt(Run run, String sentence, Instant now) {
     database.change(() -> {
@@ -391,14 +244,56 @@ public final class RunStore {
         == 1;
   }
 
+  public Optional<Run> find(String id) {
+    return rows.list(" WHERE id = ?", id).stream().findFirst().map(this::withSteps);
+  }
+
+  /** Waiting and running ones, oldest first, with their steps. */
+  public List<Run> underWay() {
+    return rows.list(" WHERE ended_at IS NULL ORDER BY queued_at, rowid").stream()
+        .map(this::withSteps)
+        .toList();
+  }
+
+  /** A second question is asked when the first is answered: each holds one of few connections. */
+  private Run withSteps(Run run) {
+    return run.with(steps.of(run.id()));
+  }
+
+  /** Ended ones without their steps, newest first. */
+  public List<Run> ended(int atMost) {
+    return rows.list(" WHERE ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT ?", atMost);
+  }
+
+  /** The ended runs of one resource without their steps, newest first. */
+  public List<Run> endedOf(String resource, int atMost) {
+    return rows.list(
+        " WHERE resource = ? AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT ?",
+        resource,
+        atMost);
+  }
+
+  /** Runs whose time for an answer is over. */
+  public List<Run> awaitedTooLong(Instant now) {
+    return rows.list(
+        " WHERE ended_at IS NULL AND await_until <= ? ORDER BY await_until", now.toEpochMilli());
+  }
+
+  /** Ended runs whose restored data is held, the oldest first. */
+  public List<Run> holding() {
+    return rows.list(" WHERE ended_at IS NOT NULL AND cleanup = 'holding' ORDER BY ended_at");
+  }
+
   /** Ended runs whose restored data is still there: held too long, or left by a failed clean-up. */
   public List<Run> toCleanUp(Instant now) {
-    return database
-        .reads()
-        .sql(SELECT + " WHERE ended_at IS NOT NULL AND (cleanup = 'failed'"
-            + " OR (cleanup = 'holding' AND hold_until <= :now)) ORDER BY ended_at")
-        .param("now", now.toEpochMilli())
-        .query((r, n) -> run(r, List.of()))
-        .list();
+    return rows.list(
+        " WHERE ended_at IS NOT NULL AND (cleanup = 'failed'"
+            + " OR (cleanup = 'holding' AND hold_until <= ?)) ORDER BY ended_at",
+        now.toEpochMilli());
+  }
+
+  /** Every drill that had ended by {@code asAt}, as it stood then. */
+  public List<DrillFact> facts(Instant asAt) {
+    return rows.facts(asAt);
   }
 }

@@ -7,20 +7,15 @@ import hardproof.core.drills.RestoreState;
 import hardproof.core.facts.Estate;
 import hardproof.core.integrity.SearchCandidates;
 import hardproof.core.points.RecoveryPoint;
-import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Check;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.RunQueue;
-import hardproof.server.runs.CheckJson;
 import hardproof.server.runs.Run;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.runs.RunStore;
-import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -37,6 +32,7 @@ import java.util.function.Supplier;
  */
 public final class PointSearches {
   private final Database database;
+  private final SearchStore searches;
   private final RunStore runs;
   private final DrillOrders orders;
   private final RunQueue queue;
@@ -51,6 +47,7 @@ public final class PointSearches {
       Supplier<Estate> estate,
       Clock clock) {
     this.database = database;
+    this.searches = new SearchStore(database);
     this.runs = runs;
     this.orders = orders;
     this.queue = queue;
@@ -77,23 +74,10 @@ public final class PointSearches {
         facts,
         new RunOrder(
             resource, candidates.get(0).key(), store, method, checks, reason, Duration.ZERO));
-    long id = database.write(() -> database
-        .writes()
-        .sql("""
-            INSERT INTO point_search (resource, store, method, checks_asked, requested_by, reason, started_at)
-            VALUES (:resource, :store, :method, :checks, :by, :reason, :now) RETURNING id
-            """)
-        .param("resource", resource)
-        .param("store", store)
-        .param("method", order.method().code())
-        .param("checks", CheckJson.write(order.checks()))
-        .param("by", by)
-        .param("reason", reason)
-        .param("now", clock.instant().toEpochMilli())
-        .query(Long.class)
-        .single());
+    long id =
+        searches.begin(resource, store, order, new PointSearch.Order(by, reason), clock.instant());
     goOn(id);
-    return find(id).orElseThrow();
+    return searches.find(id).orElseThrow();
   }
 
   /** The points that can be tried, newest first: complete, chain whole, on a store; known by then. */
@@ -113,13 +97,7 @@ public final class PointSearches {
     if (ended == null || queue.closed()) {
       return; // What the end of the process cuts off is for recover() to take up.
     }
-    Optional<Long> search = database
-        .reads()
-        .sql("SELECT id FROM point_search WHERE run = :run AND ended_at IS NULL")
-        .param("run", run)
-        .query(Long.class)
-        .optional();
-    search.ifPresent(id -> took(id, ended, !runs.cancelAsked(run)));
+    searches.waitingFor(run).ifPresent(id -> took(id, ended, !runs.cancelAsked(run)));
   }
 
   /**
@@ -144,32 +122,13 @@ public final class PointSearches {
   /** Writes down what a drill showed, and that the search waits for it no more; false where it did not. */
   private boolean letGo(long id, String run) {
     DrillFact shown = runs.find(run).orElseThrow().fact();
-    Integer passed = null;
-    if (shown.passed() || shown.failed()) {
-      passed = shown.passed() ? 1 : 0;
-    }
-    Integer answer = passed;
-    return database.write(() -> {
-      database
-          .writes()
-          .sql("UPDATE point_search_step SET passed = :passed WHERE search = :id AND run = :run")
-          .param("passed", answer)
-          .param("id", id)
-          .param("run", run)
-          .update();
-      return database
-              .writes()
-              .sql("UPDATE point_search SET run = NULL WHERE id = :id AND run = :run")
-              .param("id", id)
-              .param("run", run)
-              .update()
-          == 1;
-    });
+    Boolean passed = shown.passed() || shown.failed() ? shown.passed() : null;
+    return searches.letGo(id, run, passed);
   }
 
   /** Goes on with searches whose drill ended while nobody listened. */
   public void recover() {
-    for (PointSearch search : all(100)) {
+    for (PointSearch search : searches.all(100)) {
       if (search.ended()) {
         continue;
       }
@@ -183,11 +142,14 @@ public final class PointSearches {
   }
 
   private boolean first(long id, Run run) {
-    return tried(id).stream().filter(t -> t.point().equals(run.point())).count() == 1;
+    return searches.tried(id).stream()
+            .filter(t -> t.point().equals(run.point()))
+            .count()
+        == 1;
   }
 
   private void goOn(long id) {
-    PointSearch search = find(id).orElseThrow();
+    PointSearch search = searches.find(id).orElseThrow();
     if (search.cancelAsked()) {
       end(id, null, "cancelled after " + Wording.count(search.tried().size(), "drill", "drills"));
       return;
@@ -242,24 +204,12 @@ public final class PointSearches {
         return;
       }
       database.write(() -> {
-        if (find(search.id()).filter(s -> !s.ended()).isEmpty()) {
+        if (searches.find(search.id()).filter(s -> !s.ended()).isEmpty()) {
           return 0; // It was cancelled meanwhile.
         }
         String run = runs.queue(order, plan.reaches(), null, search.requestedBy(), clock.instant());
-        database
-            .writes()
-            .sql("INSERT INTO point_search_step VALUES (:id, :n, :point, :run, NULL)")
-            .param("id", search.id())
-            .param("n", search.tried().size())
-            .param("point", point.key())
-            .param("run", run)
-            .update();
-        return database
-            .writes()
-            .sql("UPDATE point_search SET run = :run WHERE id = :id")
-            .param("run", run)
-            .param("id", search.id())
-            .update();
+        searches.tries(search, point.key(), run);
+        return 1;
       });
       queue.wake();
     } catch (DrillOrders.OrderRefused e) {
@@ -291,31 +241,13 @@ public final class PointSearches {
                 : number == 0 ? "" : ", one by one"));
   }
 
-  private void end(long id, String good, String sentence) {
-    database.write(() -> database
-        .writes()
-        .sql("""
-            UPDATE point_search SET ended_at = :now, run = NULL, good_point = :good, sentence = :sentence
-             WHERE id = :id AND ended_at IS NULL
-            """)
-        .param("now", clock.instant().toEpochMilli())
-        .param("good", good)
-        .param("sentence", sentence)
-        .param("id", id)
-        .update());
-  }
-
   /** Asks a search to end; the drill under way is cancelled. */
   public void cancel(long id) {
-    PointSearch search = find(id).orElseThrow();
+    PointSearch search = searches.find(id).orElseThrow();
     if (search.ended()) {
       throw new Refused("This search has ended already; there is nothing to cancel.");
     }
-    database.write(() -> database
-        .writes()
-        .sql("UPDATE point_search SET cancel_asked = 1 WHERE id = :id")
-        .param("id", id)
-        .update());
+    searches.askToCancel(id);
     if (search.run() != null) {
       runs.askToCancel(search.run());
       queue.wake();
@@ -323,48 +255,16 @@ public final class PointSearches {
     end(id, null, "cancelled after " + Wording.count(search.tried().size(), "drill", "drills"));
   }
 
+  private void end(long id, String good, String sentence) {
+    searches.end(id, good, sentence, clock.instant());
+  }
+
   public Optional<PointSearch> find(long id) {
-    return database
-        .reads()
-        .sql("SELECT * FROM point_search WHERE id = :id")
-        .param("id", id)
-        .query((r, n) -> search(r))
-        .optional();
+    return searches.find(id);
   }
 
   /** The searches, newest first. */
   public List<PointSearch> all(int atMost) {
-    return database
-        .reads()
-        .sql("SELECT * FROM point_search ORDER BY id DESC LIMIT :n")
-        .param("n", atMost)
-        .query((r, n) -> search(r))
-        .list();
-  }
-
-  private PointSearch search(ResultSet r) throws SQLException {
-    long id = r.getLong("id");
-    return new PointSearch(
-        id,
-        r.getString("resource"),
-        r.getString("store"),
-        Coded.of(Method.class, r.getString("method")),
-        CheckJson.read(r.getString("checks_asked")),
-        new PointSearch.Order(r.getString("requested_by"), r.getString("reason")),
-        Instant.ofEpochMilli(r.getLong("started_at")),
-        Columns.instant(r, "ended_at"),
-        new PointSearch.Going(r.getInt("cancel_asked") == 1, r.getString("run")),
-        r.getString("good_point"),
-        r.getString("sentence"),
-        tried(id));
-  }
-
-  private List<PointSearch.Tried> tried(long id) {
-    return database
-        .reads()
-        .sql("SELECT point, run, passed FROM point_search_step WHERE search = :id ORDER BY number")
-        .param("id", id)
-        .query((r, n) -> new PointSearch.Tried(r.getString(1), r.getString(2), Columns.yesNo(r, 3)))
-        .list();
+    return searches.all(atMost);
   }
 }

@@ -89,14 +89,15 @@ public final class StandInEngine implements BootEngine {
     }
 
     Watched untilItEnds(String name, Runnable stopIfCancelled) {
-      while (machine.ending() == null) {
+      // Once at least: of a machine that can't begin, too, the screen is kept.
+      do {
         step();
         stopIfCancelled.run();
         look();
         if (machine.ending() == null) {
           endWhereItIsTime();
         }
-      }
+      } while (machine.ending() == null);
       boolean stays = machine.ending() == Ending.WAITING || machine.ending() == Ending.HALTED;
       // A machine that waits for a key shows what it shows until somebody comes.
       long ran = stays ? Math.max(machine.nowMs(), changedAt + SETTLED_MS) : machine.nowMs();
