@@ -45,7 +45,7 @@ public final class DrillOrders {
   private final Sandboxes sandboxes;
   private final CheckStore checks;
   private final ScreenStore screens;
-  private final BaselineStore baselines;
+  private final DrillArtifacts artifacts;
   private final StoreRoots roots;
   private final OutsideHosts outside;
   private final Clock clock;
@@ -65,7 +65,7 @@ public final class DrillOrders {
     this.sandboxes = sandboxes;
     this.checks = checks;
     this.screens = screens;
-    this.baselines = baselines;
+    this.artifacts = new DrillArtifacts(baselines);
     this.roots = roots;
     this.outside = outside;
     this.clock = clock;
@@ -227,20 +227,8 @@ public final class DrillOrders {
 
   /** The request that the runner carries out. */
   public DrillRequest request(Estate estate, String run, RunOrder order) {
-    Store store = estate.store(order.store());
-    if (store == null) {
-      throw new OrderRefused("'" + order.store() + "' is not a known store.");
-    }
-    if (store.path() == null) {
-      throw new OrderRefused(store.name()
-          + " has no path, so nothing can be read from it. Bring in the field path of stores.");
-    }
-    for (Check check : Objects.requireNonNullElse(order.checks(), List.<Check>of())) {
-      String refusal = check.outside() ? outside.refusal(check.subject()) : null;
-      if (refusal != null) {
-        throw new OrderRefused(refusal);
-      }
-    }
+    Store store = store(estate, order);
+    refuseChecks(order);
     PointSet own = estate.pointSet(order.resource());
     RecoveryPoint point = own.point(order.point());
     Chain chain = Chain.of(point, own::point);
@@ -248,9 +236,10 @@ public final class DrillOrders {
       throw new OrderRefused("The chain of " + point.key() + " is broken: " + chain.breakSentence()
           + ". There is nothing whole to drill; choose a point with a whole chain.");
     }
-    List<Artifact> artifacts = new ArrayList<>();
+    List<Artifact> chained = new ArrayList<>();
     for (RecoveryPoint link : chain.points()) {
-      artifacts.add(artifact(own, link, order.store())
+      chained.add(artifacts
+          .of(own, link, order.store())
           .orElseThrow(() -> new OrderRefused("No copy of " + link.key()
               + " with a known place is on " + store.name() + ". Choose another store.")));
     }
@@ -259,48 +248,42 @@ public final class DrillOrders {
         new DrillRequest.Of(order.resource(), order.point(), point.dataTime()),
         new DrillRequest.From(store.key(), store.name(), roots.open(store.path())),
         order.method(),
-        artifacts,
+        chained,
         Objects.requireNonNullElse(order.checks(), List.of()),
         !order.hold().isZero(),
         Objects.requireNonNullElse(order.options(), DrillOptions.usual()),
-        order.method() == Method.DIRECTORY ? before(own, point, order.store()) : null,
+        order.method() == Method.DIRECTORY ? artifacts.before(own, point, order.store()) : null,
         order.method() == Method.BOOT ? screens.acceptedFor(order.resource()) : List.of());
+  }
+
+  private static Store store(Estate estate, RunOrder order) {
+    Store store = estate.store(order.store());
+    if (store == null) {
+      throw new OrderRefused("'" + order.store() + "' is not a known store.");
+    }
+    if (store.path() == null) {
+      throw new OrderRefused(store.name()
+          + " has no path, so nothing can be read from it. Bring in the field path of stores.");
+    }
+    return store;
+  }
+
+  private void refuseChecks(RunOrder order) {
+    for (Check check : Objects.requireNonNullElse(order.checks(), List.<Check>of())) {
+      String refusal = check.outside() ? outside.refusal(check.subject()) : null;
+      if (refusal != null) {
+        throw new OrderRefused(refusal);
+      }
+    }
   }
 
   /** Keeps what was found of artifacts that were read for the first time. */
   public void keepBaselines(List<Baseline> found, String store, String run) {
-    baselines.keep(found, store, run, clock.instant());
+    artifacts.keep(found, store, run, clock.instant());
   }
 
   /** The artifact of a point on a store; empty when its place is not known. */
   public Optional<Artifact> artifact(PointSet own, RecoveryPoint point, String store) {
-    return own.copiesOf(point).stream()
-        .filter(c -> c.store().equals(store) && c.place() != null)
-        .findFirst()
-        .map(copy -> new Artifact(
-            point.key(),
-            copy.format(),
-            copy.place(),
-            point.sizeBytes(),
-            copy.sha256(),
-            copy.manifest(),
-            copy.sha256() == null && copy.manifest() == null
-                ? baselines.of(point.key(), store, copy.place())
-                : null,
-            baselines.of(point.key(), store, Artifact.placeOfLinks(copy.place()))));
-  }
-
-  /** The artifact of the newest full before a point that is on the same store; null when none is. */
-  private Artifact before(PointSet own, RecoveryPoint point, String store) {
-    for (int row = own.size() - 1; row >= 0; row--) {
-      RecoveryPoint older = own.point(row);
-      if (older.dataTime().isBefore(point.dataTime()) && older.form().standsAlone()) {
-        Optional<Artifact> artifact = artifact(own, older, store);
-        if (artifact.isPresent()) {
-          return artifact.get();
-        }
-      }
-    }
-    return null;
+    return artifacts.of(own, point, store);
   }
 }

@@ -13,6 +13,7 @@ import org.springframework.security.authentication.AuthenticationManager;
 import org.springframework.security.authentication.ProviderManager;
 import org.springframework.security.authentication.dao.DaoAuthenticationProvider;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.annotation.web.configurers.AuthorizeHttpRequestsConfigurer;
 import org.springframework.security.core.userdetails.User;
 import org.springframework.security.core.userdetails.UserDetailsService;
 import org.springframework.security.core.userdetails.UsernameNotFoundException;
@@ -46,50 +47,7 @@ class SecurityConfig {
       SecurityContextRepository contexts,
       PeopleStore people)
       throws Exception {
-    return http.authorizeHttpRequests(r -> r.dispatcherTypeMatchers(
-                DispatcherType.ASYNC, DispatcherType.ERROR, DispatcherType.FORWARD)
-            .permitAll()
-            .requestMatchers("/api/session", "/api/first-administrator", "/api/password-links/*")
-            .permitAll()
-            .requestMatchers("/api/people/**")
-            .hasRole("ADMINISTRATOR")
-            .requestMatchers("/api/own-password")
-            .authenticated()
-            .requestMatchers(HttpMethod.POST, "/api/engines")
-            .hasRole("ADMINISTRATOR")
-            .requestMatchers(HttpMethod.PUT, "/api/outside-hosts")
-            .hasRole("ADMINISTRATOR")
-            // Whoever answers has no account here: the token is the proof.
-            .requestMatchers(HttpMethod.POST, OUTSIDE)
-            .permitAll()
-            // Restored data may be anybody's: to see it in the list is one thing, to take it out
-            // another.
-            .requestMatchers(HttpMethod.GET, "/api/drill-runs/*/file", "/api/line-comparisons")
-            .hasAnyRole(WORKERS)
-            .requestMatchers(HttpMethod.GET, "/api/**")
-            .authenticated()
-            .requestMatchers(
-                "/api/packs/**",
-                "/api/findings/**",
-                "/api/exceptions",
-                "/api/selector-matches",
-                "/api/policy-trials",
-                "/api/standard-trials",
-                "/api/expression-trials")
-            .authenticated()
-            .requestMatchers("/api/exceptions/*/decision")
-            .hasRole("APPROVER")
-            // Whoever proposed takes back, whoever may decide ends: the desk asks.
-            .requestMatchers("/api/exceptions/*/end")
-            .authenticated()
-            .requestMatchers("/api/standards/**")
-            .hasRole("ADMINISTRATOR")
-            .requestMatchers("/api/**")
-            .hasAnyRole(WORKERS)
-            .requestMatchers("/v3/api-docs/**")
-            .authenticated()
-            .anyRequest()
-            .permitAll())
+    return http.authorizeHttpRequests(SecurityConfig::rights)
         .csrf(c -> c.spa().csrfTokenRepository(csrf).ignoringRequestMatchers(OUTSIDE))
         // What a stranger asked for is not kept: that would make a session for each.
         .requestCache(c -> c.disable())
@@ -105,6 +63,55 @@ class SecurityConfig {
                 c -> c.policyDirectives("default-src 'none'; frame-ancestors 'none'"))
             .referrerPolicy(p -> p.policy(ReferrerPolicy.NO_REFERRER)))
         .build();
+  }
+
+  private static void rights(
+      AuthorizeHttpRequestsConfigurer<HttpSecurity>.AuthorizationManagerRequestMatcherRegistry
+          requests) {
+    requests
+        .dispatcherTypeMatchers(DispatcherType.ASYNC, DispatcherType.ERROR, DispatcherType.FORWARD)
+        .permitAll()
+        .requestMatchers("/api/session", "/api/first-administrator", "/api/password-links/*")
+        .permitAll()
+        .requestMatchers("/api/people/**")
+        .hasRole("ADMINISTRATOR")
+        .requestMatchers("/api/own-password")
+        .authenticated()
+        .requestMatchers(HttpMethod.POST, "/api/engines")
+        .hasRole("ADMINISTRATOR")
+        .requestMatchers(HttpMethod.PUT, "/api/outside-hosts")
+        .hasRole("ADMINISTRATOR")
+        // Whoever answers has no account here: the token is the proof.
+        .requestMatchers(HttpMethod.POST, OUTSIDE)
+        .permitAll()
+        // Restored data may be anybody's: to see it in the list is one thing, to take it out
+        // another.
+        .requestMatchers(HttpMethod.GET, "/api/drill-runs/*/file", "/api/line-comparisons")
+        .hasAnyRole(WORKERS)
+        .requestMatchers(HttpMethod.GET, "/api/**")
+        .authenticated()
+        .requestMatchers(
+            "/api/packs/**",
+            "/api/findings/**",
+            "/api/exceptions",
+            "/api/selector-matches",
+            "/api/policy-trials",
+            "/api/standard-trials",
+            "/api/expression-trials")
+        .authenticated()
+        .requestMatchers("/api/exceptions/*/decision")
+        .hasRole("APPROVER")
+        // Whoever proposed takes back, whoever may decide ends: the desk asks.
+        .requestMatchers("/api/exceptions/*/end")
+        .authenticated()
+        .requestMatchers("/api/standards/**")
+        .hasRole("ADMINISTRATOR")
+        .requestMatchers("/api/**")
+        .hasAnyRole(WORKERS)
+        .requestMatchers("/v3/api-docs/**")
+        .authenticated()
+        .anyRequest()
+        .permitAll();
   }
 
   @Bean
