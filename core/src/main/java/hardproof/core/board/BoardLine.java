@@ -36,13 +36,8 @@ public record BoardLine(
 
   public static BoardLine of(WorkloadResult w) {
     List<ResourceResult> members = judged(w);
-    Outcome exposure = members.stream()
-        .map(BoardLine::exposure)
-        .max(Comparator.comparingDouble(BoardLine::overRpo))
-        .orElse(null);
-    Long measured = exposure == null || exposure.measured() == null
-        ? null
-        : (Long) (long) exposure.measured().value();
+    Outcome exposure = worstExposure(members);
+    Long measured = measured(exposure);
     Long demanded = exposure == null ? null : (Long) (long) exposure.demanded().value();
     return new BoardLine(
         w,
@@ -50,13 +45,30 @@ public record BoardLine(
         measured,
         demanded,
         measured == null || measured > demanded,
-        members.stream()
-            .min(Comparator.comparingLong((ResourceResult m) -> CopyFigure.met(m))
-                .thenComparingInt(m -> m.copies().copies()))
-            .map(CopyFigure::of)
-            .orElse(null),
+        weakestCopies(members),
         distinct(members, m -> m.resource().site()),
         distinct(members, m -> m.resource().environment()));
+  }
+
+  private static Outcome worstExposure(List<ResourceResult> members) {
+    return members.stream()
+        .map(BoardLine::exposure)
+        .max(Comparator.comparingDouble(BoardLine::overRpo))
+        .orElse(null);
+  }
+
+  private static Long measured(Outcome exposure) {
+    return exposure == null || exposure.measured() == null
+        ? null
+        : (Long) (long) exposure.measured().value();
+  }
+
+  private static List<CopyFigure> weakestCopies(List<ResourceResult> members) {
+    return members.stream()
+        .min(Comparator.comparingLong((ResourceResult m) -> CopyFigure.met(m))
+            .thenComparingInt(m -> m.copies().copies()))
+        .map(CopyFigure::of)
+        .orElse(null);
   }
 
   /** How many proven workloads have a proof that lapses within a time. */

@@ -24,21 +24,29 @@ public record LadderStrip(
 
   static LadderStrip of(WorkloadResult w, List<ResourceResult> members) {
     Rung standing = w.standing();
-    Rung lapsed = members.stream()
-        .filter(m -> m.proof().lapsed())
-        .map(m -> m.proof().reached().rung())
-        .max(Comparator.naturalOrder())
-        .orElse(null);
+    Rung lapsed = lapsed(members);
     Rung failed = w.failed();
-    String words = (standing == null ? "nothing shown" : standing.code())
-        + "; " + w.demanded().code() + " demanded"
-        + (lapsed == null ? "" : "; " + lapsed.code() + " lapsed")
-        + (failed == null ? "" : "; the newest drill failed to show " + failed.code());
+    String words = words(w, standing, lapsed, failed);
     return new LadderStrip(
         standing == null ? -1 : standing.number(),
         w.demanded().number(),
         lapsed == null ? null : lapsed.number(),
         failed == null ? null : failed.number(),
         words);
+  }
+
+  private static Rung lapsed(List<ResourceResult> members) {
+    return members.stream()
+        .filter(m -> m.proof().lapsed())
+        .map(m -> m.proof().reached().rung())
+        .max(Comparator.naturalOrder())
+        .orElse(null);
+  }
+
+  private static String words(WorkloadResult w, Rung standing, Rung lapsed, Rung failed) {
+    return (standing == null ? "nothing shown" : standing.code())
+        + "; " + w.demanded().code() + " demanded"
+        + (lapsed == null ? "" : "; " + lapsed.code() + " lapsed")
+        + (failed == null ? "" : "; the newest drill failed to show " + failed.code());
   }
 }

@@ -28,10 +28,7 @@ final class CopiesDeadline extends ShippedCriterion {
     List<Policy.CopyTarget> targets =
         s.policies().stream().flatMap(p -> p.copyTo().stream()).distinct().toList();
     if (targets.isEmpty()) {
-      return Judgement.of(
-          OutcomeState.NOT_APPLICABLE,
-          "no policy promises a copy by a deadline",
-          "copy targets = 0");
+      return nothingPromised();
     }
     Promised promised = new Promised(s, targets);
     promised.look();
@@ -39,6 +36,11 @@ final class CopiesDeadline extends ShippedCriterion {
         ? Judgement.unknown(
             "no point of the last " + Wording.duration(s.period()) + " to copy", "points = 0")
         : promised.judgement();
+  }
+
+  private static Judgement nothingPromised() {
+    return Judgement.of(
+        OutcomeState.NOT_APPLICABLE, "no policy promises a copy by a deadline", "copy targets = 0");
   }
 
   /** The promised copies of one resource, looked at one after the other. */

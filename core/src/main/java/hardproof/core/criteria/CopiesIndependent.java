@@ -16,10 +16,7 @@ final class CopiesIndependent extends ShippedCriterion {
   @Override
   Judgement judge(Subject s) {
     if (s.readableCopies().isEmpty()) {
-      return Judgement.unknown(
-          "there is no usable copy of the last "
-              + Wording.duration(s.demand().copyRule().freshness()),
-          "copies = 0");
+      return noCopy(s);
     }
     List<String> not = s.copyCount().notCounted();
     String counted = Wording.list(s.copyCount().counted());
@@ -27,11 +24,22 @@ final class CopiesIndependent extends ShippedCriterion {
         OutcomeState.metIf(not.isEmpty()),
         Measure.count(not.size()),
         Measure.count(0),
-        not.isEmpty()
-            ? "each copy has a failure domain of its own: " + counted
-            : Wording.count(not.size(), "copy does", "copies do") + " not stand by itself: "
-                + String.join("; ", not),
+        sentence(not, counted),
         "stores in the failure domain of the data or of another store = " + not.size() + " ≤ 0",
         List.of());
+  }
+
+  private static Judgement noCopy(Subject s) {
+    return Judgement.unknown(
+        "there is no usable copy of the last "
+            + Wording.duration(s.demand().copyRule().freshness()),
+        "copies = 0");
+  }
+
+  private static String sentence(List<String> not, String counted) {
+    return not.isEmpty()
+        ? "each copy has a failure domain of its own: " + counted
+        : Wording.count(not.size(), "copy does", "copies do") + " not stand by itself: "
+            + String.join("; ", not);
   }
 }

@@ -29,13 +29,16 @@ final class CopiesZeroErrors extends ShippedCriterion {
         OutcomeState.metIf(count.errors() <= allowed),
         Measure.count(count.errors()),
         Measure.count(allowed),
-        count.errors() == 0
-            ? "no copy is known to be damaged"
-            : Wording.count(count.errors(), "copy is", "copies are")
-                + " damaged or failed to be read",
+        sentence(count),
         "damaged, failed in read-back or blamed by a drill = " + count.errors() + " ≤ " + allowed
             + CopyFigure.ofFreshPoints(s),
         facts(s));
+  }
+
+  private static String sentence(CopyCount count) {
+    return count.errors() == 0
+        ? "no copy is known to be damaged"
+        : Wording.count(count.errors(), "copy is", "copies are") + " damaged or failed to be read";
   }
 
   private static List<FactRef> facts(Subject s) {

@@ -45,20 +45,26 @@ abstract class CopyFigure extends ShippedCriterion {
     int want = demanded(s.demand().copyRule());
     String words = words(have) + s.copyCount().heldDown(figure);
     String counted = counted(s);
-    return want == 0
-        ? Judgement.of(
-            OutcomeState.NOT_APPLICABLE,
-            Measure.count(have),
-            Measure.count(0),
-            "not demanded of this tier; there " + (have == 1 ? "is " : "are ") + words,
-            have + ", none demanded; " + counted,
-            List.of())
-        : Judgement.of(
-            OutcomeState.metIf(have >= want),
-            Measure.count(have),
-            Measure.count(want),
-            words + "; " + want + " demanded",
-            have + " ≥ " + want + "; " + counted,
-            List.of());
+    return want == 0 ? notDemanded(have, words, counted) : compared(have, want, words, counted);
+  }
+
+  private static Judgement notDemanded(int have, String words, String counted) {
+    return Judgement.of(
+        OutcomeState.NOT_APPLICABLE,
+        Measure.count(have),
+        Measure.count(0),
+        "not demanded of this tier; there " + (have == 1 ? "is " : "are ") + words,
+        have + ", none demanded; " + counted,
+        List.of());
+  }
+
+  private static Judgement compared(int have, int want, String words, String counted) {
+    return Judgement.of(
+        OutcomeState.metIf(have >= want),
+        Measure.count(have),
+        Measure.count(want),
+        words + "; " + want + " demanded",
+        have + " ≥ " + want + "; " + counted,
+        List.of());
   }
 }

@@ -23,6 +23,10 @@ final class CoverAgent extends ShippedCriterion {
     if (s.resource().agentSeen() == null) {
       return Judgement.notAsked("no agent on it is known");
     }
+    return checkedIn(s, allowed);
+  }
+
+  private static Judgement checkedIn(Subject s, Duration allowed) {
     return Judgement.within(
         s,
         s.resource().agentSeen(),

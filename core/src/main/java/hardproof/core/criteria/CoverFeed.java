@@ -26,28 +26,44 @@ final class CoverFeed extends ShippedCriterion {
     List<Feed> feeds = s.feeds();
     Feed overdue = Criteria.firstOverdue(s);
     if (overdue != null) {
-      return Judgement.of(
-          OutcomeState.NOT_MET,
-          Measure.of(Duration.between(overdue.lastReceived(), s.asAt())),
-          Measure.of(overdue.expectedEvery()),
-          overdue.overdueSentence(s.asAt()),
-          "as at − last received = "
-              + Wording.duration(Duration.between(overdue.lastReceived(), s.asAt())) + " ≤ "
-              + Wording.duration(overdue.expectedEvery()),
-          List.of());
+      return overdue(s, overdue);
     }
-    Feed nearest = feeds.stream()
-        .filter(f -> f.expectedEvery() != null && f.lastReceived() != null)
-        .min(Comparator.comparing(
-            f -> f.expectedEvery().minus(Duration.between(f.lastReceived(), s.asAt()))))
-        .orElse(null);
+    Feed nearest = nearestToOverdue(s, feeds);
     if (nearest == null) {
       return Judgement.notAsked("nobody has said how often its feeds should come");
     }
     // In hindsight it may have come since.
-    Duration silent = nearest.lastReceived().isAfter(s.asAt())
+    Duration silent = silence(s, nearest);
+    return allInTime(feeds, nearest, silent);
+  }
+
+  private static Judgement overdue(Subject s, Feed overdue) {
+    return Judgement.of(
+        OutcomeState.NOT_MET,
+        Measure.of(Duration.between(overdue.lastReceived(), s.asAt())),
+        Measure.of(overdue.expectedEvery()),
+        overdue.overdueSentence(s.asAt()),
+        "as at − last received = "
+            + Wording.duration(Duration.between(overdue.lastReceived(), s.asAt())) + " ≤ "
+            + Wording.duration(overdue.expectedEvery()),
+        List.of());
+  }
+
+  private static Feed nearestToOverdue(Subject s, List<Feed> feeds) {
+    return feeds.stream()
+        .filter(f -> f.expectedEvery() != null && f.lastReceived() != null)
+        .min(Comparator.comparing(
+            f -> f.expectedEvery().minus(Duration.between(f.lastReceived(), s.asAt()))))
+        .orElse(null);
+  }
+
+  private static Duration silence(Subject s, Feed nearest) {
+    return nearest.lastReceived().isAfter(s.asAt())
         ? Duration.ZERO
         : Duration.between(nearest.lastReceived(), s.asAt());
+  }
+
+  private static Judgement allInTime(List<Feed> feeds, Feed nearest, Duration silent) {
     return Judgement.of(
         OutcomeState.MET,
         Measure.of(silent),

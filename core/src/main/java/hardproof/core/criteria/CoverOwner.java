@@ -18,6 +18,19 @@ final class CoverOwner extends ShippedCriterion {
   @Override
   Judgement judge(Subject s) {
     Workload workload = s.estate().workload(s.resource().workload());
+    List<String> missing = missing(workload);
+    String sentence = sentence(s, workload, missing);
+    List<FactRef> facts = facts(s, workload);
+    return Judgement.of(
+        OutcomeState.metIf(missing.isEmpty()),
+        null,
+        null,
+        sentence,
+        "owner and tier are both known",
+        facts);
+  }
+
+  private static List<String> missing(Workload workload) {
     List<String> missing = new ArrayList<>();
     if (workload == null) {
       missing.add("no workload");
@@ -29,21 +42,22 @@ final class CoverOwner extends ShippedCriterion {
         missing.add("no tier, so it is held to tier 1");
       }
     }
-    String sentence = missing.isEmpty()
+    return missing;
+  }
+
+  private static String sentence(Subject s, Workload workload, List<String> missing) {
+    return missing.isEmpty()
         ? workload.name() + " is owned by " + workload.owner() + " and is of tier "
             + workload.tier()
         : s.resource().name() + " has " + Wording.list(missing);
+  }
+
+  private static List<FactRef> facts(Subject s, Workload workload) {
     List<FactRef> facts =
         new ArrayList<>(List.of(new FactRef("resources", s.resource().key())));
     if (workload != null) {
       facts.add(new FactRef("workloads", workload.key()));
     }
-    return Judgement.of(
-        OutcomeState.metIf(missing.isEmpty()),
-        null,
-        null,
-        sentence,
-        "owner and tier are both known",
-        facts);
+    return facts;
   }
 }

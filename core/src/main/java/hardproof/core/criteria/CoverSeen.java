@@ -24,18 +24,26 @@ final class CoverSeen extends ShippedCriterion {
     }
     Resource r = s.resource();
     if (r.missingSince() != null) {
-      return Judgement.of(
-          OutcomeState.NOT_MET,
-          r.lastSeen() == null ? null : Measure.of(Duration.between(r.lastSeen(), s.asAt())),
-          Measure.of(allowed),
-          "the full listings of feed " + r.feed() + " do not name " + r.name() + " any more since "
-              + Wording.time(r.missingSince(), s.asAt()),
-          "left out by a full listing at " + Wording.time(r.missingSince(), s.asAt()),
-          List.of(new FactRef("resources", r.key())));
+      return notListed(s, allowed, r);
     }
     if (r.lastSeen() == null) {
       return Judgement.unknown("when it was last seen is not known", "last seen is not known");
     }
+    return seen(s, allowed, r);
+  }
+
+  private static Judgement notListed(Subject s, Duration allowed, Resource r) {
+    return Judgement.of(
+        OutcomeState.NOT_MET,
+        r.lastSeen() == null ? null : Measure.of(Duration.between(r.lastSeen(), s.asAt())),
+        Measure.of(allowed),
+        "the full listings of feed " + r.feed() + " do not name " + r.name() + " any more since "
+            + Wording.time(r.missingSince(), s.asAt()),
+        "left out by a full listing at " + Wording.time(r.missingSince(), s.asAt()),
+        List.of(new FactRef("resources", r.key())));
+  }
+
+  private static Judgement seen(Subject s, Duration allowed, Resource r) {
     return Judgement.within(
         s,
         r.lastSeen(),

@@ -23,25 +23,38 @@ final class FreshExposureWorst extends ShippedCriterion {
     Duration rpo = s.demand().rpo();
     String span = Wording.duration(s.period());
     if (summary.counted() == 0) {
-      return Judgement.of(
-          OutcomeState.NOT_ENOUGH_DATA,
-          null,
-          Measure.of(rpo),
-          ToldExposure.nothingCounted(s),
-          "counted time = 0",
-          List.of());
+      return nothingCounted(s, rpo);
     }
     Instant worstAt = Instant.ofEpochMilli(summary.worstAt());
     if (summary.worst().isEmpty()) {
-      return Judgement.of(
-          OutcomeState.NOT_MET,
-          null,
-          Measure.of(rpo),
-          "from " + Wording.time(worstAt, s.asAt()) + " on, within the last " + span
-              + ToldExposure.upTo(s) + ", there was no usable point at all",
-          "exposure ≤ " + Wording.duration(rpo) + "; it is without limit while no point is usable",
-          List.of());
+      return withoutPoint(s, rpo, span, worstAt);
     }
+    return judged(s, summary, rpo, span, worstAt);
+  }
+
+  private static Judgement nothingCounted(Subject s, Duration rpo) {
+    return Judgement.of(
+        OutcomeState.NOT_ENOUGH_DATA,
+        null,
+        Measure.of(rpo),
+        ToldExposure.nothingCounted(s),
+        "counted time = 0",
+        List.of());
+  }
+
+  private static Judgement withoutPoint(Subject s, Duration rpo, String span, Instant worstAt) {
+    return Judgement.of(
+        OutcomeState.NOT_MET,
+        null,
+        Measure.of(rpo),
+        "from " + Wording.time(worstAt, s.asAt()) + " on, within the last " + span
+            + ToldExposure.upTo(s) + ", there was no usable point at all",
+        "exposure ≤ " + Wording.duration(rpo) + "; it is without limit while no point is usable",
+        List.of());
+  }
+
+  private static Judgement judged(
+      Subject s, ExposureCurve.Summary summary, Duration rpo, String span, Instant worstAt) {
     Duration worst = Duration.ofMillis(summary.worst().getAsLong());
     boolean met = worst.compareTo(rpo) <= 0;
     return Judgement.of(

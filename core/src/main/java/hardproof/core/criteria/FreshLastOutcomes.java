@@ -28,6 +28,10 @@ final class FreshLastOutcomes extends ShippedCriterion {
     if (!row.any()) {
       return Judgement.unknown("no backup of it has ended yet", "ended backups = 0");
     }
+    return judged(allowed, row);
+  }
+
+  private static Judgement judged(Long allowed, Row row) {
     List<Failure> failed = row.failed();
     boolean met = failed.size() <= allowed;
     return Judgement.of(

@@ -33,10 +33,7 @@ final class FreshOnPaper extends ShippedCriterion {
     Duration gap = best.get().gap();
     RunTimes usual = s.runTimes();
     if (usual == null && gap.compareTo(rpo) <= 0) {
-      return Judgement.unknown(
-          "the schedule of " + best.get().policy().name() + " starts every " + Wording.duration(gap)
-              + " at the longest; how long a run takes is not known yet",
-          "longest gap " + Wording.duration(gap) + " + usual run time, not known");
+      return runTimeUnknown(best, gap);
     }
     Duration run = usual == null ? Duration.ZERO : usual.median();
     Duration sum = gap.plus(run);
@@ -62,6 +59,13 @@ final class FreshOnPaper extends ShippedCriterion {
             + " = " + Wording.duration(sum) + " ≤ RPO " + Wording.duration(rpo)
             + "; with the 95th percentile " + Wording.duration(slow),
         List.of(new FactRef("policies", best.get().policy().key())));
+  }
+
+  private static Judgement runTimeUnknown(Optional<Promise> best, Duration gap) {
+    return Judgement.unknown(
+        "the schedule of " + best.get().policy().name() + " starts every " + Wording.duration(gap)
+            + " at the longest; how long a run takes is not known yet",
+        "longest gap " + Wording.duration(gap) + " + usual run time, not known");
   }
 
   private record Promise(Policy policy, Duration gap) {}

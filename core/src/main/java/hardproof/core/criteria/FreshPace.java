@@ -25,24 +25,36 @@ final class FreshPace extends ShippedCriterion {
       return Judgement.notAsked("nothing is told of it by a feed that is known");
     }
     Duration rpo = s.demand().rpo();
-    Duration deadline = s.policies().stream()
-        .flatMap(p -> p.copyTo().stream())
-        .map(Policy.CopyTarget::deadline)
-        .min(Comparator.naturalOrder())
-        .orElse(null);
+    Duration deadline = shortestDeadline(s);
     boolean byDeadline = deadline != null && deadline.compareTo(rpo) < 0;
     Duration smallest = byDeadline ? deadline : rpo;
     String asked = byDeadline ? "copy deadline " : "RPO ";
     if (feed.expectedEvery() == null) {
-      return Judgement.of(
-          OutcomeState.NOT_ENOUGH_DATA,
-          null,
-          Measure.of(smallest),
-          "nobody has said how often the feed " + feed.key() + " comes; to show that "
-              + Wording.duration(smallest) + " are kept it has to come at least as often",
-          "rhythm of feed " + feed.key() + " is not known; " + asked + Wording.duration(smallest),
-          List.of(new FactRef("feeds", feed.key())));
+      return rhythmUnknown(feed, smallest, asked);
     }
+    return judged(feed, byDeadline, smallest, asked);
+  }
+
+  private static Duration shortestDeadline(Subject s) {
+    return s.policies().stream()
+        .flatMap(p -> p.copyTo().stream())
+        .map(Policy.CopyTarget::deadline)
+        .min(Comparator.naturalOrder())
+        .orElse(null);
+  }
+
+  private static Judgement rhythmUnknown(Feed feed, Duration smallest, String asked) {
+    return Judgement.of(
+        OutcomeState.NOT_ENOUGH_DATA,
+        null,
+        Measure.of(smallest),
+        "nobody has said how often the feed " + feed.key() + " comes; to show that "
+            + Wording.duration(smallest) + " are kept it has to come at least as often",
+        "rhythm of feed " + feed.key() + " is not known; " + asked + Wording.duration(smallest),
+        List.of(new FactRef("feeds", feed.key())));
+  }
+
+  private static Judgement judged(Feed feed, boolean byDeadline, Duration smallest, String asked) {
     boolean met = feed.expectedEvery().compareTo(smallest) <= 0;
     return Judgement.of(
         OutcomeState.metIf(met),

@@ -29,9 +29,17 @@ final class FreshWindow extends ShippedCriterion {
     if (usual == null) {
       return Judgement.unknown("how long a run takes is not known yet", "runs = 0");
     }
-    Policy tightest = windows.stream()
+    Policy tightest = tightest(windows);
+    return judged(usual, tightest);
+  }
+
+  private static Policy tightest(List<Policy> windows) {
+    return windows.stream()
         .max(Comparator.comparing(p -> p.startWindow().minus(p.completeWithin())))
         .orElseThrow();
+  }
+
+  private static Judgement judged(RunTimes usual, Policy tightest) {
     Duration sum = tightest.startWindow().plus(usual.median());
     boolean met = sum.compareTo(tightest.completeWithin()) <= 0;
     Duration margin = tightest.completeWithin().minus(sum).abs();

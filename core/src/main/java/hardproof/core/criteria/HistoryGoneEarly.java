@@ -23,6 +23,18 @@ final class HistoryGoneEarly extends ShippedCriterion {
     if (s.points().isEmpty()) {
       return Judgement.noPoint(s);
     }
+    List<Copy> gone = goneEarly(s);
+    Copy first = gone.isEmpty() ? null : gone.get(gone.size() - 1);
+    return Judgement.of(
+        OutcomeState.metIf(gone.isEmpty()),
+        Measure.count(gone.size()),
+        Measure.count(0),
+        sentence(s, gone, first),
+        "copies missing or deleted before their expiry = " + gone.size() + " ≤ 0",
+        facts(gone));
+  }
+
+  private static List<Copy> goneEarly(Subject s) {
     PointSet set = s.set();
     long begin = s.periodStart().toEpochMilli();
     List<Copy> gone = new ArrayList<>();
@@ -37,23 +49,24 @@ final class HistoryGoneEarly extends ShippedCriterion {
         gone.add(set.copies().at(place));
       }
     }
-    Copy first = gone.isEmpty() ? null : gone.get(gone.size() - 1);
-    return Judgement.of(
-        OutcomeState.metIf(gone.isEmpty()),
-        Measure.count(gone.size()),
-        Measure.count(0),
-        gone.isEmpty()
-            ? "no copy vanished before its time in the last " + Wording.duration(s.period())
-            : Wording.count(gone.size(), "copy", "copies") + " vanished early: the one of "
-                + first.point() + " on " + s.estate().storeName(first.store()) + " was found "
-                + first.state().code() + " at " + Wording.time(first.recordedAt(), s.asAt()) + ", "
-                + Wording.duration(Duration.between(first.recordedAt(), first.expires()))
-                + " before it expires",
-        "copies missing or deleted before their expiry = " + gone.size() + " ≤ 0",
-        gone.stream()
-            .map(c -> new FactRef("points", c.point()))
-            .distinct()
-            .limit(5)
-            .toList());
+    return gone;
+  }
+
+  private static String sentence(Subject s, List<Copy> gone, Copy first) {
+    return gone.isEmpty()
+        ? "no copy vanished before its time in the last " + Wording.duration(s.period())
+        : Wording.count(gone.size(), "copy", "copies") + " vanished early: the one of "
+            + first.point() + " on " + s.estate().storeName(first.store()) + " was found "
+            + first.state().code() + " at " + Wording.time(first.recordedAt(), s.asAt()) + ", "
+            + Wording.duration(Duration.between(first.recordedAt(), first.expires()))
+            + " before it expires";
+  }
+
+  private static List<FactRef> facts(List<Copy> gone) {
+    return gone.stream()
+        .map(c -> new FactRef("points", c.point()))
+        .distinct()
+        .limit(5)
+        .toList();
   }
 }

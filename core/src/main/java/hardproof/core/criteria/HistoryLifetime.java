@@ -68,6 +68,10 @@ final class HistoryLifetime extends ShippedCriterion {
     if (lives.judged == 0) {
       return Judgement.unknown("when its copies expire is not known", "copies with an expiry = 0");
     }
+    return judged(s, demanded, lives);
+  }
+
+  private static Judgement judged(Subject s, Duration demanded, Lives lives) {
     Duration shortest = Duration.ofMillis(lives.least);
     String period = " of the last " + Wording.duration(s.period());
     String key = s.set().key(lives.shortestOf);

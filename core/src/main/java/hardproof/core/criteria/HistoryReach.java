@@ -25,17 +25,29 @@ final class HistoryReach extends ShippedCriterion {
     if (demanded == null) {
       return Judgement.notDemanded();
     }
-    Optional<Judged> oldest = IntStream.range(0, s.set().size())
-        .filter(s::usable)
-        .mapToObj(s.points()::get)
-        .findFirst();
-    Duration reach =
-        oldest.map(j -> Duration.between(j.point().dataTime(), s.asAt())).orElse(Duration.ZERO);
+    Optional<Judged> oldest = oldestUsable(s);
+    Duration reach = reach(s, oldest);
     boolean met = reach.compareTo(demanded) >= 0;
     Instant firstSeen = s.resource().firstSeen();
     if (!met && (firstSeen == null || firstSeen.isAfter(s.asAt().minus(demanded)))) {
       return tooYoung(s, reach, demanded);
     }
+    return judged(s, demanded, oldest, reach, met);
+  }
+
+  private static Optional<Judged> oldestUsable(Subject s) {
+    return IntStream.range(0, s.set().size())
+        .filter(s::usable)
+        .mapToObj(s.points()::get)
+        .findFirst();
+  }
+
+  private static Duration reach(Subject s, Optional<Judged> oldest) {
+    return oldest.map(j -> Duration.between(j.point().dataTime(), s.asAt())).orElse(Duration.ZERO);
+  }
+
+  private static Judgement judged(
+      Subject s, Duration demanded, Optional<Judged> oldest, Duration reach, boolean met) {
     return Judgement.of(
         OutcomeState.metIf(met),
         Measure.of(reach),

@@ -28,15 +28,8 @@ final class HistorySlots extends ShippedCriterion {
 
   @Override
   Judgement judge(Subject s) {
-    long[] dataTimes = IntStream.range(0, s.set().size())
-        .filter(s::usable)
-        .mapToLong(s.set()::dataTime)
-        .toArray();
-    Promised most = s.policies().stream()
-        .map(p -> new Promised(p, p.retention().slots(s.asAt(), s.standard().zone(), dataTimes)))
-        .filter(p -> !p.slots().isEmpty())
-        .max(Comparator.comparing(p -> p.slots().size()))
-        .orElse(null);
+    long[] dataTimes = usableDataTimes(s);
+    Promised most = mostPromised(s, dataTimes);
     if (most == null) {
       return Judgement.notAsked("no policy of it promises a day, week, month or year");
     }
@@ -47,13 +40,25 @@ final class HistorySlots extends ShippedCriterion {
         : judge(s, most, missing);
   }
 
+  private static long[] usableDataTimes(Subject s) {
+    return IntStream.range(0, s.set().size())
+        .filter(s::usable)
+        .mapToLong(s.set()::dataTime)
+        .toArray();
+  }
+
+  private static Promised mostPromised(Subject s, long[] dataTimes) {
+    return s.policies().stream()
+        .map(p -> new Promised(p, p.retention().slots(s.asAt(), s.standard().zone(), dataTimes)))
+        .filter(p -> !p.slots().isEmpty())
+        .max(Comparator.comparing(p -> p.slots().size()))
+        .orElse(null);
+  }
+
   private static Judgement tooYoung(Subject s, Promised of, List<Slot> missing) {
     Instant since = s.resource().firstSeen();
     if (since == null) {
-      return Judgement.unknown(
-          "since when the resource is there is not known, so which of the "
-              + of.slots().size() + " slots it must hold is not either",
-          "slots before first seen can't be asked for");
+      return sinceUnknown(of);
     }
     long asked =
         of.slots().stream().filter(slot -> !slot.from().isBefore(since)).count();
@@ -66,6 +71,13 @@ final class HistorySlots extends ShippedCriterion {
         "slots before first seen can't be asked for");
   }
 
+  private static Judgement sinceUnknown(Promised of) {
+    return Judgement.unknown(
+        "since when the resource is there is not known, so which of the "
+            + of.slots().size() + " slots it must hold is not either",
+        "slots before first seen can't be asked for");
+  }
+
   private static Judgement judge(Subject s, Promised of, List<Slot> missing) {
     int promised = of.slots().size();
     int held = promised - missing.size();
@@ -74,14 +86,18 @@ final class HistorySlots extends ShippedCriterion {
         OutcomeState.metIf(missing.isEmpty()),
         Measure.count(held),
         Measure.count(promised),
-        missing.isEmpty()
-            ? "each of the " + promised + " slots that " + of.policy().name() + " promises ("
-                + retention + ") holds a usable point"
-            : missing.size() + " of the " + promised + " slots that "
-                + of.policy().name() + " promises hold no usable point: " + labels(missing),
+        sentence(of, missing, promised, retention),
         "slots with at least one usable data time = " + held + " of " + promised + " (" + retention
             + ", by the calendar of " + s.standard().zone() + ")",
         List.of(new FactRef("policies", of.policy().key())));
+  }
+
+  private static String sentence(Promised of, List<Slot> missing, int promised, String retention) {
+    return missing.isEmpty()
+        ? "each of the " + promised + " slots that " + of.policy().name() + " promises ("
+            + retention + ") holds a usable point"
+        : missing.size() + " of the " + promised + " slots that " + of.policy().name()
+            + " promises hold no usable point: " + labels(missing);
   }
 
   /** Days, weeks and months begin by it. */

@@ -93,18 +93,7 @@ public enum Parameter implements Coded {
    */
   public long read(String text) {
     try {
-      long value = switch (type) {
-        case DURATION -> Values.duration(text.strip()).toMillis();
-        case COUNT -> Values.wholeNumber(text, 0, 1_000_000);
-        case SHARE -> share(text);
-        case RUNG ->
-          text.strip().matches("\\d")
-              ? Rung.numbered(Integer.parseInt(text.strip())).number()
-              : Coded.of(Rung.class, text).number();
-        case CONSISTENCY -> Coded.of(Consistency.class, text).ordinal();
-        case REDUNDANCY -> Coded.of(Redundancy.class, text).ordinal();
-        case YES_NO -> Values.yesNo(text.strip()) ? 1 : 0;
-      };
+      long value = parsed(text);
       if (type == Type.DURATION && value == 0) {
         throw new WrongValue("is nothing; give a length of time");
       }
@@ -116,6 +105,21 @@ public enum Parameter implements Coded {
       throw new WrongValue(
           title + ": '" + text + "' " + e.getMessage().replace("'" + text + "' ", ""), e);
     }
+  }
+
+  private long parsed(String text) {
+    return switch (type) {
+      case DURATION -> Values.duration(text.strip()).toMillis();
+      case COUNT -> Values.wholeNumber(text, 0, 1_000_000);
+      case SHARE -> share(text);
+      case RUNG ->
+        text.strip().matches("\\d")
+            ? Rung.numbered(Integer.parseInt(text.strip())).number()
+            : Coded.of(Rung.class, text).number();
+      case CONSISTENCY -> Coded.of(Consistency.class, text).ordinal();
+      case REDUNDANCY -> Coded.of(Redundancy.class, text).ordinal();
+      case YES_NO -> Values.yesNo(text.strip()) ? 1 : 0;
+    };
   }
 
   private static long share(String text) {

@@ -37,19 +37,27 @@ public record Proof(
         .filter(DrillFact::passed)
         .filter(d -> counts(s, d))
         .toList();
-    DrillFact best = counting.stream()
-        .filter(d -> !d.ended().isBefore(oldest))
-        .max(Comparator.comparing(DrillFact::rung).thenComparing(DrillFact::ended))
-        .orElse(null);
-    DrillFact reached = counting.stream()
-        .filter(d -> d.rung().atLeast(demanded))
-        .max(Comparator.comparing(DrillFact::ended))
-        .orElse(null);
+    DrillFact best = bestSince(oldest, counting);
+    DrillFact reached = newestReaching(demanded, counting);
     boolean claimed = IntStream.range(0, s.set().size())
         .anyMatch(row -> s.set().outcome(row) == PointOutcome.COMPLETE);
     Rung rung = best != null ? best.rung() : claimed ? Rung.CLAIMED : null;
     Instant lapses = reached == null ? null : reached.ended().plus(s.demand().proofPeriod());
     return new Proof(rung, demanded, best, reached, lapses);
+  }
+
+  private static DrillFact bestSince(Instant oldest, List<DrillFact> counting) {
+    return counting.stream()
+        .filter(d -> !d.ended().isBefore(oldest))
+        .max(Comparator.comparing(DrillFact::rung).thenComparing(DrillFact::ended))
+        .orElse(null);
+  }
+
+  private static DrillFact newestReaching(Rung demanded, List<DrillFact> counting) {
+    return counting.stream()
+        .filter(d -> d.rung().atLeast(demanded))
+        .max(Comparator.comparing(DrillFact::ended))
+        .orElse(null);
   }
 
   /**
@@ -84,13 +92,7 @@ public record Proof(
 
   public String sentence(Subject s) {
     if (reached != null) {
-      Duration age = Duration.between(reached.ended(), s.asAt());
-      Duration allowed = s.demand().proofPeriod();
-      return lapsed()
-          ? "proof is " + Wording.duration(age) + " old, " + Wording.duration(allowed)
-              + " allowed; lapsed " + Wording.duration(age.minus(allowed)) + " ago"
-          : reached.rung().code() + ", drilled " + Wording.duration(age) + " ago; lapses in "
-              + Wording.duration(Duration.between(s.asAt(), lapses));
+      return reachedSentence(s);
     }
     String name = s.resource().name();
     if (best == null) {
@@ -99,6 +101,16 @@ public record Proof(
           + demanded.code() + " demanded";
     }
     return name + " was shown " + best.rung().code() + " only; " + demanded.code() + " demanded";
+  }
+
+  private String reachedSentence(Subject s) {
+    Duration age = Duration.between(reached.ended(), s.asAt());
+    Duration allowed = s.demand().proofPeriod();
+    return lapsed()
+        ? "proof is " + Wording.duration(age) + " old, " + Wording.duration(allowed)
+            + " allowed; lapsed " + Wording.duration(age.minus(allowed)) + " ago"
+        : reached.rung().code() + ", drilled " + Wording.duration(age) + " ago; lapses in "
+            + Wording.duration(Duration.between(s.asAt(), lapses));
   }
 
   /** The drill it rests on; empty when there is none. */

@@ -21,15 +21,23 @@ final class ProofAge extends ShippedCriterion {
     Proof proof = Proof.of(s);
     Duration allowed = s.demand().proofPeriod();
     if (proof.reached() == null) {
-      return Judgement.of(
-          OutcomeState.NOT_MET,
-          null,
-          Measure.of(allowed),
-          proof.sentence(s),
-          "as at − end of the newest drill that reached " + proof.demanded().code() + " ≤ "
-              + Wording.duration(allowed) + "; there is none",
-          proof.facts());
+      return neverReached(s, proof, allowed);
     }
+    return judged(s, proof, allowed);
+  }
+
+  private static Judgement neverReached(Subject s, Proof proof, Duration allowed) {
+    return Judgement.of(
+        OutcomeState.NOT_MET,
+        null,
+        Measure.of(allowed),
+        proof.sentence(s),
+        "as at − end of the newest drill that reached " + proof.demanded().code() + " ≤ "
+            + Wording.duration(allowed) + "; there is none",
+        proof.facts());
+  }
+
+  private static Judgement judged(Subject s, Proof proof, Duration allowed) {
     Duration age = Duration.between(proof.reached().ended(), s.asAt());
     return Judgement.of(
         OutcomeState.metIf(age.compareTo(allowed) <= 0),

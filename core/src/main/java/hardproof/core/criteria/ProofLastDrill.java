@@ -24,14 +24,22 @@ final class ProofLastDrill extends ShippedCriterion {
   Judgement judge(Subject s) {
     Optional<DrillFact> last = Proof.lastDecided(s);
     if (last.isEmpty()) {
-      return Judgement.of(
-          OutcomeState.NOT_ENOUGH_DATA,
-          null,
-          null,
-          s.resource().name() + " was never drilled",
-          "drills = 0",
-          List.of());
+      return neverDrilled(s);
     }
+    return judged(s, last);
+  }
+
+  private static Judgement neverDrilled(Subject s) {
+    return Judgement.of(
+        OutcomeState.NOT_ENOUGH_DATA,
+        null,
+        null,
+        s.resource().name() + " was never drilled",
+        "drills = 0",
+        List.of());
+  }
+
+  private static Judgement judged(Subject s, Optional<DrillFact> last) {
     DrillFact drill = last.get();
     return Judgement.of(
         OutcomeState.metIf(drill.passed()),

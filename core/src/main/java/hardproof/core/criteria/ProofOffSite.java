@@ -28,6 +28,10 @@ final class ProofOffSite extends ShippedCriterion {
     if (site == null) {
       return Judgement.unknown("the resource's own site is not known", "site is not known");
     }
+    return judged(s, allowed, site);
+  }
+
+  private static Judgement judged(Subject s, Duration allowed, String site) {
     Optional<DrillFact> last = s.estate().drillsOf(s.protector().key()).stream()
         .filter(DrillFact::passed)
         .filter(d -> {

@@ -28,6 +28,10 @@ final class ProofRecoveryTime extends ShippedCriterion {
           "how long a restore of " + s.resource().name() + " takes was never measured",
           "restores that passed = 0");
     }
+    return judged(s, last);
+  }
+
+  private static Judgement judged(Subject s, Optional<DrillFact> last) {
     Duration took = last.get().took();
     Duration rto = s.demand().rto();
     boolean met = took.compareTo(rto) <= 0;

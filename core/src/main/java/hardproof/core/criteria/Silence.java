@@ -52,11 +52,7 @@ final class Silence {
 
   private static Outcome silent(Subject s, Outcome then, Outcome now, Instant horizon) {
     String at = Wording.time(horizon, s.asAt());
-    String sentence = isExposure(then)
-        ? "kept when its feed last spoke (" + at + ": " + then.measured().words()
-            + "); nobody has told since; at most " + now.measured().words() + " now"
-        : "when its feed last spoke (" + at + "): " + then.sentence()
-            + "; nobody has told since, and by time alone it would not be so any more";
+    String sentence = sentence(then, now, at);
     return new Outcome(
         now.criterion(),
         now.resource(),
@@ -68,5 +64,13 @@ final class Silence {
             + Wording.time(s.asAt(), s.asAt()) + " it would not hold: " + now.why(),
         now.facts(),
         null);
+  }
+
+  private static String sentence(Outcome then, Outcome now, String at) {
+    return isExposure(then)
+        ? "kept when its feed last spoke (" + at + ": " + then.measured().words()
+            + "); nobody has told since; at most " + now.measured().words() + " now"
+        : "when its feed last spoke (" + at + "): " + then.sentence()
+            + "; nobody has told since, and by time alone it would not be so any more";
   }
 }

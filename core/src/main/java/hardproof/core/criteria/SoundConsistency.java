@@ -25,6 +25,10 @@ final class SoundConsistency extends NewestPointCriterion {
         by = policy.name();
       }
     }
+    return judged(s, j, demanded, by);
+  }
+
+  private static Judgement judged(Subject s, Judged j, Consistency demanded, String by) {
     Consistency found = j.point().consistency();
     return Judgement.of(
         OutcomeState.metIf(found.compareTo(demanded) >= 0),

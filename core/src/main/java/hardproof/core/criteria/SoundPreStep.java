@@ -24,6 +24,17 @@ final class SoundPreStep extends NewestPointCriterion {
     if (j.point().preStep() == null) {
       return Judgement.notAsked("no step before its points is known");
     }
+    int without = withoutStep(s);
+    return Judgement.of(
+        OutcomeState.metIf(without == 0),
+        Measure.count(without),
+        Measure.count(0),
+        sentence(s, without),
+        "newest points in a row without their pre-step = " + without + " ≤ 0",
+        fact(j));
+  }
+
+  private static int withoutStep(Subject s) {
     int without = 0;
     for (int row = s.set().size() - 1; row >= 0; row--) {
       if (s.set().preStep(row) != 0) {
@@ -31,17 +42,15 @@ final class SoundPreStep extends NewestPointCriterion {
       }
       without++;
     }
-    return Judgement.of(
-        OutcomeState.metIf(without == 0),
-        Measure.count(without),
-        Measure.count(0),
-        without == 0
-            ? "the step before the newest point ran"
-            : without == s.points().size() && without > 1
-                ? "the step before it has never run, for any of its " + without + " points"
-                : "the step before it did not run for the last "
-                    + Wording.count(without, "point", "points"),
-        "newest points in a row without their pre-step = " + without + " ≤ 0",
-        fact(j));
+    return without;
+  }
+
+  private static String sentence(Subject s, int without) {
+    return without == 0
+        ? "the step before the newest point ran"
+        : without == s.points().size() && without > 1
+            ? "the step before it has never run, for any of its " + without + " points"
+            : "the step before it did not run for the last "
+                + Wording.count(without, "point", "points");
   }
 }

@@ -67,8 +67,7 @@ final class SoundSize extends ShippedCriterion {
   private static Judgement judge(Subject s, Sizes sizes, double limit) {
     RecoveryPoint newest = sizes.newest().point();
     long size = newest.sizeBytes();
-    SizeSignal signal =
-        SizeSignal.of(sizes.before().stream().mapToDouble(Double::doubleValue).toArray(), size);
+    SizeSignal signal = signal(sizes, size);
     double share = signal.shareOfMedian(size);
     boolean odd = Math.abs(signal.score()) > limit && Math.abs(share - 1) > SizeSignal.LEAST_CHANGE;
     Measure score = Measure.score(Math.abs(signal.score()));
@@ -82,6 +81,11 @@ final class SoundSize extends ShippedCriterion {
             + (odd ? ", and says " + newest.outcome().code() : ""),
         why(signal, newest, score, limit),
         NewestPointCriterion.fact(sizes.newest()));
+  }
+
+  private static SizeSignal signal(Sizes sizes, long size) {
+    return SizeSignal.of(
+        sizes.before().stream().mapToDouble(Double::doubleValue).toArray(), size);
   }
 
   private static String why(SizeSignal signal, RecoveryPoint newest, Measure score, double limit) {

@@ -30,12 +30,16 @@ final class SoundSkipped extends NewestPointCriterion {
         OutcomeState.metIf(skipped <= allowed),
         Measure.count(skipped),
         Measure.count(allowed),
-        newestOf(j, s)
-            + (skipped == 0
-                ? " holds every item"
-                : " leaves out " + Wording.count(skipped, "item", "items") + ", and says "
-                    + j.point().outcome().code()),
+        sentence(s, j, skipped),
         "skipped items = " + skipped + " ≤ " + allowed,
         fact(j));
+  }
+
+  private static String sentence(Subject s, Judged j, Long skipped) {
+    return newestOf(j, s)
+        + (skipped == 0
+            ? " holds every item"
+            : " leaves out " + Wording.count(skipped, "item", "items") + ", and says "
+                + j.point().outcome().code());
   }
 }

@@ -27,6 +27,11 @@ final class SoundSourceRole extends NewestPointCriterion {
       return Judgement.notAsked("it is not known to be part of a cluster");
     }
     boolean met = j.point().sourceRole() == SourceRole.PASSIVE;
+    String since = sinceWhen(s, met);
+    return judged(s, j, met, since);
+  }
+
+  private static String sinceWhen(Subject s, boolean met) {
     String since = "";
     for (int i = s.points().size() - 2; !met && i >= 0; i--) {
       RecoveryPoint earlier = s.points().get(i).point();
@@ -36,6 +41,10 @@ final class SoundSourceRole extends NewestPointCriterion {
         break;
       }
     }
+    return since;
+  }
+
+  private static Judgement judged(Subject s, Judged j, boolean met, String since) {
     return Judgement.of(
         OutcomeState.metIf(met),
         null,

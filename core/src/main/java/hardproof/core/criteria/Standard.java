@@ -67,6 +67,11 @@ public record Standard(
     if (workload == null) {
       return demand;
     }
+    Map<Parameter, Long> objectives = objectives(workload);
+    return demand.with(objectives);
+  }
+
+  private static Map<Parameter, Long> objectives(Workload workload) {
     Map<Parameter, Long> objectives = new EnumMap<>(Parameter.class);
     if (workload.rpo() != null) {
       objectives.put(Parameter.RPO, workload.rpo().toMillis());
@@ -77,7 +82,7 @@ public record Standard(
     if (workload.rung() != null) {
       objectives.put(Parameter.RUNG, (long) workload.rung().number());
     }
-    return demand.with(objectives);
+    return objectives;
   }
 
   /** The same demands under another version number. */

@@ -234,6 +234,10 @@ public final class Estate {
         whole.computeIfAbsent(tier, t -> new boolean[] {true})[0] &= matches;
       }
     }
+    return covered(whole, chosen);
+  }
+
+  private Coverage covered(Map<Integer, boolean[]> whole, int chosen) {
     return new Coverage(
         chosen,
         facts.resources().size(),

@@ -59,15 +59,19 @@ public record Hindsight(Instant judged, Instant known, Predicate<String> silentT
       if (there) {
         List<Resource> said =
             own.subList(own.indexOf(base), own.size()).stream().map(State::fact).toList();
-        told.add(base.fact()
-            .withTimes(
-                newest(said, Resource::lastSeen),
-                newest(said, Resource::agentSeen),
-                newest(said, Resource::credentialsChanged),
-                newest(said, Resource::credentialsTested)));
+        told.add(latest(base, said));
       }
     }
     return told;
+  }
+
+  private Resource latest(State<Resource> base, List<Resource> said) {
+    return base.fact()
+        .withTimes(
+            newest(said, Resource::lastSeen),
+            newest(said, Resource::agentSeen),
+            newest(said, Resource::credentialsChanged),
+            newest(said, Resource::credentialsTested));
   }
 
   private Instant newest(List<Resource> said, Function<Resource, Instant> time) {

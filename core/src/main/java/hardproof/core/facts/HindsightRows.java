@@ -80,17 +80,7 @@ final class HindsightRows {
    * known: nobody can say that it was so before. A copy that was finished later was not there.
    */
   Copies copies(Column[] copies, int rows) {
-    Column point = copies[COPIES.column("point")];
-    Column store = copies[COPIES.column("store")];
-    Column recorded = copies[COPIES.recordedAt()];
-    Map<List<Long>, List<Integer>> states = new LinkedHashMap<>();
-    for (int row = 0; row < rows; row++) {
-      if (recorded.get(row) <= known) {
-        states
-            .computeIfAbsent(List.of(point.get(row), store.get(row)), k -> new ArrayList<>(2))
-            .add(row);
-      }
-    }
+    Map<List<Long>, List<Integer>> states = states(copies, rows);
     List<long[]> chosen = new ArrayList<>(states.size());
     for (List<Integer> own : states.values()) {
       long[] copy = copy(copies, own);
@@ -103,6 +93,21 @@ final class HindsightRows {
         chosen.stream().mapToInt(c -> (int) c[0]).toArray(),
         chosen.stream().mapToLong(c -> c[1]).toArray(),
         chosen.stream().mapToLong(c -> c[2]).toArray());
+  }
+
+  private Map<List<Long>, List<Integer>> states(Column[] copies, int rows) {
+    Column point = copies[COPIES.column("point")];
+    Column store = copies[COPIES.column("store")];
+    Column recorded = copies[COPIES.recordedAt()];
+    Map<List<Long>, List<Integer>> states = new LinkedHashMap<>();
+    for (int row = 0; row < rows; row++) {
+      if (recorded.get(row) <= known) {
+        states
+            .computeIfAbsent(List.of(point.get(row), store.get(row)), k -> new ArrayList<>(2))
+            .add(row);
+      }
+    }
+    return states;
   }
 
   /** The row of the state, its last read-back and what that came to; null when it was not there. */

@@ -53,24 +53,34 @@ public final class PackedStates {
 
   /** The columns of these states, not packed. */
   static PackedStates of(List<State<RecoveryPoint>> points, List<State<Copy>> copies) {
-    List<State<RecoveryPoint>> sorted = new ArrayList<>(points);
-    sorted.sort(Comparator.comparing((State<RecoveryPoint> s) -> s.fact().dataTime())
-        .thenComparing(s -> s.fact().key())
-        .thenComparing(State::recordedAt));
+    List<State<RecoveryPoint>> sorted = inOrder(points);
     Map<String, Integer> order = new HashMap<>();
     Texts.Collector texts = new Texts.Collector();
     for (State<RecoveryPoint> state : sorted) {
       order.putIfAbsent(state.fact().key(), texts.number(state.fact().key()));
     }
+    List<State<Copy>> sortedCopies = inOrder(copies, order);
+    Column[] pointColumns = POINTS.pack(sorted, texts::number);
+    Column[] copyColumns = COPIES.pack(sortedCopies, texts::number);
+    return new PackedStates(
+        sorted.size(), pointColumns, sortedCopies.size(), copyColumns, texts.texts());
+  }
+
+  private static List<State<RecoveryPoint>> inOrder(List<State<RecoveryPoint>> points) {
+    List<State<RecoveryPoint>> sorted = new ArrayList<>(points);
+    sorted.sort(Comparator.comparing((State<RecoveryPoint> s) -> s.fact().dataTime())
+        .thenComparing(s -> s.fact().key())
+        .thenComparing(State::recordedAt));
+    return sorted;
+  }
+
+  private static List<State<Copy>> inOrder(List<State<Copy>> copies, Map<String, Integer> order) {
     List<State<Copy>> sortedCopies = new ArrayList<>(copies);
     sortedCopies.sort(Comparator.comparing(
             (State<Copy> s) -> order.getOrDefault(s.fact().point(), Integer.MAX_VALUE))
         .thenComparing(s -> s.fact().store())
         .thenComparing(State::recordedAt));
-    Column[] pointColumns = POINTS.pack(sorted, texts::number);
-    Column[] copyColumns = COPIES.pack(sortedCopies, texts::number);
-    return new PackedStates(
-        sorted.size(), pointColumns, sortedCopies.size(), copyColumns, texts.texts());
+    return sortedCopies;
   }
 
   private byte[] bytes() {

@@ -85,7 +85,18 @@ public final class PointSet {
    * @param copies by the key of their point; those of other points are not looked at
    */
   public static PointSet of(List<RecoveryPoint> points, Map<String, List<Copy>> copies) {
-    List<State<Copy>> own = points.stream()
+    List<State<Copy>> own = states(points, copies);
+    return PackedStates.of(
+            points.stream()
+                .map(p -> new State<>(p, p.feed(), NONE, Long.MAX_VALUE))
+                .toList(),
+            own)
+        .at(Long.MAX_VALUE - 1);
+  }
+
+  private static List<State<Copy>> states(
+      List<RecoveryPoint> points, Map<String, List<Copy>> copies) {
+    return points.stream()
         .flatMap(p -> copies.getOrDefault(p.key(), List.of()).stream())
         .map(c -> new State<>(
             c,
@@ -93,12 +104,6 @@ public final class PointSet {
             c.recordedAt() == null ? NONE : c.recordedAt().toEpochMilli(),
             Long.MAX_VALUE))
         .toList();
-    return PackedStates.of(
-            points.stream()
-                .map(p -> new State<>(p, p.feed(), NONE, Long.MAX_VALUE))
-                .toList(),
-            own)
-        .at(Long.MAX_VALUE - 1);
   }
 
   /** Number of points. */

@@ -31,6 +31,10 @@ public interface PointSource {
         c -> byPoint.computeIfAbsent(c.point(), k -> new ArrayList<>(4)).add(c));
     Map<String, PointSet> sets = new HashMap<>();
     byResource.forEach((resource, own) -> sets.put(resource, PointSet.of(own, byPoint)));
+    return over(sets);
+  }
+
+  private static PointSource over(Map<String, PointSet> sets) {
     return new PointSource() {
       @Override
       public PointSet of(String resource) {

@@ -121,20 +121,30 @@ final class Texts {
     byte[] before = new byte[0];
     for (String value : values()) {
       byte[] text = value.getBytes(StandardCharsets.UTF_8);
-      int shared = 0;
-      int most = Math.min(255, Math.min(before.length, text.length));
-      while (shared < most && before[shared] == text[shared]) {
-        shared++;
-      }
+      int shared = shared(before, text);
       out.write(shared);
       int rest = text.length - shared;
-      while (rest > 0x7f) {
-        out.write(rest & 0x7f | 0x80);
-        rest >>>= 7;
-      }
-      out.write(rest);
+      rest = writeLength(out, rest);
       out.write(text, shared, text.length - shared);
       before = text;
     }
+  }
+
+  private static int shared(byte[] before, byte[] text) {
+    int shared = 0;
+    int most = Math.min(255, Math.min(before.length, text.length));
+    while (shared < most && before[shared] == text[shared]) {
+      shared++;
+    }
+    return shared;
+  }
+
+  private static int writeLength(ByteArrayOutputStream out, int rest) {
+    while (rest > 0x7f) {
+      out.write(rest & 0x7f | 0x80);
+      rest >>>= 7;
+    }
+    out.write(rest);
+    return rest;
   }
 }

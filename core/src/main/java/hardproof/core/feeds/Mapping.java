@@ -56,6 +56,18 @@ public record Mapping(
     constants = Map.copyOf(constants);
     values = Map.copyOf(values);
     units = Map.copyOf(units);
+    requireKnown(file, columns, constants, values, units);
+    requireMapped(file, columns, constants);
+    requireZone(zone);
+    requirePattern(zone, timePattern);
+  }
+
+  private static void requireKnown(
+      BundleFile file,
+      Map<String, String> columns,
+      Map<String, String> constants,
+      Map<String, Map<String, String>> values,
+      Map<String, String> units) {
     List<String> named = new ArrayList<>(columns.keySet());
     named.addAll(constants.keySet());
     named.addAll(values.keySet());
@@ -65,6 +77,10 @@ public record Mapping(
         throw new WrongValue("'" + field + "' is no field of " + file.code());
       }
     }
+  }
+
+  private static void requireMapped(
+      BundleFile file, Map<String, String> columns, Map<String, String> constants) {
     List<String> missing = new ArrayList<>();
     for (Field<?, ?> field : file.columns()) {
       if (field.required()
@@ -77,6 +93,9 @@ public record Mapping(
       throw new WrongValue("nothing is mapped to " + String.join(", ", missing) + ", which "
           + file.code() + " must have; name a column, or give every row one value");
     }
+  }
+
+  private static void requireZone(@Nullable String zone) {
     if (zone != null) {
       try {
         ZoneId.of(zone);
@@ -84,6 +103,9 @@ public record Mapping(
         throw new WrongValue("'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
       }
     }
+  }
+
+  private static void requirePattern(@Nullable String zone, @Nullable String timePattern) {
     if (timePattern != null && !timePattern.startsWith("epoch-")) {
       if (zone == null && !timePattern.matches(".*[xXzZOV].*")) {
         throw new WrongValue("times by the pattern '" + timePattern
@@ -100,19 +122,21 @@ public record Mapping(
 
   private static DateTimeFormatter formatter(String pattern) {
     try {
-      return PATTERNS.computeIfAbsent(
-          pattern,
-          p -> new DateTimeFormatterBuilder()
-              .parseCaseInsensitive()
-              .appendPattern(p)
-              .parseDefaulting(ChronoField.SECOND_OF_MINUTE, 0)
-              .toFormatter(Locale.ENGLISH));
+      return PATTERNS.computeIfAbsent(pattern, p -> build(p));
     } catch (IllegalArgumentException e) {
       throw new WrongValue(
           "'" + pattern + "' is no time pattern (" + e.getMessage() + "); write it as"
               + " dd.MM.yyyy HH:mm",
           e);
     }
+  }
+
+  private static DateTimeFormatter build(String p) {
+    return new DateTimeFormatterBuilder()
+        .parseCaseInsensitive()
+        .appendPattern(p)
+        .parseDefaulting(ChronoField.SECOND_OF_MINUTE, 0)
+        .toFormatter(Locale.ENGLISH);
   }
 
   /** A row of the bundle, or why there is none. */
@@ -125,17 +149,7 @@ public record Mapping(
     Map<String, String> mapped = new LinkedHashMap<>();
     List<Rejection> rejections = new ArrayList<>();
     for (Field<?, ?> field : file.columns()) {
-      String column = columns.get(field.name());
-      String value = column == null ? null : row.values().get(column.toLowerCase(Locale.ROOT));
-      if (value == null) {
-        value = constants.get(field.name());
-      } else {
-        try {
-          value = convert(field, value);
-        } catch (WrongValue e) {
-          rejections.add(new Rejection(fileName, row.line(), field.name(), value, e.getMessage()));
-        }
-      }
+      String value = value(fileName, row, rejections, field);
       if (value != null && !value.isBlank()) {
         mapped.put(field.name(), value);
       }
@@ -143,6 +157,21 @@ public record Mapping(
     return rejections.isEmpty()
         ? new Applied(new RawRow(row.line(), mapped), List.of())
         : new Applied(null, rejections);
+  }
+
+  private String value(String fileName, RawRow row, List<Rejection> rejections, Field<?, ?> field) {
+    String column = columns.get(field.name());
+    String value = column == null ? null : row.values().get(column.toLowerCase(Locale.ROOT));
+    if (value == null) {
+      value = constants.get(field.name());
+    } else {
+      try {
+        value = convert(field, value);
+      } catch (WrongValue e) {
+        rejections.add(new Rejection(fileName, row.line(), field.name(), value, e.getMessage()));
+      }
+    }
+    return value;
   }
 
   private String convert(Field<?, ?> field, String value) {
@@ -168,17 +197,19 @@ public record Mapping(
     if (field.type() != FieldType.DURATION) {
       return number + " " + unit;
     }
-    double seconds = Double.parseDouble(number)
-        * switch (unit) {
-          case "s" -> 1;
-          case "m" -> 60;
-          case "h" -> 3600;
-          case "d" -> 86_400;
-          default ->
-            throw new WrongValue(
-                "is a duration, which '" + unit + "' is no unit of; use s, m, h or d");
-        };
+    double seconds = Double.parseDouble(number) * secondsIn(unit);
     return Duration.ofMillis(Math.round(seconds * 1000)).toString();
+  }
+
+  private static int secondsIn(String unit) {
+    return switch (unit) {
+      case "s" -> 1;
+      case "m" -> 60;
+      case "h" -> 3600;
+      case "d" -> 86_400;
+      default ->
+        throw new WrongValue("is a duration, which '" + unit + "' is no unit of; use s, m, h or d");
+    };
   }
 
   /**
@@ -188,15 +219,23 @@ public record Mapping(
   private Instant time(String value) {
     String text = value.strip();
     if (SECONDS.equals(timePattern) || MILLISECONDS.equals(timePattern)) {
-      if (!text.matches("\\d{1,15}(\\.\\d+)?")) {
-        throw new WrongValue("is not a number of " + timePattern.substring(6) + " since 1970");
-      }
-      double number = Double.parseDouble(text);
-      return Instant.ofEpochMilli(Math.round(SECONDS.equals(timePattern) ? number * 1000 : number));
+      return sinceEpoch(text);
     }
     if (timePattern == null) {
       return localOrRfc(text);
     }
+    return byPattern(text);
+  }
+
+  private Instant sinceEpoch(String text) {
+    if (!text.matches("\\d{1,15}(\\.\\d+)?")) {
+      throw new WrongValue("is not a number of " + timePattern.substring(6) + " since 1970");
+    }
+    double number = Double.parseDouble(text);
+    return Instant.ofEpochMilli(Math.round(SECONDS.equals(timePattern) ? number * 1000 : number));
+  }
+
+  private Instant byPattern(String text) {
     try {
       var parsed = formatter(timePattern).parse(text);
       if (parsed.isSupported(ChronoField.INSTANT_SECONDS)) {

@@ -89,6 +89,15 @@ public final class MappingGuess {
 
   /** Same name 100; a synonym 50; a shared word 30; and what it holds must not speak against it. */
   private static int score(Field<?, ?> field, Column column) {
+    int byName = byName(field, column);
+    Integer byContent = content(field, column.samples());
+    if (byContent == null) {
+      return byName;
+    }
+    return byContent < 0 ? 0 : byName == 0 ? byContent : byName + byContent;
+  }
+
+  private static int byName(Field<?, ?> field, Column column) {
     List<String> words = words(column.name());
     List<String> wanted = words(field.name());
     int byName = 0;
@@ -101,11 +110,7 @@ public final class MappingGuess {
     } else if (wanted.stream().anyMatch(words::contains)) {
       byName = 30;
     }
-    Integer byContent = content(field, column.samples());
-    if (byContent == null) {
-      return byName;
-    }
-    return byContent < 0 ? 0 : byName == 0 ? byContent : byName + byContent;
+    return byName;
   }
 
   private static List<String> words(String name) {
@@ -130,6 +135,10 @@ public final class MappingGuess {
     } else if (field.type() == FieldType.SIZE) {
       return all(given, s -> SIZE.matcher(s).matches()) ? 3 : -1;
     }
+    return byCode(field, given);
+  }
+
+  private static Integer byCode(Field<?, ?> field, List<String> given) {
     return switch (field.name()) {
       case "kind" -> codes(Kind.class, given);
       case "medium" -> codes(Medium.class, given);

@@ -42,11 +42,14 @@ final class RowReader {
     } else if (value.length() > type.longest()) {
       reject(field.name(), "is longer than " + type.longest() + " characters");
     } else if (type.shape() != FieldType.Shape.ANYTHING) {
-      boolean oneLine = type.shape() == FieldType.Shape.ONE_LINE;
-      if (controls(value, oneLine)) {
-        reject(
-            field.name(), "holds a control character" + (oneLine ? ", such as a line break" : ""));
-      }
+      lookForControls(field, value, type);
+    }
+  }
+
+  private void lookForControls(Field<?, ?> field, @Nullable String value, FieldType<?> type) {
+    boolean oneLine = type.shape() == FieldType.Shape.ONE_LINE;
+    if (controls(value, oneLine)) {
+      reject(field.name(), "holds a control character" + (oneLine ? ", such as a line break" : ""));
     }
   }
 

@@ -59,15 +59,23 @@ public final class Values {
    * large file; null for anything else, right or wrong.
    */
   private static Instant plainUtc(String text) {
-    if (text.length() != 20
+    if (differsInShape(text)) {
+      return null;
+    }
+    return usualTime(text);
+  }
+
+  private static boolean differsInShape(String text) {
+    return text.length() != 20
         || text.charAt(19) != 'Z'
         || text.charAt(10) != 'T'
         || text.charAt(4) != '-'
         || text.charAt(7) != '-'
         || text.charAt(13) != ':'
-        || text.charAt(16) != ':') {
-      return null;
-    }
+        || text.charAt(16) != ':';
+  }
+
+  private static Instant usualTime(String text) {
     int year = digits(text, 0, 4);
     int month = digits(text, 5, 2);
     int day = digits(text, 8, 2);
@@ -138,24 +146,32 @@ public final class Values {
     }
     Matcher matcher = SHORT_DURATION.matcher(text.toLowerCase(Locale.ROOT));
     if (matcher.matches()) {
-      long number = Long.parseLong(matcher.group(1));
-      return switch (matcher.group(2)) {
-        case "s" -> Duration.ofSeconds(number);
-        case "m" -> Duration.ofMinutes(number);
-        case "h" -> Duration.ofHours(number);
-        case "d" -> Duration.ofDays(number);
-        default -> Duration.ofDays(7 * number);
-      };
+      return shortDuration(matcher);
     }
     try {
-      Duration duration = Duration.parse(text);
-      if (duration.isNegative()) {
-        throw new WrongValue("is negative");
-      }
-      return duration;
+      return isoDuration(text);
     } catch (DateTimeParseException | ArithmeticException e) {
       throw new WrongValue("is not a duration; write it as PT4H, P14D, 4h or 14d", e);
     }
+  }
+
+  private static Duration shortDuration(Matcher matcher) {
+    long number = Long.parseLong(matcher.group(1));
+    return switch (matcher.group(2)) {
+      case "s" -> Duration.ofSeconds(number);
+      case "m" -> Duration.ofMinutes(number);
+      case "h" -> Duration.ofHours(number);
+      case "d" -> Duration.ofDays(number);
+      default -> Duration.ofDays(7 * number);
+    };
+  }
+
+  private static Duration isoDuration(String text) {
+    Duration duration = Duration.parse(text);
+    if (duration.isNegative()) {
+      throw new WrongValue("is negative");
+    }
+    return duration;
   }
 
   /** Bytes, or a number with kB MB GB TB (powers of 1000) or KiB MiB GiB TiB (powers of 1024). */

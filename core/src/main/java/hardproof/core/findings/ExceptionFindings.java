@@ -19,15 +19,19 @@ final class ExceptionFindings {
     if (!over && left.compareTo(Findings.ENDS_SOON) <= 0) {
       return Optional.of(of(e, FindingCode.EXCEPTION_ENDING, left, asAt, "ends in ", ""));
     } else if (over && left.negated().compareTo(Findings.ENDED_LATELY) <= 0) {
-      return Optional.of(of(
-          e,
-          FindingCode.EXCEPTION_ENDED,
-          left.negated(),
-          asAt,
-          "ended ",
-          "; what it accepted is judged again"));
+      return ended(e, asAt, left);
     }
     return Optional.empty();
+  }
+
+  private static Optional<Finding> ended(AcceptedException e, Instant asAt, Duration left) {
+    return Optional.of(of(
+        e,
+        FindingCode.EXCEPTION_ENDED,
+        left.negated(),
+        asAt,
+        "ended ",
+        "; what it accepted is judged again"));
   }
 
   private static Finding of(

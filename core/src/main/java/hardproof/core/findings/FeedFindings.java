@@ -56,14 +56,18 @@ final class FeedFindings {
     return Optional.of(Finding.of(
         FindingCode.FEED_PENDING,
         feed.key(),
-        Wording.count(open, "fact", "facts") + " of feed " + feed.key()
-            + (open == 1 ? " names" : " name")
-            + " another that is not known; "
-            + (open == 1 ? "it is kept and joins" : "they are kept and join")
-            + " when the other comes" + unknownStores(of.stores()),
+        pendingSentence(feed, of, open),
         Long.toString(open),
         "0",
         1 + open));
+  }
+
+  private static String pendingSentence(Feed feed, Pending of, long open) {
+    return Wording.count(open, "fact", "facts") + " of feed " + feed.key()
+        + (open == 1 ? " names" : " name")
+        + " another that is not known; "
+        + (open == 1 ? "it is kept and joins" : "they are kept and join")
+        + " when the other comes" + unknownStores(of.stores());
   }
 
   private static String unknownStores(List<String> stores) {

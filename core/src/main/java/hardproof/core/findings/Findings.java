@@ -4,6 +4,7 @@ import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.Measure;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.OutcomeState;
+import hardproof.core.estate.Feed;
 import hardproof.core.facts.Estate;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.ResourceResult;
@@ -48,6 +49,18 @@ public final class Findings {
   public static List<Finding> of(
       Evaluation evaluation, Estate estate, Map<String, Pending> pending) {
     List<Finding> findings = new ArrayList<>();
+    Map<String, List<Outcome>> outOfPace = addMembers(evaluation, findings);
+    estate.facts().feeds().forEach(feed -> addFeed(estate, pending, findings, feed));
+    outOfPace.forEach((feed, outcomes) -> findings.add(FeedFindings.pace(feed, outcomes)));
+    estate.facts().exceptions().stream()
+        .flatMap(e -> ExceptionFindings.of(e, estate.asAt()).stream())
+        .forEach(findings::add);
+    findings.sort(IN_ORDER);
+    return findings;
+  }
+
+  private static Map<String, List<Outcome>> addMembers(
+      Evaluation evaluation, List<Finding> findings) {
     Map<String, List<Outcome>> outOfPace = new HashMap<>();
     for (WorkloadResult workload : evaluation.workloads()) {
       for (ResourceResult member : workload.members()) {
@@ -56,17 +69,14 @@ public final class Findings {
         }
       }
     }
-    estate.facts().feeds().forEach(feed -> {
-      FeedFindings.overdue(feed, estate.asAt()).ifPresent(findings::add);
-      FeedFindings.pending(feed, pending.getOrDefault(feed.key(), Pending.NOTHING))
-          .ifPresent(findings::add);
-    });
-    outOfPace.forEach((feed, outcomes) -> findings.add(FeedFindings.pace(feed, outcomes)));
-    estate.facts().exceptions().stream()
-        .flatMap(e -> ExceptionFindings.of(e, estate.asAt()).stream())
-        .forEach(findings::add);
-    findings.sort(IN_ORDER);
-    return findings;
+    return outOfPace;
+  }
+
+  private static void addFeed(
+      Estate estate, Map<String, Pending> pending, List<Finding> findings, Feed feed) {
+    FeedFindings.overdue(feed, estate.asAt()).ifPresent(findings::add);
+    FeedFindings.pending(feed, pending.getOrDefault(feed.key(), Pending.NOTHING))
+        .ifPresent(findings::add);
   }
 
   /**
@@ -114,6 +124,10 @@ public final class Findings {
     } else if (measured == null) {
       return Double.POSITIVE_INFINITY;
     }
+    return factor(measured, demanded);
+  }
+
+  private static double factor(Measure measured, Measure demanded) {
     double larger = Math.max(measured.value(), demanded.value());
     double smaller = Math.min(measured.value(), demanded.value());
     if (smaller > 0) {

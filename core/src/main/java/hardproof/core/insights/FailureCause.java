@@ -27,6 +27,17 @@ public record FailureCause(
   public static List<FailureCause> between(
       Estate estate, Instant from, Instant to, Predicate<String> about) {
     Failures failures = new Failures(new Period(from, to));
+    addJobs(estate, about, failures);
+    addPoints(estate, about, failures);
+    for (DrillFact drill : estate.facts().drills()) {
+      if (drill.failed() && about.test(drill.resource())) {
+        failures.add("drill", text(drill.sentence()), drill.resource(), drill.ended());
+      }
+    }
+    return failures.causes();
+  }
+
+  private static void addJobs(Estate estate, Predicate<String> about, Failures failures) {
     for (Job job : estate.facts().jobs()) {
       boolean looked = about.test(job.resource() == null ? "" : job.resource());
       if (looked && job.outcome() == Job.Result.FAILED) {
@@ -34,17 +45,14 @@ public record FailureCause(
         failures.add(job.type().code(), text(job.message()), job.resource(), at);
       }
     }
+  }
+
+  private static void addPoints(Estate estate, Predicate<String> about, Failures failures) {
     for (Resource resource : estate.facts().resources()) {
       if (about.test(resource.key())) {
         failures.addPoints(resource.key(), estate.pointSet(resource.key()));
       }
     }
-    for (DrillFact drill : estate.facts().drills()) {
-      if (drill.failed() && about.test(drill.resource())) {
-        failures.add("drill", text(drill.sentence()), drill.resource(), drill.ended());
-      }
-    }
-    return failures.causes();
   }
 
   private static String text(@Nullable String message) {

@@ -28,10 +28,7 @@ public record Integrity(Map<String, Tally> stores, List<Damage> damaged) {
   public static final Duration FRESH = Duration.ofDays(30);
 
   public static Integrity of(Estate estate) {
-    Map<String, Tally> stores = new LinkedHashMap<>();
-    for (Store store : estate.facts().stores()) {
-      stores.put(store.key(), Tally.NOTHING);
-    }
+    Map<String, Tally> stores = noTallies(estate);
     List<Damage> damaged = new ArrayList<>();
     for (Resource resource : estate.facts().resources()) {
       PointSet set = estate.pointSet(resource.key());
@@ -44,6 +41,14 @@ public record Integrity(Map<String, Tally> stores, List<Damage> damaged) {
         .reversed()
         .thenComparing(d -> d.point().key()));
     return new Integrity(stores, damaged);
+  }
+
+  private static Map<String, Tally> noTallies(Estate estate) {
+    Map<String, Tally> stores = new LinkedHashMap<>();
+    for (Store store : estate.facts().stores()) {
+      stores.put(store.key(), Tally.NOTHING);
+    }
+    return stores;
   }
 
   private static void tally(

@@ -31,10 +31,24 @@ public record NextToGo(@Nullable Policy policy, List<Leaving> leaving) {
    */
   public static NextToGo of(Resource resource, Estate estate) {
     Resource protector = estate.protectorOf(resource);
-    Policy policy = estate.policiesOf(protector).stream()
+    Policy policy = stating(estate, protector);
+    List<RecoveryPoint> newestFirst = usableNewestFirst(estate, protector);
+    List<Instant> leaves = leaves(estate, policy, newestFirst);
+    List<Leaving> leaving = new ArrayList<>();
+    for (int i = newestFirst.size() - 1; i >= 0; i--) {
+      leaving.add(new Leaving(newestFirst.get(i), leaves.get(i)));
+    }
+    return new NextToGo(policy, leaving);
+  }
+
+  private static Policy stating(Estate estate, Resource protector) {
+    return estate.policiesOf(protector).stream()
         .filter(p -> p.retention().stated())
         .findFirst()
         .orElse(null);
+  }
+
+  private static List<RecoveryPoint> usableNewestFirst(Estate estate, Resource protector) {
     List<RecoveryPoint> newestFirst = new ArrayList<>();
     for (Usability.Judged j :
         Usability.of(estate, protector.key(), Consistency.UNKNOWN).points()) {
@@ -43,7 +57,12 @@ public record NextToGo(@Nullable Policy policy, List<Leaving> leaving) {
       }
     }
     Collections.reverse(newestFirst);
-    List<Instant> leaves = policy == null
+    return newestFirst;
+  }
+
+  private static List<Instant> leaves(
+      Estate estate, Policy policy, List<RecoveryPoint> newestFirst) {
+    return policy == null
         ? Collections.nCopies(newestFirst.size(), null)
         : policy
             .retention()
@@ -52,11 +71,6 @@ public record NextToGo(@Nullable Policy policy, List<Leaving> leaving) {
                 policy.longestGap(estate.asAt()).orElse(null),
                 estate.asAt(),
                 policy.zone());
-    List<Leaving> leaving = new ArrayList<>();
-    for (int i = newestFirst.size() - 1; i >= 0; i--) {
-      leaving.add(new Leaving(newestFirst.get(i), leaves.get(i)));
-    }
-    return new NextToGo(policy, leaving);
   }
 
   /** How far back what is left reaches on a day to come; null when nothing is left. */

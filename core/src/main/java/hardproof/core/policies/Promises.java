@@ -41,6 +41,13 @@ public record Promises(
     RunTimes usual = slowest(scope, estate);
     List<String> sentences = new ArrayList<>();
     sentences.add(schedule(gap, usual));
+    boolean tooShort = windowTooShort(policy, usual, sentences);
+    Duration reach = addRetention(policy, estate, scope, gap, sentences);
+    addCopies(policy, estate, sentences);
+    return promises(gap, usual, sentences, tooShort, reach);
+  }
+
+  private static boolean windowTooShort(Policy policy, RunTimes usual, List<String> sentences) {
     boolean tooShort = false;
     if (policy.startWindow() != null && policy.completeWithin() != null && usual != null) {
       Duration sum = policy.startWindow().plus(usual.median());
@@ -54,6 +61,11 @@ public record Promises(
               : "its window fits: done after " + Wording.duration(sum) + " at the latest, "
                   + Wording.duration(policy.completeWithin()) + " allowed");
     }
+    return tooShort;
+  }
+
+  private static Duration addRetention(
+      Policy policy, Estate estate, List<Resource> scope, Duration gap, List<String> sentences) {
     Retention retention = policy.retention();
     Duration reach = retention.reachOnPaper(gap);
     sentences.add(
@@ -63,6 +75,10 @@ public record Promises(
     if (retention.longTailFulls() > 0) {
       sentences.add(longTail(policy, scope, estate));
     }
+    return reach;
+  }
+
+  private static void addCopies(Policy policy, Estate estate, List<String> sentences) {
     policy
         .copyTo()
         .forEach(t -> sentences.add("a copy on " + estate.storeName(t.store()) + " within "
@@ -71,6 +87,10 @@ public record Promises(
       sentences.add("copies go on from " + policy.copyWindow().from() + " to "
           + policy.copyWindow().until() + " (" + name(policy.zone()) + ")");
     }
+  }
+
+  private static Promises promises(
+      Duration gap, RunTimes usual, List<String> sentences, boolean tooShort, Duration reach) {
     return new Promises(
         gap == null || usual == null ? null : gap.plus(usual.median()),
         tooShort,
@@ -117,10 +137,7 @@ public record Promises(
   }
 
   private static String longTail(Policy policy, List<Resource> scope, Estate estate) {
-    List<Instant> most = scope.stream()
-        .map(r -> estate.pointsOf(r.key()).stream().map(RecoveryPoint::dataTime).toList())
-        .max(Comparator.comparing(List::size))
-        .orElse(List.of());
+    List<Instant> most = longest(scope, estate);
     // Only the long tail: days that are kept whole need a point each in any case.
     Retention tail = new Retention(
         null,
@@ -130,16 +147,27 @@ public record Promises(
         policy.retention().yearly());
     return "its long tail needs " + tail.longTailFulls()
         + " separate fulls where storage shares no blocks"
-        + (most.isEmpty()
-            ? ""
-            : "; of the points there are, "
-                + Retention.pointsNeeded(
-                    tail.slots(
-                        estate.asAt(),
-                        policy.zone(),
-                        most.stream().mapToLong(Instant::toEpochMilli).sorted().toArray()),
-                    most)
-                + " serve every slot that can be served");
+        + served(policy, estate, most, tail);
+  }
+
+  private static List<Instant> longest(List<Resource> scope, Estate estate) {
+    return scope.stream()
+        .map(r -> estate.pointsOf(r.key()).stream().map(RecoveryPoint::dataTime).toList())
+        .max(Comparator.comparing(List::size))
+        .orElse(List.of());
+  }
+
+  private static String served(Policy policy, Estate estate, List<Instant> most, Retention tail) {
+    return (most.isEmpty()
+        ? ""
+        : "; of the points there are, "
+            + Retention.pointsNeeded(
+                tail.slots(
+                    estate.asAt(),
+                    policy.zone(),
+                    most.stream().mapToLong(Instant::toEpochMilli).sorted().toArray()),
+                most)
+            + " serve every slot that can be served");
   }
 
   /** What a policy means for a resource that comes into its scope: the first point, by when. */

@@ -64,14 +64,7 @@ public final class Difference {
         continue;
       }
       WorkloadResult there = b == null ? a : b;
-      moves.add(new Move(
-          key,
-          there.workload().name(),
-          there.workload().tier(),
-          a == null ? null : a.verdict(),
-          b == null ? null : b.verdict(),
-          b == null ? "it is not known any more" : b.sentence(),
-          b == null ? List.of() : b.causes().get(0).facts()));
+      moves.add(move(key, a, b, there));
     }
     moves.sort(Comparator.comparing((Move m) -> m.worse() ? 0 : 1)
         .thenComparing(m -> m.to() == null ? Verdict.EXCLUDED : m.to())
@@ -79,6 +72,18 @@ public final class Difference {
         .thenComparing(Move::name)
         .thenComparing(Move::workload));
     return moves;
+  }
+
+  private static Difference.Move move(
+      String key, WorkloadResult a, WorkloadResult b, WorkloadResult there) {
+    return new Move(
+        key,
+        there.workload().name(),
+        there.workload().tier(),
+        a == null ? null : a.verdict(),
+        b == null ? null : b.verdict(),
+        b == null ? "it is not known any more" : b.sentence(),
+        b == null ? List.of() : b.causes().get(0).facts());
   }
 
   /** Outcomes whose state turned, of resources that are in both; those that turned worse first. */
@@ -90,28 +95,33 @@ public final class Difference {
         if (earlier == null || earlier == m) {
           continue;
         }
-        for (Outcome o : m.outcomes()) {
-          OutcomeState from = earlier.outcomes().stream()
-              .filter(e -> e.criterion().equals(o.criterion()))
-              .map(Outcome::state)
-              .findFirst()
-              .orElse(OutcomeState.NOT_APPLICABLE);
-          if (from != o.state()) {
-            turns.add(new Turn(
-                w.workload().key(),
-                m.resource().key(),
-                m.resource().name(),
-                o.criterion().code(),
-                o.criterion().title(),
-                from,
-                o.state(),
-                o.sentence()));
-          }
-        }
+        addTurns(turns, w, m, earlier);
       }
     }
     turns.sort(Comparator.comparing((Turn t) -> t.worse() ? 0 : 1)
         .thenComparing(t -> t.to() == OutcomeState.MET ? 1 : 0));
     return turns;
+  }
+
+  private static void addTurns(
+      List<Turn> turns, WorkloadResult w, ResourceResult m, ResourceResult earlier) {
+    for (Outcome o : m.outcomes()) {
+      OutcomeState from = earlier.outcomes().stream()
+          .filter(e -> e.criterion().equals(o.criterion()))
+          .map(Outcome::state)
+          .findFirst()
+          .orElse(OutcomeState.NOT_APPLICABLE);
+      if (from != o.state()) {
+        turns.add(new Turn(
+            w.workload().key(),
+            m.resource().key(),
+            m.resource().name(),
+            o.criterion().code(),
+            o.criterion().title(),
+            from,
+            o.state(),
+            o.sentence()));
+      }
+    }
   }
 }

@@ -47,16 +47,21 @@ public record PointWorth(
     for (Judged judged : s.points()) {
       int row = judged.row();
       boolean usable = judged.usableAt(s.asAt());
-      all.add(new PointWorth(
-          judged.point(),
-          usable,
-          usable ? null : judged.whyNot() == null ? "it is not available yet" : judged.whyNot(),
-          judged.chainLength(),
-          radii.points(row),
-          reachLost(s, radii, row),
-          whyKeep(s, radii, row)));
+      all.add(worth(s, radii, judged, row, usable));
     }
     return all;
+  }
+
+  private static PointWorth worth(
+      Subject s, BlastRadii radii, Judged judged, int row, boolean usable) {
+    return new PointWorth(
+        judged.point(),
+        usable,
+        usable ? null : judged.whyNot() == null ? "it is not available yet" : judged.whyNot(),
+        judged.chainLength(),
+        radii.points(row),
+        reachLost(s, radii, row),
+        whyKeep(s, radii, row));
   }
 
   private static Instant data(Subject s, int row) {

@@ -63,6 +63,21 @@ final class ResourceJudge {
   private static List<Cause> causes(Subject s, List<Outcome> outcomes, Proof proof) {
     List<Cause> causes = new ArrayList<>();
     String key = s.resource().key();
+    addPresent(s, outcomes, causes, key);
+    addDisproven(s, causes);
+    if (!proof.demandReachedInPeriod()) {
+      Verdict short0 = proof.lapsed() ? Verdict.LAPSED : Verdict.UNPROVEN;
+      causes.add(new Cause(short0, key, proof.sentence(s), proof.facts()));
+    }
+    if (causes.isEmpty()) {
+      causes.add(new Cause(Verdict.PROVEN, key, proof.sentence(s), proof.facts()));
+    }
+    causes.sort(Comparator.comparing(Cause::verdict));
+    return List.copyOf(causes);
+  }
+
+  private static void addPresent(
+      Subject s, List<Outcome> outcomes, List<Cause> causes, String key) {
     Feed feed = Criteria.firstOverdue(s);
     if (feed != null) {
       causes.add(new Cause(
@@ -94,19 +109,13 @@ final class ResourceJudge {
             exposure.facts()));
       }
     }
+  }
+
+  private static void addDisproven(Subject s, List<Cause> causes) {
     Cause disproven = disproven(s);
     if (disproven != null) {
       causes.add(disproven);
     }
-    if (!proof.demandReachedInPeriod()) {
-      Verdict short0 = proof.lapsed() ? Verdict.LAPSED : Verdict.UNPROVEN;
-      causes.add(new Cause(short0, key, proof.sentence(s), proof.facts()));
-    }
-    if (causes.isEmpty()) {
-      causes.add(new Cause(Verdict.PROVEN, key, proof.sentence(s), proof.facts()));
-    }
-    causes.sort(Comparator.comparing(Cause::verdict));
-    return List.copyOf(causes);
   }
 
   /** Neither over its objective when its feed last spoke, nor shown to be within it now. */
@@ -123,15 +132,8 @@ final class ResourceJudge {
   /** A failed drill, or a failed read-back of a copy of the newest points with no pass since. */
   private static Cause disproven(Subject s) {
     Optional<DrillFact> last = Proof.lastDecided(s);
-    String name = s.resource().name();
     if (last.isPresent() && last.get().failed()) {
-      DrillFact drill = last.get();
-      return new Cause(
-          Verdict.DISPROVEN,
-          s.resource().key(),
-          "the drill of " + name + " at " + Wording.time(drill.ended(), s.asAt()) + " failed: "
-              + drill.sentence(),
-          List.of(new FactRef("drills", drill.run())));
+      return drillFailed(s, last.get());
     }
     int newest = s.set().copies().newestRead(false);
     if (newest < 0 || s.set().copies().lastReadPassed(newest) != 0) {
@@ -141,6 +143,19 @@ final class ResourceJudge {
     if (last.isPresent() && !last.get().ended().isBefore(copy.lastRead())) {
       return null;
     }
+    return readBackFailed(s, copy);
+  }
+
+  private static Cause drillFailed(Subject s, DrillFact drill) {
+    return new Cause(
+        Verdict.DISPROVEN,
+        s.resource().key(),
+        "the drill of " + s.resource().name() + " at " + Wording.time(drill.ended(), s.asAt())
+            + " failed: " + drill.sentence(),
+        List.of(new FactRef("drills", drill.run())));
+  }
+
+  private static Cause readBackFailed(Subject s, Copy copy) {
     return new Cause(
         Verdict.DISPROVEN,
         s.resource().key(),
@@ -151,38 +166,42 @@ final class ResourceJudge {
 
   private static List<Action> actions(Subject s, Proof proof, Verdict worst) {
     List<Action> actions = new ArrayList<>();
-    String key = s.resource().key();
-    String name = s.resource().name();
     if (worst == Verdict.UNKNOWN) {
-      actions.add(new Action(
-          Action.Type.REPORT,
-          key,
-          null,
-          null,
-          s.feeds().stream()
-              .filter(f -> f.overdueAt(s.asAt()))
-              .findFirst()
-              .or(() -> Optional.ofNullable(s.speaker()))
-              .map(f -> "bring in a current report of feed " + f.key())
-              .orElse("bring in a current report")));
+      actions.add(plain(Action.Type.REPORT, s, report(s)));
     }
     if (s.policies().isEmpty()) {
-      actions.add(new Action(
-          Action.Type.COVER, key, null, null, "put " + name + " in the scope of a policy"));
+      actions.add(
+          plain(Action.Type.COVER, s, "put " + s.resource().name() + " in the scope of a policy"));
     }
     if (worst == Verdict.UNCOVERED || worst == Verdict.EXPOSED) {
-      actions.add(new Action(
+      actions.add(plain(
           Action.Type.MAKE_POINT,
-          key,
-          null,
-          null,
-          "make a complete recovery point of " + name + why(s)));
+          s,
+          "make a complete recovery point of " + s.resource().name() + why(s)));
     }
+    addDrill(s, proof, actions);
+    return actions;
+  }
+
+  /** One that no point and no method of a drill belong to. */
+  private static Action plain(Action.Type type, Subject s, String sentence) {
+    return new Action(type, s.resource().key(), null, null, sentence);
+  }
+
+  private static String report(Subject s) {
+    return s.feeds().stream()
+        .filter(f -> f.overdueAt(s.asAt()))
+        .findFirst()
+        .or(() -> Optional.ofNullable(s.speaker()))
+        .map(f -> "bring in a current report of feed " + f.key())
+        .orElse("bring in a current report");
+  }
+
+  private static void addDrill(Subject s, Proof proof, List<Action> actions) {
     boolean failedLast = Proof.lastDecided(s).map(DrillFact::failed).orElse(false);
     if (!proof.demandReachedInPeriod() || failedLast) {
       s.newestUsable().ifPresent(j -> actions.add(drill(s, proof, j, failedLast)));
     }
-    return actions;
   }
 
   private static Action drill(Subject s, Proof proof, Judged candidate, boolean failedLast) {
@@ -190,9 +209,7 @@ final class ResourceJudge {
     String which = failedLast && olderThanBlamed(s, candidate)
         ? " from the next older point that may be good, of "
         : " from its newest usable point, of ";
-    String short0 = method.rung().atLeast(proof.demanded())
-        ? ""
-        : " (it reaches " + method.rung().code() + "; " + proof.demanded().code() + " is demanded)";
+    String short0 = shortOf(proof, method);
     return new Action(
         Action.Type.DRILL,
         s.protector().key(),
@@ -200,6 +217,12 @@ final class ResourceJudge {
         method,
         "drill " + s.protector().name() + " by " + method.words() + which
             + Wording.time(candidate.point().dataTime(), s.asAt()) + short0);
+  }
+
+  private static String shortOf(Proof proof, Method method) {
+    return method.rung().atLeast(proof.demanded())
+        ? ""
+        : " (it reaches " + method.rung().code() + "; " + proof.demanded().code() + " is demanded)";
   }
 
   /** Whether a point is older than the one that the newest drill showed to be bad. */

@@ -201,11 +201,7 @@ public record Retention(
   private static Instant firstFrom(Instant begins, List<Instant> newestFirst, Duration interval) {
     Instant newest = newestFirst.get(0);
     if (!newest.isBefore(begins)) {
-      Instant found = newest;
-      for (Instant data : newestFirst) {
-        found = data.isBefore(begins) ? found : data;
-      }
-      return found;
+      return oldestFrom(begins, newestFirst, newest);
     }
     if (interval == null || interval.isZero()) {
       return begins;
@@ -213,6 +209,14 @@ public record Retention(
     long step = interval.toMillis();
     long gap = Duration.between(newest, begins).toMillis();
     return newest.plusMillis((gap + step - 1) / step * step);
+  }
+
+  private static Instant oldestFrom(Instant begins, List<Instant> newestFirst, Instant newest) {
+    Instant found = newest;
+    for (Instant data : newestFirst) {
+      found = data.isBefore(begins) ? found : data;
+    }
+    return found;
   }
 
   /** How far back what is left would reach on a day to come; null when nothing would be left. */

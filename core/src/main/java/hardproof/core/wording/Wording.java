@@ -39,10 +39,18 @@ public final class Wording {
     }
     long minutes = seconds / 60;
     if (minutes < 60) {
-      return seconds % 60 == 0 || minutes >= 10
-          ? minutes + " m"
-          : minutes + " m " + two(seconds % 60) + " s";
+      return minutes(seconds, minutes);
     }
+    return hoursOrDays(minutes);
+  }
+
+  private static String minutes(long seconds, long minutes) {
+    return seconds % 60 == 0 || minutes >= 10
+        ? minutes + " m"
+        : minutes + " m " + two(seconds % 60) + " s";
+  }
+
+  private static String hoursOrDays(long minutes) {
     long hours = minutes / 60;
     if (hours < 48) {
       return minutes % 60 == 0 ? hours + " h" : hours + " h " + two(minutes % 60) + " m";
