@@ -6,17 +6,12 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.schedule.HoursOfDay;
 import hardproof.core.schedule.Schedule;
 import hardproof.core.wording.Coded;
-import hardproof.core.wording.WrongValue;
-import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.function.BiFunction;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -141,7 +136,7 @@ public record FieldType<V>(
       Shape.LINES,
       (r, field) -> r.with(field, r.notation()::format));
   static final FieldType<String> ZONE =
-      text("a time zone", VALUE, Shape.LINES, (r, field) -> r.with(field, FieldType::zone));
+      text("a time zone", VALUE, Shape.LINES, (r, field) -> r.with(field, FieldTexts::zone));
 
   /** That has been. */
   static final FieldType<Instant> PAST =
@@ -179,7 +174,7 @@ public record FieldType<V>(
 
   static final FieldType<Boolean> PASSED = number(
       "passed or failed",
-      (r, field) -> r.with(field, FieldType::passed),
+      (r, field) -> r.with(field, FieldTexts::passed),
       passed -> passed ? "passed" : "failed",
       passed -> passed ? 1L : 0L,
       number -> number == 1);
@@ -200,7 +195,7 @@ public record FieldType<V>(
       VALUE,
       List.of(Rung.values()),
       null,
-      (r, field) -> r.with(field, FieldType::rung),
+      (r, field) -> r.with(field, FieldTexts::rung),
       Rung::code,
       code -> Coded.of(Rung.class, code));
   static final FieldType<List<String>> LIST = asWritten(
@@ -209,7 +204,7 @@ public record FieldType<V>(
       List.of(),
       List.of(),
       (r, field) -> r.with(field, Values::list),
-      FieldType::joined,
+      FieldTexts::joined,
       Values::list);
   static final FieldType<Map<String, String>> TAGS = asWritten(
       "name=value, with semicolons between",
@@ -217,7 +212,7 @@ public record FieldType<V>(
       List.of(),
       Map.of(),
       (r, field) -> r.with(field, Values::tags),
-      tags -> joined(
+      tags -> FieldTexts.joined(
           tags.entrySet().stream().map(e -> e.getKey() + "=" + e.getValue()).toList()),
       Values::tags);
   static final FieldType<List<CopyTarget>> COPY_TARGETS = asWritten(
@@ -225,10 +220,10 @@ public record FieldType<V>(
       LIST_LENGTH,
       List.of(),
       List.of(),
-      (r, field) -> r.with(field, FieldType::targets),
-      targets ->
-          joined(targets.stream().map(t -> t.store() + ":" + t.deadline()).toList()),
-      FieldType::targets);
+      (r, field) -> r.with(field, FieldTexts::targets),
+      targets -> FieldTexts.joined(
+          targets.stream().map(t -> t.store() + ":" + t.deadline()).toList()),
+      FieldTexts::targets);
   static final FieldType<HoursOfDay> HOURS = asWritten(
       "hours of the day, such as 22:00-06:00",
       VALUE,
@@ -260,58 +255,11 @@ public record FieldType<V>(
         List.of(),
         null,
         (r, field) -> {
-          String zone = r.quietly(zoneField, FieldType::zone);
-          return r.with(field, text -> schedule(text, zone, r.notation()));
+          String zone = r.quietly(zoneField, FieldTexts::zone);
+          return r.with(field, text -> FieldTexts.schedule(text, zone, r.notation()));
         },
         (schedule, notation) -> schedule.toString(),
         (schedule, notation) -> schedule.text(),
-        (kept, row) -> keptSchedule((String) kept, row.text(zoneField), row.notation()));
-  }
-
-  /** An interval such as 24h, or anything that is read as a schedule. */
-  private static Schedule schedule(String text, @Nullable String zone, Notation notation) {
-    return text.matches("(?i)\\d+\\s*[smhdw]|P.*")
-        ? Schedule.every(Values.duration(text))
-        : notation.schedule(text, zone);
-  }
-
-  /** One that an older version took and this one does not read is not known: nothing is promised by it. */
-  private static @Nullable Schedule keptSchedule(
-      String text, @Nullable String zone, Notation notation) {
-    try {
-      return notation.schedule(text, zone);
-    } catch (WrongValue e) {
-      return null;
-    }
-  }
-
-  private static String zone(String text) {
-    try {
-      return ZoneId.of(text).getId();
-    } catch (DateTimeException e) {
-      throw new WrongValue("is no time zone; write it as Europe/Oslo or UTC", e);
-    }
-  }
-
-  private static boolean passed(String text) {
-    return switch (text.toLowerCase(Locale.ROOT)) {
-      case "passed" -> true;
-      case "failed" -> false;
-      default -> throw new WrongValue("is not one of passed, failed");
-    };
-  }
-
-  private static Rung rung(String text) {
-    return text.matches("\\d") ? Rung.numbered(Integer.parseInt(text)) : Coded.of(Rung.class, text);
-  }
-
-  private static List<CopyTarget> targets(String text) {
-    return Values.deadlines(text).stream()
-        .map(e -> new CopyTarget(e.getKey(), e.getValue()))
-        .toList();
-  }
-
-  private static @Nullable String joined(List<String> items) {
-    return items.isEmpty() ? null : items.stream().collect(Collectors.joining(";"));
+        (kept, row) -> FieldTexts.keptSchedule((String) kept, row.text(zoneField), row.notation()));
   }
 }

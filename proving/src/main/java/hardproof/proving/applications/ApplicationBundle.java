@@ -80,6 +80,12 @@ public final class ApplicationBundle {
     List<String> faults = new ArrayList<>();
     Set<String> namespaces = new HashSet<>();
     objects.keySet().forEach(k -> namespaces.add(k.namespace()));
+    addFaults(faults, namespaces);
+    claimsWithoutVolume(volumes, faults);
+    return faults.stream().distinct().toList();
+  }
+
+  private void addFaults(List<String> faults, Set<String> namespaces) {
     for (BundleObject object : objects.values()) {
       for (Reference reference : object.references()) {
         // An account of a namespace that is none of this bundle's is somebody else's.
@@ -92,8 +98,6 @@ public final class ApplicationBundle {
         }
       }
     }
-    claimsWithoutVolume(volumes, faults);
-    return faults.stream().distinct().toList();
   }
 
   /** Null when the reference resolves. */

@@ -56,18 +56,19 @@ record BundleObject(String file, ObjectKey id, Map<?, ?> content) {
       return claims;
     }
     for (Object template : list(map(content, "spec"), "volumeClaimTemplates")) {
-      String templateName = text(map(template, "metadata"), "name");
-      Object replicas = map(content, "spec").get("replicas");
-      int count = replicas instanceof Integer n ? Math.min(n, MOST_REPLICAS) : 1;
-      for (int i = 0; i < count; i++) {
-        claims.add(ObjectKey.of(
-            "v1",
-            "PersistentVolumeClaim",
-            id.namespace(),
-            templateName + "-" + id.name() + "-" + i));
-      }
+      addClaims(claims, template);
     }
     return claims;
+  }
+
+  private void addClaims(Set<ObjectKey> claims, Object template) {
+    String templateName = text(map(template, "metadata"), "name");
+    Object replicas = map(content, "spec").get("replicas");
+    int count = replicas instanceof Integer n ? Math.min(n, MOST_REPLICAS) : 1;
+    for (int i = 0; i < count; i++) {
+      claims.add(ObjectKey.of(
+          "v1", "PersistentVolumeClaim", id.namespace(), templateName + "-" + id.name() + "-" + i));
+    }
   }
 
   /** The secret that somebody makes of this object when it is there; null when nobody does. */

@@ -65,6 +65,18 @@ final class BundleReader {
    * @throws BadBundle when a file can't be read
    */
   void read() throws BadBundle, IOException {
+    List<Path> files = files();
+    readKustomizations(files);
+    for (Path file : files) {
+      if (!kustomization(file) && !patches.contains(file)) {
+        for (Object document : documents(file)) {
+          add(name(file), document);
+        }
+      }
+    }
+  }
+
+  private List<Path> files() throws IOException {
     List<Path> files;
     try (Stream<Path> walk = Files.walk(root)) {
       files = walk.filter(p -> Files.isRegularFile(p, LinkOption.NOFOLLOW_LINKS))
@@ -73,17 +85,15 @@ final class BundleReader {
           .sorted()
           .toList();
     }
+    return files;
+  }
+
+  private void readKustomizations(List<Path> files)
+      throws ApplicationBundle.BadBundle, IOException {
     for (Path file : files) {
       if (kustomization(file)) {
         for (Object document : documents(file)) {
           kustomization(file, asMap(document));
-        }
-      }
-    }
-    for (Path file : files) {
-      if (!kustomization(file) && !patches.contains(file)) {
-        for (Object document : documents(file)) {
-          add(name(file), document);
         }
       }
     }
@@ -120,14 +130,7 @@ final class BundleReader {
       if (name == null) {
         continue;
       }
-      Map<String, Object> data = new LinkedHashMap<>();
-      for (Object literal : list(one, "literals")) {
-        data.put(String.valueOf(literal).split("=", 2)[0], "");
-      }
-      for (Object from : list(one, "files")) {
-        String[] parts = String.valueOf(from).split("=", 2);
-        data.put(parts.length > 1 ? parts[0] : parts[0].replaceFirst(".*/", ""), "");
-      }
+      Map<String, Object> data = keysOf(one);
       put(new BundleObject(
           name(file),
           ObjectKey.of("v1", kind, own == null ? namespace : own, name),
@@ -135,30 +138,53 @@ final class BundleReader {
     }
   }
 
+  private static Map<String, Object> keysOf(Object one) {
+    Map<String, Object> data = new LinkedHashMap<>();
+    for (Object literal : list(one, "literals")) {
+      data.put(String.valueOf(literal).split("=", 2)[0], "");
+    }
+    for (Object from : list(one, "files")) {
+      String[] parts = String.valueOf(from).split("=", 2);
+      data.put(parts.length > 1 ? parts[0] : parts[0].replaceFirst(".*/", ""), "");
+    }
+    return data;
+  }
+
   private List<Object> documents(Path file) throws BadBundle, IOException {
+    LoaderOptions options = options();
+    Constructing constructing = new Constructing(options);
+    List<Object> documents = new ArrayList<>();
+    try (InputStream in = Files.newInputStream(file);
+        InputStreamReader text = new InputStreamReader(in, StandardCharsets.UTF_8)) {
+      readAll(file, constructing, documents, text);
+    } catch (YAMLException | StackOverflowError e) {
+      throw new BadBundle(name(file) + " can't be read: " + said(e), e);
+    }
+    return documents;
+  }
+
+  private static LoaderOptions options() {
     LoaderOptions options = new LoaderOptions();
     options.setMaxAliasesForCollections(MOST_ALIASES);
     options.setNestingDepthLimit(DEEPEST);
     options.setCodePointLimit(MOST_CHARACTERS);
     options.setAllowDuplicateKeys(false);
     options.setAllowRecursiveKeys(false);
-    Constructing constructing = new Constructing(options);
-    List<Object> documents = new ArrayList<>();
-    try (InputStream in = Files.newInputStream(file);
-        InputStreamReader text = new InputStreamReader(in, StandardCharsets.UTF_8)) {
-      for (Node node : new Yaml(constructing).composeAll(text)) {
-        if (size(node, new IdentityHashMap<>()) > MOST_NODES) {
-          throw new BadBundle(
-              name(file) + " can't be read: its aliases expand it to more than " + MOST_NODES
-                  + " values",
-              null);
-        }
-        documents.add(constructing.of(node));
+    return options;
+  }
+
+  private void readAll(
+      Path file, Constructing constructing, List<Object> documents, InputStreamReader text)
+      throws ApplicationBundle.BadBundle {
+    for (Node node : new Yaml(constructing).composeAll(text)) {
+      if (size(node, new IdentityHashMap<>()) > MOST_NODES) {
+        throw new BadBundle(
+            name(file) + " can't be read: its aliases expand it to more than " + MOST_NODES
+                + " values",
+            null);
       }
-    } catch (YAMLException | StackOverflowError e) {
-      throw new BadBundle(name(file) + " can't be read: " + said(e), e);
+      documents.add(constructing.of(node));
     }
-    return documents;
   }
 
   /** Makes values of nodes that were counted before. */
@@ -180,6 +206,12 @@ final class BundleReader {
     }
     // A node inside of itself would never end: it counts as too many.
     known.put(node, MOST_NODES + 1);
+    long size = sizeWithin(node, known);
+    known.put(node, size);
+    return size;
+  }
+
+  private static long sizeWithin(Node node, Map<Node, Long> known) {
     long size = 1;
     if (node instanceof SequenceNode sequence) {
       for (Node child : sequence.getValue()) {
@@ -192,7 +224,6 @@ final class BundleReader {
             size + size(pair.getKeyNode(), known) + size(pair.getValueNode(), known));
       }
     }
-    known.put(node, size);
     return size;
   }
 

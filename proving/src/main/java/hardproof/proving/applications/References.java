@@ -38,6 +38,12 @@ final class References {
 
   List<Reference> all() {
     Map<?, ?> spec = map(object.content(), "spec");
+    pods(spec);
+    others(spec);
+    return found;
+  }
+
+  private void pods(Map<?, ?> spec) {
     if (GROUPS.contains(id.group()) && id.kind().equals("Pod")) {
       pod(spec);
     } else if (GROUPS.contains(id.group()) && TEMPLATED.contains(id.kind())) {
@@ -45,6 +51,9 @@ final class References {
     } else if (id.is("batch", "CronJob")) {
       pod(map(spec, "jobTemplate", "spec", "template", "spec"));
     }
+  }
+
+  private void others(Map<?, ?> spec) {
     if (id.is("apps", "StatefulSet")) {
       named("Service", text(spec, "serviceName"));
     } else if (id.is("networking.k8s.io", "Ingress")) {
@@ -56,7 +65,6 @@ final class References {
     } else if (id.is("autoscaling", "HorizontalPodAutoscaler")) {
       target(map(spec, "scaleTargetRef"));
     }
-    return found;
   }
 
   private void named(String kind, String name) {
@@ -66,15 +74,29 @@ final class References {
   }
 
   private void pod(Map<?, ?> spec) {
-    Set<String> own = new TreeSet<>();
-    for (Object template : list(map(object.content(), "spec"), "volumeClaimTemplates")) {
-      own.add(text(map(template, "metadata"), "name"));
-    }
+    Set<String> own = ownClaims();
     for (Object volume : list(spec, "volumes")) {
       volume(asMap(volume), own);
     }
     pullSecrets(spec);
     // Both fields are read; the second is its older name.
+    account(spec);
+    for (String containers : List.of("containers", "initContainers", "ephemeralContainers")) {
+      for (Object container : list(spec, containers)) {
+        environment(asMap(container));
+      }
+    }
+  }
+
+  private Set<String> ownClaims() {
+    Set<String> own = new TreeSet<>();
+    for (Object template : list(map(object.content(), "spec"), "volumeClaimTemplates")) {
+      own.add(text(map(template, "metadata"), "name"));
+    }
+    return own;
+  }
+
+  private void account(Map<?, ?> spec) {
     for (String field : List.of("serviceAccountName", "serviceAccount")) {
       String account = text(spec, field);
       if (account != null && !account.equals("default") && !account.isEmpty()) {
@@ -82,11 +104,6 @@ final class References {
         if (!found.contains(reference)) {
           found.add(reference);
         }
-      }
-    }
-    for (String containers : List.of("containers", "initContainers", "ephemeralContainers")) {
-      for (Object container : list(spec, containers)) {
-        environment(asMap(container));
       }
     }
   }
@@ -98,15 +115,19 @@ final class References {
     if (claim != null && !own.contains(claim)) {
       named("PersistentVolumeClaim", claim);
     }
-    for (Object source : list(map(volume, "projected"), "sources")) {
-      withItems("Secret", map(source, "secret"), "name");
-      withItems("ConfigMap", map(source, "configMap"), "name");
-    }
+    projected(volume);
     named("Secret", text(map(volume, "csi", "nodePublishSecretRef"), "name"));
     for (String kind : WITH_SECRET) {
       named("Secret", text(map(volume, kind, "secretRef"), "name"));
     }
     named("Secret", text(map(volume, "azureFile"), "secretName"));
+  }
+
+  private void projected(Map<?, ?> volume) {
+    for (Object source : list(map(volume, "projected"), "sources")) {
+      withItems("Secret", map(source, "secret"), "name");
+      withItems("ConfigMap", map(source, "configMap"), "name");
+    }
   }
 
   /** A secret or config map of which some keys are taken by name. */
@@ -153,19 +174,23 @@ final class References {
   }
 
   private void ingress(Map<?, ?> spec) {
+    tls(spec);
+    backend(map(spec, "defaultBackend"));
+    backend(map(spec, "backend"));
+    for (Object rule : list(spec, "rules")) {
+      for (Object path : list(map(rule, "http"), "paths")) {
+        backend(map(path, "backend"));
+      }
+    }
+  }
+
+  private void tls(Map<?, ?> spec) {
     for (Object tls : list(spec, "tls")) {
       String name = text(tls, "secretName");
       if (name != null && !name.isEmpty()) {
         Reference secret = Reference.of("Secret", id.namespace(), name);
         found.add(secret.key("tls.crt"));
         found.add(secret.key("tls.key"));
-      }
-    }
-    backend(map(spec, "defaultBackend"));
-    backend(map(spec, "backend"));
-    for (Object rule : list(spec, "rules")) {
-      for (Object path : list(map(rule, "http"), "paths")) {
-        backend(map(path, "backend"));
       }
     }
   }
@@ -209,6 +234,10 @@ final class References {
     if (name != null && kind != null && !everywhere) {
       found.add(new Reference(ObjectKey.of(null, kind, id.namespace(), name), null, null));
     }
+    subjects();
+  }
+
+  private void subjects() {
     for (Object subject : list(object.content(), "subjects")) {
       String account = text(subject, "name");
       if ("ServiceAccount".equals(text(subject, "kind"))

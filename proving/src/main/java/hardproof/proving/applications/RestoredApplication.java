@@ -40,6 +40,10 @@ public final class RestoredApplication implements Restored {
           : Answer.of(
               false, "say which database file is asked: volumes/NAME/file" + OF + "SELECT …");
     }
+    return query(check, dataTime, of);
+  }
+
+  private Answer query(Check check, Instant dataTime, int of) throws IOException {
     String name = check.subject().substring(0, of).strip();
     Path file = files.file(name);
     if (file == null) {

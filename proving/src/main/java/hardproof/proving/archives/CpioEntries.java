@@ -66,19 +66,25 @@ public final class CpioEntries implements ArchiveEntries {
     int mode = header.mode() & 07777;
     switch (type) {
       case 0040000 -> ready.add(ArchiveEntry.folder(header.name(), mode, header.modified()));
-      case 0120000 -> {
-        if (header.size() > PaxRecords.LONGEST_NAME) {
-          throw new HostileArchive(
-              header.name(), "is a link of " + header.size() + " bytes: no file system takes that");
-        }
-        String target = EntryName.of(content.readAllBytes());
-        ready.add(ArchiveEntry.link(header.name(), target, header.modified()));
-      }
+      case 0120000 -> link(header);
       case 0010000 -> ready.add(special(header, Kind.PIPE, null));
       case 0020000 -> ready.add(special(header, Kind.CHARACTER_DEVICE, header.device()));
       case 0060000 -> ready.add(special(header, Kind.BLOCK_DEVICE, header.device()));
       default -> file(header, mode);
     }
+    finishContent();
+  }
+
+  private void link(CpioHeader header) throws IOException {
+    if (header.size() > PaxRecords.LONGEST_NAME) {
+      throw new HostileArchive(
+          header.name(), "is a link of " + header.size() + " bytes: no file system takes that");
+    }
+    String target = EntryName.of(content.readAllBytes());
+    ready.add(ArchiveEntry.link(header.name(), target, header.modified()));
+  }
+
+  private void finishContent() throws IOException {
     if (ready.isEmpty()) {
       content.finish();
       content = null;
@@ -97,16 +103,7 @@ public final class CpioEntries implements ArchiveEntries {
   private void file(CpioHeader header, int mode) throws NotReadHere {
     boolean linked = header.links() > 1;
     if (linked && header.size() == 0) {
-      String to = placed.get(header.file());
-      if (to != null) {
-        ready.add(hardLink(header, to));
-      } else {
-        waiting.computeIfAbsent(header.file(), f -> new ArrayList<>()).add(header);
-        if (++held > MOST_HELD) {
-          throw new NotReadHere(
-              "more than " + MOST_HELD + " names wait for the content of the file that they share");
-        }
-      }
+      joinLater(header);
       return;
     }
     ready.add(ArchiveEntry.file(header.name(), header.size(), mode, header.modified()));
@@ -119,12 +116,29 @@ public final class CpioEntries implements ArchiveEntries {
     }
   }
 
+  private void joinLater(CpioHeader header) throws NotReadHere {
+    String to = placed.get(header.file());
+    if (to != null) {
+      ready.add(hardLink(header, to));
+    } else {
+      waiting.computeIfAbsent(header.file(), f -> new ArrayList<>()).add(header);
+      if (++held > MOST_HELD) {
+        throw new NotReadHere(
+            "more than " + MOST_HELD + " names wait for the content of the file that they share");
+      }
+    }
+  }
+
   private void end() throws IOException {
     ended = true;
     for (List<CpioHeader> names : waiting.values()) {
       ready.add(names.get(0).emptyFile());
       names.stream().skip(1).forEach(n -> ready.add(hardLink(n, names.get(0).name())));
     }
+    lookBehind();
+  }
+
+  private void lookBehind() throws IOException {
     byte[] rest = new byte[1 << 16];
     int n;
     while ((n = headers.rest(rest)) >= 0) {

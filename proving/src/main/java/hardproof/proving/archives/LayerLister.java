@@ -40,17 +40,19 @@ public final class LayerLister {
     while ((entry = archive.next()) != null) {
       String path = EntryName.path(entry.name());
       switch (entry.kind()) {
-        case FOLDER -> {
-          folders(path + "/");
-          if (entry.kept() != null) {
-            entry.kept().renames().forEach(this::rename);
-            keepOnly(path, entry.kept().names());
-          }
-        }
+        case FOLDER -> folder(entry, path);
         case FILE -> add(path, "file", entry.sizeBytes(), entry.modified(), layer);
         case LINK, HARD_LINK -> add(path, "link", null, entry.modified(), layer);
         default -> add(path, "device", null, entry.modified(), layer);
       }
+    }
+  }
+
+  private void folder(ArchiveEntry entry, String path) {
+    folders(path + "/");
+    if (entry.kept() != null) {
+      entry.kept().renames().forEach(this::rename);
+      keepOnly(path, entry.kept().names());
     }
   }
 
@@ -66,14 +68,7 @@ public final class LayerLister {
       throws IOException {
     Whiteout whiteout = layered ? Whiteout.of(path) : null;
     if (whiteout != null) {
-      if (whiteout.opaque()) {
-        takeAway(whiteout.path().isEmpty() ? "" : whiteout.path() + "/");
-      } else {
-        if (!added.contains(whiteout.path())) {
-          entries.remove(whiteout.path());
-        }
-        takeAway(whiteout.path() + "/");
-      }
+      takeAwayBy(whiteout);
       return;
     }
     folders(path);
@@ -82,6 +77,17 @@ public final class LayerLister {
     added.add(path);
     if (entries.size() > MOST_ENTRIES) {
       throw new BrokenArchive("it holds more than " + MOST_ENTRIES + " entries");
+    }
+  }
+
+  private void takeAwayBy(Whiteout whiteout) {
+    if (whiteout.opaque()) {
+      takeAway(whiteout.path().isEmpty() ? "" : whiteout.path() + "/");
+    } else {
+      if (!added.contains(whiteout.path())) {
+        entries.remove(whiteout.path());
+      }
+      takeAway(whiteout.path() + "/");
     }
   }
 

@@ -99,14 +99,18 @@ final class LayerPlaces {
     for (int at = folder.indexOf('/'); ; at = folder.indexOf('/', at + 1)) {
       String path = at < 0 ? folder : folder.substring(0, at);
       refuseLink(name, path);
-      if (!Files.isDirectory(place(path), LinkOption.NOFOLLOW_LINKS)) {
-        clear(path);
-        Files.createDirectory(place(path));
-        added.add(path);
-      }
+      makeFolder(path);
       if (at < 0) {
         return;
       }
+    }
+  }
+
+  private void makeFolder(String path) throws IOException {
+    if (!Files.isDirectory(place(path), LinkOption.NOFOLLOW_LINKS)) {
+      clear(path);
+      Files.createDirectory(place(path));
+      added.add(path);
     }
   }
 
@@ -120,6 +124,17 @@ final class LayerPlaces {
   List<String> children(String folder) throws IOException {
     String above = folder.isEmpty() ? "" : folder + "/";
     Set<String> children = new HashSet<>();
+    addSpecials(above, children);
+    Path place = place(folder);
+    if (Files.isDirectory(place, LinkOption.NOFOLLOW_LINKS)) {
+      try (Stream<Path> list = Files.list(place)) {
+        list.forEach(p -> children.add(above + p.getFileName()));
+      }
+    }
+    return List.copyOf(children);
+  }
+
+  private void addSpecials(String above, Set<String> children) {
     for (String special : specials.tailMap(above).keySet()) {
       if (!special.startsWith(above)) {
         break;
@@ -128,13 +143,6 @@ final class LayerPlaces {
         children.add(special);
       }
     }
-    Path place = place(folder);
-    if (Files.isDirectory(place, LinkOption.NOFOLLOW_LINKS)) {
-      try (Stream<Path> list = Files.list(place)) {
-        list.forEach(p -> children.add(above + p.getFileName()));
-      }
-    }
-    return List.copyOf(children);
   }
 
   /** Removes what lower layers put at or below a path; what this layer added stays. */
@@ -147,14 +155,18 @@ final class LayerPlaces {
     }
     Path place = place(path);
     if (Files.isDirectory(place, LinkOption.NOFOLLOW_LINKS)) {
-      for (String child : children(path)) {
-        clearLower(child, true);
-      }
-      if (itself && !added.contains(path) && children(path).isEmpty()) {
-        Files.delete(place);
-      }
+      clearFolder(path, itself, place);
     } else if (itself && !added.contains(path)) {
       Files.deleteIfExists(place);
+    }
+  }
+
+  private void clearFolder(String path, boolean itself, Path place) throws IOException {
+    for (String child : children(path)) {
+      clearLower(child, true);
+    }
+    if (itself && !added.contains(path) && children(path).isEmpty()) {
+      Files.delete(place);
     }
   }
 }

@@ -123,11 +123,7 @@ final class LayerTree {
   void rename(String from, String to) throws IOException {
     String source = places.path(from);
     String target = places.path(to);
-    if (source.isEmpty()
-        || target.isEmpty()
-        || places.standsBelowAFile(source)
-        || !Files.isDirectory(places.place(source), LinkOption.NOFOLLOW_LINKS)
-        || source.equals(target)) {
+    if (staysWhereItIs(source, target)) {
       return;
     }
     String shown = "it renames the folder " + EntryName.shown(from) + " to " + EntryName.shown(to);
@@ -135,6 +131,19 @@ final class LayerTree {
       throw new BrokenArchive(shown + ", which is below it");
     }
     places.makeFolders(to, LayerPlaces.parent(target));
+    requireFree(target, shown);
+    move(source, target);
+  }
+
+  private boolean staysWhereItIs(String source, String target) throws IOException {
+    return source.isEmpty()
+        || target.isEmpty()
+        || places.standsBelowAFile(source)
+        || !Files.isDirectory(places.place(source), LinkOption.NOFOLLOW_LINKS)
+        || source.equals(target);
+  }
+
+  private void requireFree(String target, String shown) throws IOException {
     boolean folder = Files.isDirectory(places.place(target), LinkOption.NOFOLLOW_LINKS);
     boolean taken = folder
         ? !places.children(target).isEmpty()
@@ -142,6 +151,9 @@ final class LayerTree {
     if (taken || places.specials().containsKey(target)) {
       throw new BrokenArchive(shown + ", where something stands: tar can't restore that");
     }
+  }
+
+  private void move(String source, String target) throws IOException {
     places.clear(target);
     Files.move(places.place(source), places.place(target));
     Map<String, SpecialEntry> below = places.specials().subMap(source + "/", source + "0");
@@ -221,6 +233,11 @@ final class LayerTree {
     for (int at = target.indexOf('/'); at >= 0; at = target.indexOf('/', at + 1)) {
       places.refuseLink(name, target.substring(0, at));
     }
+    link(name, to, path, target, shown);
+  }
+
+  private void link(String name, String to, String path, String target, String shown)
+      throws IOException {
     SpecialEntry special = places.specials().get(target);
     if (special != null) {
       taken(name);

@@ -115,6 +115,10 @@ public final class LayerUnpacker {
         place(entry, entries);
       }
     }
+    addDoubts(entries, before);
+  }
+
+  private void addDoubts(ArchiveEntries entries, long before) {
     doubts.addAll(entries.doubts());
     roughTimes |= entries.roughTimes();
     if (tree.entries() == before) {
@@ -145,27 +149,31 @@ public final class LayerUnpacker {
   private void place(ArchiveEntry entry, ArchiveEntries entries) throws IOException {
     String name = entry.name();
     switch (entry.kind()) {
-      case FOLDER -> {
-        tree.folder(name);
-        if (entry.kept() != null) {
-          for (Dumpdir.Rename rename : entry.kept().renames()) {
-            tree.rename(rename.from(), rename.to());
-            renamed = true;
-          }
-          tree.keepOnly(tree.path(name), entry.kept().names());
-        }
-      }
-      case FILE -> {
-        tree.path(name);
-        if (wants(name)) {
-          try (InputStream content = entries.content()) {
-            tree.file(name, content, entry.mode(), entry.modified());
-          }
-        }
-      }
+      case FOLDER -> folder(entry, name);
+      case FILE -> file(entry, entries, name);
       case HARD_LINK -> hardLink(name, entry.target());
       case LINK, PIPE, CHARACTER_DEVICE, BLOCK_DEVICE -> tree.special(entry);
       default -> throw new IllegalStateException("nothing is known of " + entry.kind());
+    }
+  }
+
+  private void folder(ArchiveEntry entry, String name) throws IOException {
+    tree.folder(name);
+    if (entry.kept() != null) {
+      for (Dumpdir.Rename rename : entry.kept().renames()) {
+        tree.rename(rename.from(), rename.to());
+        renamed = true;
+      }
+      tree.keepOnly(tree.path(name), entry.kept().names());
+    }
+  }
+
+  private void file(ArchiveEntry entry, ArchiveEntries entries, String name) throws IOException {
+    tree.path(name);
+    if (wants(name)) {
+      try (InputStream content = entries.content()) {
+        tree.file(name, content, entry.mode(), entry.modified());
+      }
     }
   }
 

@@ -67,13 +67,7 @@ final class PaxRecords {
 
   private void record(InputStream in, int length) throws IOException {
     StringBuilder key = new StringBuilder();
-    int c;
-    while ((c = in.read()) != '=') {
-      if (c < 0 || key.length() >= LONGEST_KEY || key.length() >= length) {
-        throw wrong();
-      }
-      key.append((char) c);
-    }
+    key(in, length, key);
     int value = length - key.length() - 2;
     if (value < 0) {
       throw wrong();
@@ -84,6 +78,16 @@ final class PaxRecords {
     }
   }
 
+  private static void key(InputStream in, int length, StringBuilder key) throws IOException {
+    int c;
+    while ((c = in.read()) != '=') {
+      if (c < 0 || key.length() >= LONGEST_KEY || key.length() >= length) {
+        throw wrong();
+      }
+      key.append((char) c);
+    }
+  }
+
   private void take(InputStream in, String key, int length) throws IOException {
     boolean name = NAMES.contains(key);
     boolean pair = key.equals("GNU.sparse.offset") || key.equals("GNU.sparse.numbytes");
@@ -91,18 +95,31 @@ final class PaxRecords {
       in.skipNBytes(length);
       return;
     }
+    refuseLongName(in, length, name);
+    if (length > LONGEST_VALUE) {
+      throw wrong();
+    }
+    byte[] value = exactly(in, length);
+    keep(key, length, pair, value);
+  }
+
+  private static void refuseLongName(InputStream in, int length, boolean name) throws IOException {
     if (name && length > LONGEST_NAME) {
       throw new HostileArchive(
           EntryName.of(in.readNBytes(60)) + "…",
           "has a name or link of " + length + " bytes: no file system takes that");
     }
-    if (length > LONGEST_VALUE) {
-      throw wrong();
-    }
+  }
+
+  private static byte[] exactly(InputStream in, int length) throws IOException {
     byte[] value = in.readNBytes(length);
     if (value.length < length) {
       throw wrong();
     }
+    return value;
+  }
+
+  private void keep(String key, int length, boolean pair, byte[] value) throws BrokenArchive {
     if (pair) {
       pair(key, number(value));
     } else if (length == 0) {
@@ -160,6 +177,10 @@ final class PaxRecords {
     if (!text.matches("-?[0-9]{1,18}(\\.[0-9]{0,40})?")) {
       throw wrong();
     }
+    return instant(text);
+  }
+
+  private static Instant instant(String text) {
     BigDecimal seconds = new BigDecimal(text.endsWith(".") ? text + "0" : text);
     long whole = seconds.setScale(0, java.math.RoundingMode.FLOOR).longValue();
     if (whole < Instant.MIN.getEpochSecond() || whole > Instant.MAX.getEpochSecond()) {

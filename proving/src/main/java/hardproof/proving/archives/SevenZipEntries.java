@@ -46,11 +46,7 @@ public final class SevenZipEntries implements ArchiveEntries {
 
   @Override
   public ArchiveEntry next() throws IOException {
-    try {
-      entry = file.getNextEntry();
-    } catch (IOException | RuntimeException e) {
-      throw told(e);
-    }
+    advance();
     if (entry == null) {
       return null;
     }
@@ -58,10 +54,26 @@ public final class SevenZipEntries implements ArchiveEntries {
     if (name == null) {
       throw new BrokenArchive("it holds an entry without a name");
     }
+    refuseAntiItem(name);
+    return converted(name);
+  }
+
+  private void advance() throws IOException {
+    try {
+      entry = file.getNextEntry();
+    } catch (IOException | RuntimeException e) {
+      throw told(e);
+    }
+  }
+
+  private void refuseAntiItem(String name) throws NotReadHere {
     if (entry.isAntiItem()) {
       throw new NotReadHere("entry \"" + EntryName.shown(name)
           + "\" takes away what an archive before it held, which is not read here");
     }
+  }
+
+  private ArchiveEntry converted(String name) throws IOException {
     Instant modified =
         entry.getHasLastModifiedDate() ? entry.getLastModifiedTime().toInstant() : null;
     int attributes = entry.getHasWindowsAttributes() ? entry.getWindowsAttributes() : 0;

@@ -31,15 +31,19 @@ final class SummedContent extends FilteredPieces {
         throw wrong("holds more than the " + size + " bytes that are declared");
       }
     } else if (n < 0) {
-      if (count < size) {
-        throw wrong("holds " + count + " bytes, " + size + " are declared");
-      }
-      if (crc.getValue() != sum) {
-        throw wrong(
-            String.format("is damaged: its CRC-32 is %08x, %08x is stored", crc.getValue(), sum));
-      }
+      check();
     }
     return n;
+  }
+
+  private void check() throws BrokenArchive {
+    if (count < size) {
+      throw wrong("holds " + count + " bytes, " + size + " are declared");
+    }
+    if (crc.getValue() != sum) {
+      throw wrong(
+          String.format("is damaged: its CRC-32 is %08x, %08x is stored", crc.getValue(), sum));
+    }
   }
 
   private BrokenArchive wrong(String what) {

@@ -48,6 +48,10 @@ final class TarBlock {
     } catch (BrokenArchive e) {
       return false;
     }
+    return sumsTo(stored);
+  }
+
+  private boolean sumsTo(long stored) {
     long unsigned = 0;
     long signed = 0;
     for (int i = 0; i < BYTES; i++) {

@@ -151,6 +151,11 @@ public final class TarEntries implements ArchiveEntries {
       long whole = pax.number("GNU.sparse.realsize", 0);
       return sparse(real, mapBeforeContent(), whole, mode, modified);
     }
+    return sparseOrWhole(name, pax, size, mode, modified);
+  }
+
+  private ArchiveEntry sparseOrWhole(
+      String name, PaxRecords pax, long size, int mode, Instant modified) throws IOException {
     SparseMap map = pax.sparse();
     return map == null
         ? ArchiveEntry.file(name, size, mode, modified)
@@ -251,18 +256,22 @@ public final class TarEntries implements ArchiveEntries {
   private void otherBytes(long mark) throws IOException {
     TarBlock next;
     while ((next = blocks.nextOrNothing()) != null) {
-      if (!next.zeros() && next.sumIsRight()) {
-        throw new BrokenArchive("the tar has its end mark at byte " + mark
-            + ", and behind it stand other bytes and then"
-            + " the header of \"" + EntryName.shown(next.name()) + "\" at byte "
-            + (blocks.at() - TarBlock.BYTES) + ": headers before it are lost");
-      }
+      refuseHeader(mark, next);
     }
     end();
     long recordEnds = (mark + 2 * TarBlock.BYTES + RECORD - 1) / RECORD * RECORD;
     if (blocks.at() > recordEnds) {
       doubts.add("has its end mark at byte " + mark + " and "
           + (blocks.at() - mark - 2 * TarBlock.BYTES) + " bytes behind it that are no tar");
+    }
+  }
+
+  private void refuseHeader(long mark, TarBlock next) throws BrokenArchive {
+    if (!next.zeros() && next.sumIsRight()) {
+      throw new BrokenArchive("the tar has its end mark at byte " + mark
+          + ", and behind it stand other bytes and then"
+          + " the header of \"" + EntryName.shown(next.name()) + "\" at byte "
+          + (blocks.at() - TarBlock.BYTES) + ": headers before it are lost");
     }
   }
 

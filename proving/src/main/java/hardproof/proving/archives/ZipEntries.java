@@ -45,24 +45,34 @@ public final class ZipEntries implements ArchiveEntries {
    */
   public static ZipEntries open(Path file) throws IOException {
     ZipStructure structure = ZipStructure.of(file);
+    ZipEntries entries = opened(file);
+    try {
+      list(file, structure, entries);
+      return entries;
+    } catch (IOException | RuntimeException e) {
+      entries.close();
+      throw e;
+    }
+  }
+
+  private static ZipEntries opened(Path file) throws IOException {
     ZipEntries entries;
     try {
       entries = new ZipEntries(ZipFile.builder().setPath(file).get());
     } catch (IllegalArgumentException e) {
       throw new BrokenArchive("the zip's directory can't be read", e);
     }
-    try {
-      Enumeration<ZipArchiveEntry> listed = entries.zip.getEntriesInPhysicalOrder();
-      while (listed.hasMoreElements()) {
-        entries.all.add(listed.nextElement());
-      }
-      entries.slashes = entries.all.stream().anyMatch(ZipEntries::hasSlash);
-      entries.doubts.addAll(structure.compare(file, entries.all));
-      return entries;
-    } catch (IOException | RuntimeException e) {
-      entries.close();
-      throw e;
+    return entries;
+  }
+
+  private static void list(Path file, ZipStructure structure, ZipEntries entries)
+      throws IOException {
+    Enumeration<ZipArchiveEntry> listed = entries.zip.getEntriesInPhysicalOrder();
+    while (listed.hasMoreElements()) {
+      entries.all.add(listed.nextElement());
     }
+    entries.slashes = entries.all.stream().anyMatch(ZipEntries::hasSlash);
+    entries.doubts.addAll(structure.compare(file, entries.all));
   }
 
   @Override
@@ -74,6 +84,11 @@ public final class ZipEntries implements ArchiveEntries {
     String name = name(entry);
     Instant modified =
         entry.getLastModifiedTime() == null ? null : entry.getLastModifiedTime().toInstant();
+    return converted(entry, name, modified);
+  }
+
+  private ArchiveEntry converted(ZipArchiveEntry entry, String name, Instant modified)
+      throws IOException {
     boolean unix = unix(entry) && entry.getUnixMode() != 0;
     Integer mode = unix ? entry.getUnixMode() & 07777 : null;
     if (name.endsWith("/")) {

@@ -41,31 +41,41 @@ record ZipStructure(long entries, boolean wide, long directory) {
       long size = channel.size();
       int tail = (int) Math.min(size, END_BYTES + LONGEST_COMMENT);
       ByteBuffer end = read(channel, size - tail, tail);
-      int at = tail - END_BYTES;
-      while (at >= 0 && end.getInt(at) != END) {
-        at--;
-      }
-      if (at < 0) {
-        throw new BrokenArchive("it has no end record of a zip: it is cut off, or no zip at all");
-      }
+      int at = endRecord(tail, end);
       long place = size - tail + at;
       int disk = end.getShort(at + 4) & 0xffff;
       if (disk != 0 && disk != 0xffff) {
         throw new NotReadHere(
             "it is the last of a zip in several parts: all of them in one file is what is read here");
       }
-      long entries = end.getShort(at + 10) & 0xffff;
-      if (place >= WIDE_LOCATOR_BYTES) {
-        ByteBuffer locator = read(channel, place - WIDE_LOCATOR_BYTES, WIDE_LOCATOR_BYTES);
-        if (locator.getInt(0) == WIDE_LOCATOR) {
-          ByteBuffer wide = read(channel, locator.getLong(8), 56);
-          if (wide.getInt(0) == WIDE_END) {
-            return new ZipStructure(wide.getLong(32), true, place);
-          }
+      return directory(channel, end, at, place);
+    }
+  }
+
+  private static int endRecord(int tail, ByteBuffer end) throws BrokenArchive {
+    int at = tail - END_BYTES;
+    while (at >= 0 && end.getInt(at) != END) {
+      at--;
+    }
+    if (at < 0) {
+      throw new BrokenArchive("it has no end record of a zip: it is cut off, or no zip at all");
+    }
+    return at;
+  }
+
+  private static ZipStructure directory(FileChannel channel, ByteBuffer end, int at, long place)
+      throws IOException {
+    long entries = end.getShort(at + 10) & 0xffff;
+    if (place >= WIDE_LOCATOR_BYTES) {
+      ByteBuffer locator = read(channel, place - WIDE_LOCATOR_BYTES, WIDE_LOCATOR_BYTES);
+      if (locator.getInt(0) == WIDE_LOCATOR) {
+        ByteBuffer wide = read(channel, locator.getLong(8), 56);
+        if (wide.getInt(0) == WIDE_END) {
+          return new ZipStructure(wide.getLong(32), true, place);
         }
       }
-      return new ZipStructure(entries, false, place);
     }
+    return new ZipStructure(entries, false, place);
   }
 
   /** Little-endian; what lies outside of the file is zeros. */
@@ -96,6 +106,13 @@ record ZipStructure(long entries, boolean wide, long directory) {
     List<String> doubts = new ArrayList<>();
     Set<String> names = new HashSet<>();
     listed.forEach(e -> names.add(ZipEntries.told(e)));
+    compareHeaders(file, listed, doubts, names);
+    return doubts;
+  }
+
+  private void compareHeaders(
+      Path file, List<ZipArchiveEntry> listed, List<String> doubts, Set<String> names)
+      throws IOException {
     try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
       long before = 0;
       for (ZipArchiveEntry entry : listed) {
@@ -104,7 +121,6 @@ record ZipStructure(long entries, boolean wide, long directory) {
       }
       unlisted(channel, before, directory, names, doubts);
     }
-    return doubts;
   }
 
   /** Where the content of an entry ends. */
@@ -119,6 +135,12 @@ record ZipStructure(long entries, boolean wide, long directory) {
     int nameLength = header.getShort(26) & 0xffff;
     int extraLength = header.getShort(28) & 0xffff;
     byte[] name = read(channel, at + LOCAL_BYTES, nameLength).array();
+    compareHeader(entry, doubts, header, shown, name);
+    return at + LOCAL_BYTES + nameLength + extraLength + entry.getCompressedSize();
+  }
+
+  private static void compareHeader(
+      ZipArchiveEntry entry, List<String> doubts, ByteBuffer header, String shown, byte[] name) {
     boolean told = (header.getShort(6) & DESCRIPTOR_FOLLOWS) == 0;
     if (!Arrays.equals(name, entry.getRawName())) {
       doubts.add(
@@ -128,7 +150,6 @@ record ZipStructure(long entries, boolean wide, long directory) {
       doubts.add(
           "says other things of entry " + shown + " before its content than in its directory");
     }
-    return at + LOCAL_BYTES + nameLength + extraLength + entry.getCompressedSize();
   }
 
   /**
@@ -144,6 +165,12 @@ record ZipStructure(long entries, boolean wide, long directory) {
       }
       return;
     }
+    search(channel, from, to, names, doubts);
+  }
+
+  private static void search(
+      FileChannel channel, long from, long to, Set<String> names, List<String> doubts)
+      throws IOException {
     for (long at = from; at < to; at += SEARCHED) {
       int length = (int) Math.min(SEARCHED + 3, to - at);
       ByteBuffer gap = read(channel, at, length);

@@ -74,12 +74,25 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
       if (!declared()) {
         faults.add("bagit.txt is missing or is no bag declaration");
       }
+      refuseMissing(present);
+      Map<DigestKind, Set<String>> payload = manifests(present, "manifest-", true);
+      manifests(present, "tagmanifest-", false);
+      requireKnownKind(present, payload);
+      Set<String> data = data(present, payload);
+      long bytes = compare(present);
+      oxum(data);
+      return new BagFolder(data.size(), bytes, List.copyOf(faults), List.copyOf(warnings));
+    }
+
+    private void refuseMissing(Set<String> present) throws IOException {
       if (present.contains("fetch.txt") && lacksWhatIsToBeFetched(present)) {
         faults.add(
             "fetch.txt names files that lie elsewhere, so the bag does not hold its payload");
       }
-      Map<DigestKind, Set<String>> payload = manifests(present, "manifest-", true);
-      manifests(present, "tagmanifest-", false);
+    }
+
+    private void requireKnownKind(Set<String> present, Map<DigestKind, Set<String>> payload)
+        throws NotReadHere {
       Optional<String> other = present.stream()
           .filter(p -> p.matches("manifest-[^/]+\\.txt"))
           .filter(p -> payload.isEmpty())
@@ -93,6 +106,9 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
         faults.add(
             "it has no payload manifest of a kind that is known (md5, sha1, sha256, sha512)");
       }
+    }
+
+    private Set<String> data(Set<String> present, Map<DigestKind, Set<String>> payload) {
       Set<String> data = new TreeSet<>(present);
       data.removeIf(p -> !p.startsWith(BagManifest.PAYLOAD));
       payload.forEach((kind, listed) -> {
@@ -100,9 +116,7 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
         unlisted.removeAll(listed);
         unlisted.forEach(p -> faults.add(p + " is not in the " + kind.algorithm() + " manifest"));
       });
-      long bytes = compare(present);
-      oxum(data);
-      return new BagFolder(data.size(), bytes, List.copyOf(faults), List.copyOf(warnings));
+      return data;
     }
 
     /** Once all that is to be fetched was (RFC 8493, 2.2.3), the list may stay. */
@@ -166,6 +180,16 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
     private long compare(Set<String> present) throws IOException {
       Map<String, Long> sizes = new ConcurrentHashMap<>();
       List<String> wrong = java.util.Collections.synchronizedList(new ArrayList<>());
+      compareAll(present, sizes, wrong);
+      wrong.stream().sorted().forEach(faults::add);
+      return sizes.entrySet().stream()
+          .filter(e -> e.getKey().startsWith(BagManifest.PAYLOAD))
+          .mapToLong(Map.Entry::getValue)
+          .sum();
+    }
+
+    private void compareAll(Set<String> present, Map<String, Long> sizes, List<String> wrong)
+        throws IOException {
       try {
         List.copyOf(expected.entrySet()).parallelStream().forEach(e -> {
           if (!present.contains(e.getKey())) {
@@ -177,16 +201,22 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
       } catch (UncheckedIOException e) {
         throw e.getCause();
       }
-      wrong.stream().sorted().forEach(faults::add);
-      return sizes.entrySet().stream()
-          .filter(e -> e.getKey().startsWith(BagManifest.PAYLOAD))
-          .mapToLong(Map.Entry::getValue)
-          .sum();
     }
 
     private long compareOne(String path, Map<DigestKind, String> sums, List<String> wrong) {
       Map<DigestKind, MessageDigest> digests = new TreeMap<>();
       sums.keySet().forEach(k -> digests.put(k, k.digest()));
+      long size = digest(path, digests);
+      digests.forEach((kind, digest) -> {
+        if (!HexFormat.of().formatHex(digest.digest()).equals(sums.get(kind))) {
+          wrong.add(
+              path + " has been changed: its " + kind.algorithm() + " is not as in the manifest");
+        }
+      });
+      return size;
+    }
+
+    private long digest(String path, Map<DigestKind, MessageDigest> digests) {
       long size = 0;
       try (InputStream in = Files.newInputStream(bag.resolve(path))) {
         byte[] buffer = new byte[1 << 18];
@@ -201,12 +231,6 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
       } catch (IOException e) {
         throw new UncheckedIOException(e);
       }
-      digests.forEach((kind, digest) -> {
-        if (!HexFormat.of().formatHex(digest.digest()).equals(sums.get(kind))) {
-          wrong.add(
-              path + " has been changed: its " + kind.algorithm() + " is not as in the manifest");
-        }
-      });
       return size;
     }
 
@@ -215,11 +239,7 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
       if (!Files.isRegularFile(info, LinkOption.NOFOLLOW_LINKS)) {
         return;
       }
-      long octets = 0;
-      for (String path : data) {
-        octets += Files.size(bag.resolve(path));
-      }
-      String counted = octets + "." + data.size();
+      String counted = counted(data);
       text(info)
           .lines()
           .filter(l -> l.startsWith("Payload-Oxum:"))
@@ -227,6 +247,14 @@ public record BagFolder(int files, long bytes, List<String> faults, List<String>
           .filter(l -> !l.equals(counted))
           .forEach(l -> faults.add(
               "bag-info.txt counts " + l + " (octets.files), the payload has " + counted));
+    }
+
+    private String counted(Set<String> data) throws IOException {
+      long octets = 0;
+      for (String path : data) {
+        octets += Files.size(bag.resolve(path));
+      }
+      return octets + "." + data.size();
     }
   }
 

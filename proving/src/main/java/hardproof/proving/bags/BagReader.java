@@ -121,17 +121,7 @@ public final class BagReader {
     TreeSet<String> seen = new TreeSet<>();
     try (ZipInputStream in = new ZipInputStream(
         new BufferedInputStream(Files.newInputStream(zip)), StandardCharsets.UTF_8)) {
-      ZipEntry entry;
-      while ((entry = in.getNextEntry()) != null) {
-        String path = entry.getName().substring(entry.getName().indexOf('/') + 1);
-        byte[] content = files.get(path);
-        if (!entry.isDirectory() && content != null) {
-          seen.add(path);
-          if (!Arrays.equals(content, in.readNBytes(content.length + 1))) {
-            faults.add(path + " reads differently from the zip's directory and from its entry");
-          }
-        }
-      }
+      compareEntries(seen, in);
     } catch (IOException | IllegalArgumentException e) {
       faults.add("the zip can't be read from its beginning to its end: " + e.getMessage());
       return;
@@ -142,14 +132,22 @@ public final class BagReader {
             path + " is in the zip's directory but not under that name among its entries"));
   }
 
-  private void check() {
-    String declaration = text("bagit.txt");
-    if (declaration == null || !declaration.startsWith("BagIt-Version: ")) {
-      faults.add("bagit.txt is missing or is no bag declaration");
-    } else if (!declaration.replace("\r\n", "\n").equals(DECLARATION)) {
-      faults.add("bagit.txt declares another version of BagIt than 1.0, or another encoding than"
-          + " UTF-8");
+  private void compareEntries(TreeSet<String> seen, ZipInputStream in) throws IOException {
+    ZipEntry entry;
+    while ((entry = in.getNextEntry()) != null) {
+      String path = entry.getName().substring(entry.getName().indexOf('/') + 1);
+      byte[] content = files.get(path);
+      if (!entry.isDirectory() && content != null) {
+        seen.add(path);
+        if (!Arrays.equals(content, in.readNBytes(content.length + 1))) {
+          faults.add(path + " reads differently from the zip's directory and from its entry");
+        }
+      }
     }
+  }
+
+  private void check() {
+    checkDeclaration();
     Map<String, String> payload = sums("manifest-sha256.txt");
     Map<String, String> tags = sums("tagmanifest-sha256.txt");
     compare(payload, "manifest-sha256.txt");
@@ -160,6 +158,16 @@ public final class BagReader {
     unlisted.remove("tagmanifest-sha256.txt");
     unlisted.forEach(path -> faults.add(path + " is in no manifest"));
     checkOxum(payload);
+  }
+
+  private void checkDeclaration() {
+    String declaration = text("bagit.txt");
+    if (declaration == null || !declaration.startsWith("BagIt-Version: ")) {
+      faults.add("bagit.txt is missing or is no bag declaration");
+    } else if (!declaration.replace("\r\n", "\n").equals(DECLARATION)) {
+      faults.add("bagit.txt declares another version of BagIt than 1.0, or another encoding than"
+          + " UTF-8");
+    }
   }
 
   private Map<String, String> sums(String manifest) {
@@ -192,16 +200,20 @@ public final class BagReader {
     if (info == null) {
       return;
     }
-    long octets = payload.keySet().stream()
-        .map(files::get)
-        .filter(java.util.Objects::nonNull)
-        .mapToLong(b -> b.length)
-        .sum();
+    long octets = octets(payload);
     info.lines()
         .filter(l -> l.startsWith("Payload-Oxum: "))
         .map(l -> l.substring("Payload-Oxum: ".length()).trim())
         .filter(l -> !l.equals(octets + "." + payload.size()))
         .forEach(l -> faults.add("bag-info.txt counts " + l + " (octets.files), the payload has "
             + octets + "." + payload.size()));
+  }
+
+  private long octets(Map<String, String> payload) {
+    return payload.keySet().stream()
+        .map(files::get)
+        .filter(java.util.Objects::nonNull)
+        .mapToLong(b -> b.length)
+        .sum();
   }
 }

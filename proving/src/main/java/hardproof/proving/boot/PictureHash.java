@@ -53,12 +53,16 @@ public final class PictureHash {
         count[ty][tx]++;
       }
     }
+    average(width, height, sum, count);
+    return sum;
+  }
+
+  private static void average(int width, int height, double[][] sum, int[][] count) {
     for (int y = 0; y < height; y++) {
       for (int x = 0; x < width; x++) {
         sum[y][x] /= Math.max(1, count[y][x]);
       }
     }
-    return sum;
   }
 
   private static long hash(BufferedImage image) {
@@ -66,17 +70,26 @@ public final class PictureHash {
     double[] low = new double[LOW * LOW];
     for (int v = 0; v < LOW; v++) {
       for (int u = 0; u < LOW; u++) {
-        double sum = 0;
-        for (int y = 0; y < SIDE; y++) {
-          for (int x = 0; x < SIDE; x++) {
-            sum += grey[y][x]
-                * Math.cos((2 * x + 1) * u * Math.PI / (2 * SIDE))
-                * Math.cos((2 * y + 1) * v * Math.PI / (2 * SIDE));
-          }
-        }
+        double sum = coefficient(grey, v, u);
         low[v * LOW + u] = sum;
       }
     }
+    return bits(low);
+  }
+
+  private static double coefficient(double[][] grey, int v, int u) {
+    double sum = 0;
+    for (int y = 0; y < SIDE; y++) {
+      for (int x = 0; x < SIDE; x++) {
+        sum += grey[y][x]
+            * Math.cos((2 * x + 1) * u * Math.PI / (2 * SIDE))
+            * Math.cos((2 * y + 1) * v * Math.PI / (2 * SIDE));
+      }
+    }
+    return sum;
+  }
+
+  private static long bits(double[] low) {
     double[] sorted = Arrays.copyOfRange(low, 1, low.length);
     Arrays.sort(sorted);
     double median = sorted[sorted.length / 2];
@@ -90,6 +103,15 @@ public final class PictureHash {
   /** A tile is lit when it differs from the most common shade of the picture. */
   private static boolean[] tiles(BufferedImage image) {
     double[][] grey = grey(image, TILES_ACROSS, TILES_DOWN);
+    int common = commonShade(grey);
+    boolean[] lit = new boolean[TILES_ACROSS * TILES_DOWN];
+    for (int i = 0; i < lit.length; i++) {
+      lit[i] = Math.abs(grey[i / TILES_ACROSS][i % TILES_ACROSS] - common) > 4;
+    }
+    return lit;
+  }
+
+  private static int commonShade(double[][] grey) {
     int[] shades = new int[256];
     for (double[] row : grey) {
       for (double value : row) {
@@ -100,11 +122,7 @@ public final class PictureHash {
     for (int i = 1; i < 256; i++) {
       common = shades[i] > shades[common] ? i : common;
     }
-    boolean[] lit = new boolean[TILES_ACROSS * TILES_DOWN];
-    for (int i = 0; i < lit.length; i++) {
-      lit[i] = Math.abs(grey[i / TILES_ACROSS][i % TILES_ACROSS] - common) > 4;
-    }
-    return lit;
+    return common;
   }
 
   /** Bits of the hash that differ, 0 to 63. */

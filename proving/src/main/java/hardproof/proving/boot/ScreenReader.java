@@ -48,6 +48,11 @@ public final class ScreenReader {
     if (bad != null) {
       return bad;
     }
+    return decided(watched, expected, accepted);
+  }
+
+  private static Reading decided(Watched watched, Expectation expected, List<Accepted> accepted)
+      throws IOException {
     switch (watched.ending()) {
       case NOTHING_TO_START -> {
         return new Reading(ScreenClass.NOT_BOOTABLE, watched.note());
@@ -176,6 +181,17 @@ public final class ScreenReader {
   }
 
   private static Reading stays(Watched watched, Expectation expected) {
+    long stayed = stayed(watched, expected);
+    String shown = quoted(expected.deciding(watched.last().text()))
+        + (watched.last().lines() == null ? ", as OCR reads it" : "");
+    return stayed >= STAYS_MS
+        ? new Reading(ScreenClass.LOGIN_REACHED, "it shows " + shown + ", and stays so")
+        : new Reading(
+            ScreenClass.STALLED,
+            "it shows " + shown + " for " + stayed + " ms only; " + STAYS_MS + " are asked");
+  }
+
+  private static long stayed(Watched watched, Expectation expected) {
     long since = watched.ranMs();
     for (int i = watched.screens().size() - 1; i >= 0; i--) {
       Screen screen = watched.screens().get(i);
@@ -184,14 +200,7 @@ public final class ScreenReader {
       }
       since = screen.atMs();
     }
-    long stayed = watched.ranMs() - since;
-    String shown = quoted(expected.deciding(watched.last().text()))
-        + (watched.last().lines() == null ? ", as OCR reads it" : "");
-    return stayed >= STAYS_MS
-        ? new Reading(ScreenClass.LOGIN_REACHED, "it shows " + shown + ", and stays so")
-        : new Reading(
-            ScreenClass.STALLED,
-            "it shows " + shown + " for " + stayed + " ms only; " + STAYS_MS + " are asked");
+    return watched.ranMs() - since;
   }
 
   private static Reading accepted(Screen last, List<Accepted> accepted) throws IOException {
@@ -247,18 +256,23 @@ public final class ScreenReader {
     double least = 2;
     String by = "";
     for (Accepted one : accepted) {
-      double differ = 2;
-      if (last.lines() != null && one.lines() != null) {
-        differ = difference(last.lines(), one.lines());
-      } else if (last.lines() == null && one.lines() == null) {
-        differ = PictureHash.of(last.png()).tileDistance(PictureHash.of(one.png()));
-      }
+      double differ = differ(last, one);
       if (differ < least) {
         least = differ;
         by = one.by();
       }
     }
     return least > 1 ? "" : "; " + Wording.share(least) + " differ from the one accepted by " + by;
+  }
+
+  private static double differ(Screen last, Accepted one) throws IOException {
+    double differ = 2;
+    if (last.lines() != null && one.lines() != null) {
+      differ = difference(last.lines(), one.lines());
+    } else if (last.lines() == null && one.lines() == null) {
+      differ = PictureHash.of(last.png()).tileDistance(PictureHash.of(one.png()));
+    }
+    return differ;
   }
 
   /** Share of the cells with a sign in either text that are not the same in both. */

@@ -40,6 +40,18 @@ public final class TextPicture {
 
   /** A PNG of 960 x 500 dots; {@code cells} as {@link TextGrid} has them. */
   public static byte[] png(byte[] cells) {
+    BufferedImage image = blank();
+    WritableRaster raster = image.getRaster();
+    for (int row = 0; row < TextGrid.ROWS; row++) {
+      for (int column = 0; column < TextGrid.COLUMNS; column++) {
+        int at = 2 * (row * TextGrid.COLUMNS + column);
+        cell(raster, row, column, cells[at] & 0xff, cells[at + 1] & 0xff);
+      }
+    }
+    return written(image);
+  }
+
+  private static BufferedImage blank() {
     byte[] red = new byte[16];
     byte[] green = new byte[16];
     byte[] blue = new byte[16];
@@ -48,18 +60,14 @@ public final class TextPicture {
       green[i] = (byte) (COLOURS[i] >> 8);
       blue[i] = (byte) COLOURS[i];
     }
-    BufferedImage image = new BufferedImage(
+    return new BufferedImage(
         TextGrid.COLUMNS * CELL_WIDTH,
         TextGrid.ROWS * CELL_HEIGHT,
         BufferedImage.TYPE_BYTE_BINARY,
         new IndexColorModel(4, 16, red, green, blue));
-    WritableRaster raster = image.getRaster();
-    for (int row = 0; row < TextGrid.ROWS; row++) {
-      for (int column = 0; column < TextGrid.COLUMNS; column++) {
-        int at = 2 * (row * TextGrid.COLUMNS + column);
-        cell(raster, row, column, cells[at] & 0xff, cells[at + 1] & 0xff);
-      }
-    }
+  }
+
+  private static byte[] written(BufferedImage image) {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     try {
       ImageIO.write(image, "png", out);

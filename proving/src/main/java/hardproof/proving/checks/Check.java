@@ -31,6 +31,12 @@ public record Check(CheckType type, String subject, String expected) {
     }
     subject = subject == null ? "" : subject.strip();
     expected = expected == null || type.expected() == null ? "" : expected.strip();
+    requireTexts(type, subject, expected);
+    readSubject(type, subject, expected);
+    readExpected(type, expected);
+  }
+
+  private static void requireTexts(CheckType type, String subject, String expected) {
     if (subject.isEmpty()) {
       throw new WrongValue("the check \"" + type.words() + "\" needs: " + type.subject());
     }
@@ -40,6 +46,9 @@ public record Check(CheckType type, String subject, String expected) {
     if (subject.length() > LONGEST || expected.length() > LONGEST) {
       throw new WrongValue("a check is longer than " + LONGEST + " characters");
     }
+  }
+
+  private static void readSubject(CheckType type, String subject, String expected) {
     switch (type) {
       case QUERY_EQUALS, QUERY_AT_LEAST, NEWEST_WITHIN -> query(subject);
       case FILE_EQUALS -> read(expected, Values::sha256);
@@ -54,6 +63,9 @@ public record Check(CheckType type, String subject, String expected) {
         // The subject is any text.
       }
     }
+  }
+
+  private static void readExpected(CheckType type, String expected) {
     switch (type) {
       case FILES_AT_LEAST, ENTRIES_AT_LEAST, QUERY_AT_LEAST -> number(expected);
       case FILE_NEWER, NEWEST_WITHIN -> read(expected, Values::duration);

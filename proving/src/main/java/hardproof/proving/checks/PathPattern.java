@@ -98,24 +98,28 @@ public final class PathPattern {
       int before = ranges.length();
       char c = next("has a [ without its ]");
       while (c != ']') {
-        char until = c;
-        if (at + 1 < text.length() && text.charAt(at) == '-' && text.charAt(at + 1) != ']') {
-          at++;
-          until = text.charAt(at++);
-        }
-        if (c == '/' || until == '/') {
-          throw wrong("names / between [ and ]");
-        }
-        if (until < c) {
-          throw wrong("has a range that ends before it begins");
-        }
-        range(ranges, c, until);
+        oneRange(ranges, c);
         c = next("has a [ without its ]");
       }
       if (ranges.length() == before) {
         throw wrong("has nothing between [ and ]");
       }
       regex.append(ranges).append(']');
+    }
+
+    private void oneRange(StringBuilder ranges, char c) {
+      char until = c;
+      if (at + 1 < text.length() && text.charAt(at) == '-' && text.charAt(at + 1) != ']') {
+        at++;
+        until = text.charAt(at++);
+      }
+      if (c == '/' || until == '/') {
+        throw wrong("names / between [ and ]");
+      }
+      if (until < c) {
+        throw wrong("has a range that ends before it begins");
+      }
+      range(ranges, c, until);
     }
 
     /** One that spans / leaves it out. */

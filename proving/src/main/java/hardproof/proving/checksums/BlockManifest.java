@@ -59,15 +59,33 @@ public record BlockManifest(long size, int block, List<String> digests) {
    */
   public static BlockManifest parse(String text) {
     String[] lines = text.split("\r?\n");
+    requireHead(lines);
+    long size = number(lines[0], "size");
+    long block = number(lines[1], "block");
+    requireBlock(block);
+    List<String> digests = digests(lines);
+    requireAll(size, block, digests);
+    BlockManifest manifest = new BlockManifest(size, (int) block, digests);
+    if (!lines[2].strip().equals("root " + manifest.root())) {
+      throw new IllegalArgumentException("its root is not the SHA-256 of its blocks' digests");
+    }
+    return manifest;
+  }
+
+  private static void requireHead(String[] lines) {
     if (lines.length < 3) {
       throw new IllegalArgumentException("a block manifest begins with size, block and root");
     }
-    long size = number(lines[0], "size");
-    long block = number(lines[1], "block");
+  }
+
+  private static void requireBlock(long block) {
     if (block < SMALLEST_BLOCK || block > LARGEST_BLOCK) {
       throw new IllegalArgumentException(
           "blocks of " + block + " bytes: from 4,096 bytes to 1 GiB are read");
     }
+  }
+
+  private static List<String> digests(String[] lines) {
     List<String> digests = new ArrayList<>();
     for (int i = 3; i < lines.length; i++) {
       String line = lines[i].strip();
@@ -76,16 +94,15 @@ public record BlockManifest(long size, int block, List<String> digests) {
       }
       digests.add(line);
     }
+    return digests;
+  }
+
+  private static void requireAll(long size, long block, List<String> digests) {
     long expected = (size + block - 1) / block;
     if (digests.size() != expected) {
       throw new IllegalArgumentException("it lists " + digests.size() + " blocks; " + size
           + " bytes in blocks of " + block + " are " + expected);
     }
-    BlockManifest manifest = new BlockManifest(size, (int) block, digests);
-    if (!lines[2].strip().equals("root " + manifest.root())) {
-      throw new IllegalArgumentException("its root is not the SHA-256 of its blocks' digests");
-    }
-    return manifest;
   }
 
   private static long number(String line, String name) {
@@ -142,12 +159,7 @@ public record BlockManifest(long size, int block, List<String> digests) {
    * the same block size.
    */
   public String difference(BlockManifest found) {
-    List<Integer> damaged = new ArrayList<>();
-    for (int i = 0; i < Math.min(digests.size(), found.digests.size()); i++) {
-      if (!digests.get(i).equals(found.digests.get(i))) {
-        damaged.add(i);
-      }
-    }
+    List<Integer> damaged = damaged(found);
     if (size != found.size) {
       return "it is " + found.size + " bytes long, " + size + " are in its block manifest"
           + (damaged.isEmpty() ? "" : "; the first block that differs is " + where(damaged.get(0)));
@@ -159,6 +171,16 @@ public record BlockManifest(long size, int block, List<String> digests) {
     return damaged.size() == 1
         ? "block " + first + " differs; the other " + (digests.size() - 1) + " are as recorded"
         : damaged.size() + " of " + digests.size() + " blocks differ, the first is " + first;
+  }
+
+  private List<Integer> damaged(BlockManifest found) {
+    List<Integer> damaged = new ArrayList<>();
+    for (int i = 0; i < Math.min(digests.size(), found.digests.size()); i++) {
+      if (!digests.get(i).equals(found.digests.get(i))) {
+        damaged.add(i);
+      }
+    }
+    return damaged;
   }
 
   private String where(int number) {

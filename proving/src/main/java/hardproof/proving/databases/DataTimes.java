@@ -22,24 +22,32 @@ final class DataTimes {
     String t = text.strip();
     try {
       if (t.matches("-?\\d{1,15}(\\.\\d+)?")) {
-        long whole = Long.parseLong(t.contains(".") ? t.substring(0, t.indexOf('.')) : t);
-        // Seconds until the year 5138; beyond that it can only be milliseconds.
-        return Math.abs(whole) < 100_000_000_000L
-            ? Instant.ofEpochSecond(whole)
-            : Instant.ofEpochMilli(whole);
+        return sinceEpoch(t);
       }
       if (t.matches("\\d{4}-\\d\\d-\\d\\d")) {
         return LocalDate.parse(t).atStartOfDay(ZoneOffset.UTC).toInstant();
       }
-      String iso = t.replace(' ', 'T');
-      if (SHORT_OFFSET.matcher(iso).find() && iso.length() > 13) {
-        iso += ":00";
-      }
-      return iso.matches(".*(Z|[+-]\\d\\d:\\d\\d)$")
-          ? OffsetDateTime.parse(iso).toInstant()
-          : LocalDateTime.parse(iso).toInstant(ZoneOffset.UTC);
+      return iso(t);
     } catch (DateTimeException e) {
       return null;
     }
+  }
+
+  private static Instant sinceEpoch(String t) {
+    long whole = Long.parseLong(t.contains(".") ? t.substring(0, t.indexOf('.')) : t);
+    // Seconds until the year 5138; beyond that it can only be milliseconds.
+    return Math.abs(whole) < 100_000_000_000L
+        ? Instant.ofEpochSecond(whole)
+        : Instant.ofEpochMilli(whole);
+  }
+
+  private static Instant iso(String t) {
+    String iso = t.replace(' ', 'T');
+    if (SHORT_OFFSET.matcher(iso).find() && iso.length() > 13) {
+      iso += ":00";
+    }
+    return iso.matches(".*(Z|[+-]\\d\\d:\\d\\d)$")
+        ? OffsetDateTime.parse(iso).toInstant()
+        : LocalDateTime.parse(iso).toInstant(ZoneOffset.UTC);
   }
 }

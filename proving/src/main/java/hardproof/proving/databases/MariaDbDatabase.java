@@ -61,6 +61,12 @@ public final class MariaDbDatabase extends ServedDatabase {
     Set<String> databases = makeFor(survey);
     send(survey, reported);
     Files.write(server.folder().resolve("databases"), databases);
+    refuseUnlessWhole(survey);
+    return remarks(survey);
+  }
+
+  private static void refuseUnlessWhole(MySqlDump survey)
+      throws RestoredDatabase.QueryFailed, NotReadHere {
     if (survey.cutOff()) {
       throw new QueryFailed("the dump ends without its closing line: it is cut off", null);
     }
@@ -69,7 +75,6 @@ public final class MariaDbDatabase extends ServedDatabase {
           "it is loaded, but has neither the opening nor the closing line of a dump:"
               + " whether it is whole can't be told");
     }
-    return remarks(survey);
   }
 
   /** The databases that a dump is loaded into, and the accounts that it names, which can't log in. */
@@ -219,6 +224,19 @@ public final class MariaDbDatabase extends ServedDatabase {
   @Override
   List<String> values(String query, int atMost) throws QueryFailed, IOException {
     Question question = question(query);
+    Commands.Result result = asked(question);
+    List<String> values = new ArrayList<>();
+    for (String value : firstColumns(result.output(), atMost)) {
+      values.add(
+          value.equals("NULL")
+              ? null
+              : value.replace("\\t", "\t").replace("\\n", "\n").replace("\\\\", "\\"));
+    }
+    return values;
+  }
+
+  private Commands.Result asked(Question question)
+      throws IOException, RestoredDatabase.QueryFailed {
     Commands.Result result = server.client(
         LOADER,
         List.of(
@@ -228,14 +246,7 @@ public final class MariaDbDatabase extends ServedDatabase {
     if (result.exit() != 0) {
       throw MariaDbRefusal.of(result.output(), "");
     }
-    List<String> values = new ArrayList<>();
-    for (String value : firstColumns(result.output(), atMost)) {
-      values.add(
-          value.equals("NULL")
-              ? null
-              : value.replace("\\t", "\t").replace("\\n", "\n").replace("\\\\", "\\"));
-    }
-    return values;
+    return result;
   }
 
   /** Stops the server; its data stays in the sandbox. */

@@ -34,22 +34,26 @@ public final class MariaDbEngine {
       }
     }
     try {
-      String help = Commands.run(
-              List.of(path("mariadb"), "--no-defaults", "--help"), Duration.ofSeconds(20))
-          .output();
-      if (!help.contains("--binary-mode") || !help.contains("--sandbox")) {
-        return new Found(
-            null,
-            "the mariadb client here is too old to be kept from running commands that a dump holds;"
-                + " update it.");
-      }
-      String version = Commands.run(List.of(path("mariadbd"), "--version"), Duration.ofSeconds(20))
-          .output()
-          .replaceAll("(?s).*?Ver (\\d+\\.\\d+\\.\\d+).*", "$1");
-      return new Found(new MariaDbEngine(version.strip()), "MariaDB " + version.strip());
+      return asInstalled();
     } catch (IOException e) {
       return new Found(null, "MariaDB can't be run: " + e.getMessage());
     }
+  }
+
+  private static Found asInstalled() throws IOException {
+    String help = Commands.run(
+            List.of(path("mariadb"), "--no-defaults", "--help"), Duration.ofSeconds(20))
+        .output();
+    if (!help.contains("--binary-mode") || !help.contains("--sandbox")) {
+      return new Found(
+          null,
+          "the mariadb client here is too old to be kept from running commands that a dump holds;"
+              + " update it.");
+    }
+    String version = Commands.run(List.of(path("mariadbd"), "--version"), Duration.ofSeconds(20))
+        .output()
+        .replaceAll("(?s).*?Ver (\\d+\\.\\d+\\.\\d+).*", "$1");
+    return new Found(new MariaDbEngine(version.strip()), "MariaDB " + version.strip());
   }
 
   private static String path(String program) {
@@ -81,6 +85,16 @@ public final class MariaDbEngine {
       throws QueryFailed, IOException {
     Files.createDirectories(folder.resolve("none"));
     Files.createDirectories(folder.resolve("tmp"));
+    make(folder);
+    // No dump knows who owns this server: "root", which dumps often name, is nobody special here.
+    String owner = "o" + UUID.randomUUID().toString().replace("-", "").substring(0, 24);
+    Files.writeString(folder.resolve("owner"), owner);
+    MariaDbDatabase database = MariaDbDatabase.start(folder, "root", stopIfCancelled);
+    database.takeOver(owner);
+    return database;
+  }
+
+  private static void make(Path folder) throws IOException, RestoredDatabase.QueryFailed {
     Commands.Result made = Commands.run(
         command(
             "mariadb-install-db",
@@ -92,12 +106,6 @@ public final class MariaDbEngine {
     if (made.exit() != 0) {
       throw new QueryFailed("a fresh MariaDB could not be made: " + made.lastLines(), null);
     }
-    // No dump knows who owns this server: "root", which dumps often name, is nobody special here.
-    String owner = "o" + UUID.randomUUID().toString().replace("-", "").substring(0, 24);
-    Files.writeString(folder.resolve("owner"), owner);
-    MariaDbDatabase database = MariaDbDatabase.start(folder, "root", stopIfCancelled);
-    database.takeOver(owner);
-    return database;
   }
 
   /** Starts what {@link #create} made. */

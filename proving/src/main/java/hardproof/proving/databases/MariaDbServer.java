@@ -39,13 +39,7 @@ final class MariaDbServer implements Closeable {
     Path socket = near.toString().length() <= SOCKET_LONGEST
         ? near
         : Files.createTempDirectory("drill-").resolve("s");
-    ProcessBuilder builder = new ProcessBuilder(command(folder, socket));
-    builder
-        .redirectErrorStream(true)
-        .redirectOutput(folder.resolve("server.log").toFile());
-    Commands.cleanEnvironment(builder);
-    MariaDbServer started =
-        new MariaDbServer(builder.start(), folder, socket, owner, stopIfCancelled);
+    MariaDbServer started = begun(folder, owner, stopIfCancelled, socket);
     try {
       started.waitUntilItAnswers();
       return started;
@@ -53,6 +47,16 @@ final class MariaDbServer implements Closeable {
       started.close();
       throw e;
     }
+  }
+
+  private static MariaDbServer begun(
+      Path folder, String owner, Runnable stopIfCancelled, Path socket) throws IOException {
+    ProcessBuilder builder = new ProcessBuilder(command(folder, socket));
+    builder
+        .redirectErrorStream(true)
+        .redirectOutput(folder.resolve("server.log").toFile());
+    Commands.cleanEnvironment(builder);
+    return new MariaDbServer(builder.start(), folder, socket, owner, stopIfCancelled);
   }
 
   private static List<String> command(Path folder, Path socket) {

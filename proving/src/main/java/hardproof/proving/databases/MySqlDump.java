@@ -73,11 +73,19 @@ final class MySqlDump {
     if (line.startsWith("-- Server version")) {
       version = version(line);
     }
+    addDatabases(line);
+    addDefiners(line);
+  }
+
+  private void addDatabases(String line) {
     for (String name : named(line)) {
       if (!SYSTEM.contains(name)) {
         databases.add(name);
       }
     }
+  }
+
+  private void addDefiners(String line) {
     Matcher definer = DEFINER.matcher(line);
     while (!line.startsWith("INSERT ") && definer.find()) {
       definers.add("'" + definer.group(1).replace("'", "''") + "'@'"

@@ -69,16 +69,27 @@ public final class PostgresDatabase extends ServedDatabase {
    * @throws NotReadHere when it takes what is not here
    */
   public String load(Path dump, InputStream reported) throws QueryFailed, IOException {
-    PostgresSurvey survey;
-    try (InputStream in = Files.newInputStream(dump)) {
-      survey = PostgresSurvey.of(in, stopIfCancelled);
-    }
+    PostgresSurvey survey = survey(dump);
     makePeople(survey);
     Set<String> settings =
         Set.copyOf(server.lines("template1", "SELECT name FROM pg_catalog.pg_settings"));
     PostgresLoad load = new PostgresLoad(this, survey, settings, stopIfCancelled);
     load.load(reported);
     Files.write(databases(), load.databases());
+    refuseUnlessWhole(survey);
+    return load.notes();
+  }
+
+  private PostgresSurvey survey(Path dump) throws IOException {
+    PostgresSurvey survey;
+    try (InputStream in = Files.newInputStream(dump)) {
+      survey = PostgresSurvey.of(in, stopIfCancelled);
+    }
+    return survey;
+  }
+
+  private static void refuseUnlessWhole(PostgresSurvey survey)
+      throws RestoredDatabase.QueryFailed, NotReadHere {
     if (survey.cutOff()) {
       throw new QueryFailed("the dump ends without pg_dump's closing line: it is cut off", null);
     }
@@ -87,7 +98,6 @@ public final class PostgresDatabase extends ServedDatabase {
           "it is loaded, but has neither the opening nor the closing line of pg_dump:"
               + " whether it is whole can't be told");
     }
-    return load.notes();
   }
 
   /** The loader, and whoever the dump names, without a login. */
@@ -99,6 +109,10 @@ public final class PostgresDatabase extends ServedDatabase {
       // As tools write it that load rows before what they refer to.
       server.sql("template1", "GRANT SET ON PARAMETER session_replication_role TO " + LOADER);
     }
+    makeRoles(survey);
+  }
+
+  private void makeRoles(PostgresSurvey survey) throws RestoredDatabase.QueryFailed, IOException {
     for (String role : survey.roles()) {
       String quoted = PostgresStatement.quoted(EntryName.of(bytes(role)));
       if (!role.startsWith(PostgresServer.OWNER)) {
@@ -246,7 +260,18 @@ public final class PostgresDatabase extends ServedDatabase {
     // COPY gives NULL as \N and keeps a value on its line; only the first column is looked at.
     Question question = question(query);
     String copy = "COPY (" + question.query() + ") TO STDOUT";
-    Commands.Result result = Commands.run(
+    Commands.Result result = asked(question, copy);
+    if (result.exit() != 0) {
+      server.stopIfDiskFull(result.lastLines());
+      throw PostgresAnswer.refused(result);
+    }
+    return firstColumns(result.output(), atMost).stream()
+        .map(PostgresAnswer::unescaped)
+        .toList();
+  }
+
+  private Commands.Result asked(Question question, String copy) throws IOException {
+    return Commands.run(
         server.psql(
             LOADER,
             question.database(),
@@ -257,13 +282,6 @@ public final class PostgresDatabase extends ServedDatabase {
             "-c",
             copy),
         PostgresServer.QUERY_LIMIT);
-    if (result.exit() != 0) {
-      server.stopIfDiskFull(result.lastLines());
-      throw PostgresAnswer.refused(result);
-    }
-    return firstColumns(result.output(), atMost).stream()
-        .map(PostgresAnswer::unescaped)
-        .toList();
   }
 
   /** Stops the server; its data stays in the sandbox. */

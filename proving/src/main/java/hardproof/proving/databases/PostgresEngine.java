@@ -42,6 +42,21 @@ public final class PostgresEngine {
 
   /** Looks for a PostgreSQL that can be used, the newest first. */
   public static Found find() {
+    List<Path> folders = folders();
+    for (Path folder : folders) {
+      boolean whole = Stream.of("initdb", "postgres", "psql", "pg_dump", "pg_restore")
+          .allMatch(n -> Files.isExecutable(folder.resolve(n)));
+      if (whole) {
+        return in(folder);
+      }
+    }
+    return new Found(
+        null,
+        "PostgreSQL is not installed. On Debian: apt-get install postgresql. Its dumps can't be"
+            + " loaded without it.");
+  }
+
+  private static List<Path> folders() {
     List<Path> folders = new ArrayList<>();
     if (Files.isDirectory(DEBIAN)) {
       try (Stream<Path> list = Files.list(DEBIAN)) {
@@ -59,17 +74,7 @@ public final class PostgresEngine {
         folders.add(Path.of(part));
       }
     }
-    for (Path folder : folders) {
-      boolean whole = Stream.of("initdb", "postgres", "psql", "pg_dump", "pg_restore")
-          .allMatch(n -> Files.isExecutable(folder.resolve(n)));
-      if (whole) {
-        return in(folder);
-      }
-    }
-    return new Found(
-        null,
-        "PostgreSQL is not installed. On Debian: apt-get install postgresql. Its dumps can't be"
-            + " loaded without it.");
+    return folders;
   }
 
   private static Found in(Path bin) {
@@ -144,24 +149,26 @@ public final class PostgresEngine {
   public PostgresDatabase create(Path folder, Runnable stopIfCancelled)
       throws QueryFailed, IOException {
     Files.createDirectories(folder);
-    Commands.Result made = Commands.run(
-        command(
-            "initdb",
-            "-D",
-            folder.resolve("data").toString(),
-            "-U",
-            PostgresServer.OWNER,
-            "-A",
-            "trust",
-            "-E",
-            "UTF8",
-            "--locale=C.UTF-8",
-            "--no-sync"),
-        Duration.ofMinutes(2));
+    Commands.Result made = Commands.run(initdb(folder), Duration.ofMinutes(2));
     if (made.exit() != 0) {
       throw new QueryFailed("a fresh PostgreSQL could not be made: " + made.lastLines(), null);
     }
     return open(folder, stopIfCancelled);
+  }
+
+  private List<String> initdb(Path folder) {
+    return command(
+        "initdb",
+        "-D",
+        folder.resolve("data").toString(),
+        "-U",
+        PostgresServer.OWNER,
+        "-A",
+        "trust",
+        "-E",
+        "UTF8",
+        "--locale=C.UTF-8",
+        "--no-sync");
   }
 
   /**
@@ -182,6 +189,11 @@ public final class PostgresEngine {
     String said =
         new String(Files.readAllBytes(errors), java.nio.charset.StandardCharsets.UTF_8).strip();
     Files.delete(errors);
+    refuseUnlessRead(exit, said);
+  }
+
+  private void refuseUnlessRead(int exit, String said)
+      throws IOException, RestoredDatabase.QueryFailed {
     if (said.contains("No space left on device")) {
       throw new IOException("pg_restore: No space left on device");
     }

@@ -24,6 +24,11 @@ final class PostgresIntegrity {
     }
     // In a schema and by a path where the dump can't have put a function of that name: this
     // runs as superuser. The extension itself reads expression indexes as the table's owner.
+    addIndexFaults(database, faults);
+    return faults;
+  }
+
+  private void addIndexFaults(String database, List<String> faults) throws IOException {
     String own = "check_" + UUID.randomUUID().toString().replace("-", "");
     if (madeIn(own, database)) {
       Commands.Result checked = check(own, database);
@@ -31,7 +36,6 @@ final class PostgresIntegrity {
         faults.add(checked.lastLines());
       }
     }
-    return faults;
   }
 
   /** Whether amcheck is there, and was made in a schema. */

@@ -106,14 +106,18 @@ final class PostgresLeftOut {
     }
     String value = setting[1].replace("'", "").replace("\"", "").strip();
     if (setting[0].equals("default_tablespace")) {
-      if (!value.isEmpty() && !value.equalsIgnoreCase("pg_default")) {
-        leftOut.merge("tablespaces", 1, Integer::sum);
-        return true;
-      }
-      return false;
+      return ofTablespace(value);
     }
     if (!setting[0].contains(".") && !settings.contains(setting[0]) && !several(setting[0])) {
       newer.add(setting[0]);
+      return true;
+    }
+    return false;
+  }
+
+  private boolean ofTablespace(String value) {
+    if (!value.isEmpty() && !value.equalsIgnoreCase("pg_default")) {
+      leftOut.merge("tablespaces", 1, Integer::sum);
       return true;
     }
     return false;
@@ -136,6 +140,14 @@ final class PostgresLeftOut {
       notes.add(Wording.count(missing.size(), "role is", "roles are") + " not in this dump ("
           + shown(missing) + "): restore them first, or nobody owns what they own");
     }
+    addKinds(notes);
+    if (!newer.isEmpty()) {
+      notes.add("settings of a newer version left out: " + Wording.list(List.copyOf(newer)));
+    }
+    return String.join("; ", notes);
+  }
+
+  private void addKinds(List<String> notes) {
     List<String> kinds = leftOut.entrySet().stream()
         .filter(kind -> kind.getValue() > 0)
         .map(kind -> kind.getValue() + " of " + kind.getKey())
@@ -143,10 +155,6 @@ final class PostgresLeftOut {
     if (!kinds.isEmpty()) {
       notes.add("left out, as a drill gives no rights for it: " + Wording.list(kinds));
     }
-    if (!newer.isEmpty()) {
-      notes.add("settings of a newer version left out: " + Wording.list(List.copyOf(newer)));
-    }
-    return String.join("; ", notes);
   }
 
   /** Names were read byte by byte. */

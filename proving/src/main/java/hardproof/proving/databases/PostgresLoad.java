@@ -63,14 +63,7 @@ final class PostgresLoad {
     PostgresLexer lexer = PostgresLexer.of(dump, comment -> {});
     try {
       connect(PostgresDatabase.RESTORED);
-      try {
-        pieces(lexer);
-      } catch (IOException e) {
-        // Writing fails where psql has ended: what it said is thrown by the end of its session.
-        session.finish();
-        throw e;
-      }
-      session.finish();
+      carryOut(lexer);
     } catch (PostgresSession.Refused e) {
       database.server().stopIfDiskFull(e.said());
       throw told(e);
@@ -79,6 +72,18 @@ final class PostgresLoad {
         session.close();
       }
     }
+  }
+
+  private void carryOut(PostgresLexer lexer)
+      throws RestoredDatabase.QueryFailed, PostgresSession.Refused, IOException {
+    try {
+      pieces(lexer);
+    } catch (IOException e) {
+      // Writing fails where psql has ended: what it said is thrown by the end of its session.
+      session.finish();
+      throw e;
+    }
+    session.finish();
   }
 
   private void pieces(PostgresLexer lexer)
@@ -93,13 +98,18 @@ final class PostgresLoad {
       } else {
         send(passed(statement, piece.statement()));
       }
-      if (piece.kind() == PostgresLexer.Kind.STATEMENT && statement.copiesData()) {
-        lexer.copyData(session.writer(), () -> {
-          line++;
-          stopIfCancelled.run();
-        });
+      copyRows(lexer, piece, statement);
+    }
+  }
+
+  private void copyRows(PostgresLexer lexer, PostgresLexer.Piece piece, PostgresStatement statement)
+      throws IOException {
+    if (piece.kind() == PostgresLexer.Kind.STATEMENT && statement.copiesData()) {
+      lexer.copyData(session.writer(), () -> {
         line++;
-      }
+        stopIfCancelled.run();
+      });
+      line++;
     }
   }
 
@@ -213,6 +223,10 @@ final class PostgresLoad {
           + here + " is installed here, which says on " + where + e.getMessage()
           + ". Install the newer one");
     }
+    return refused(e, where);
+  }
+
+  private Exception refused(PostgresSession.Refused e, String where) {
     boolean dangling = e.state().startsWith("42") && !leftOut.kinds().isEmpty();
     return dangling
         ? new NotReadHere(where + e.getMessage() + ", which may come of what a drill leaves out ("

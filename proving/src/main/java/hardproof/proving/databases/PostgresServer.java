@@ -51,13 +51,7 @@ final class PostgresServer implements Closeable {
     boolean fits = folder.resolve("s").toString().length() <= SOCKET_FOLDER_LONGEST;
     Path sockets =
         fits ? Files.createDirectories(folder.resolve("s")) : Files.createTempDirectory("drill-");
-    Path log = folder.resolve("server.log");
-    ProcessBuilder builder = new ProcessBuilder(command(engine, folder, sockets));
-    builder.redirectErrorStream(true).redirectOutput(log.toFile());
-    Commands.cleanEnvironment(builder);
-    Process server = builder.start();
-    PostgresServer started =
-        new PostgresServer(engine, server, log, sockets, !fits, stopIfCancelled);
+    PostgresServer started = begun(engine, folder, stopIfCancelled, fits, sockets);
     try {
       started.waitUntilItAnswers();
       return started;
@@ -65,6 +59,17 @@ final class PostgresServer implements Closeable {
       started.close();
       throw e;
     }
+  }
+
+  private static PostgresServer begun(
+      PostgresEngine engine, Path folder, Runnable stopIfCancelled, boolean fits, Path sockets)
+      throws IOException {
+    Path log = folder.resolve("server.log");
+    ProcessBuilder builder = new ProcessBuilder(command(engine, folder, sockets));
+    builder.redirectErrorStream(true).redirectOutput(log.toFile());
+    Commands.cleanEnvironment(builder);
+    Process server = builder.start();
+    return new PostgresServer(engine, server, log, sockets, !fits, stopIfCancelled);
   }
 
   private static List<String> command(PostgresEngine engine, Path folder, Path sockets) {

@@ -40,14 +40,23 @@ final class PostgresSurvey {
       if (piece.kind() == PostgresLexer.Kind.REST) {
         survey.cutOff |= !piece.statement().isBlank();
       } else if (piece.kind() == PostgresLexer.Kind.STATEMENT) {
-        PostgresStatement statement = new PostgresStatement(piece.statement());
-        survey.take(statement);
-        if (statement.copiesData()) {
-          survey.cutOff |= !lexer.copyData(null, stopIfCancelled);
-        }
+        takeStatement(stopIfCancelled, survey, lexer, piece);
       }
     }
     return survey;
+  }
+
+  private static void takeStatement(
+      Runnable stopIfCancelled,
+      PostgresSurvey survey,
+      PostgresLexer lexer,
+      PostgresLexer.Piece piece)
+      throws IOException {
+    PostgresStatement statement = new PostgresStatement(piece.statement());
+    survey.take(statement);
+    if (statement.copiesData()) {
+      survey.cutOff |= !lexer.copyData(null, stopIfCancelled);
+    }
   }
 
   private void comment(String comment) {

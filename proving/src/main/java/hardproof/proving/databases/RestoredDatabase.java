@@ -97,18 +97,29 @@ public abstract class RestoredDatabase implements Restored {
   private static Answer newest(Check check, String question, String found, Instant dataTime) {
     Instant newest = found == null ? null : DataTimes.read(found);
     if (newest == null) {
-      return Answer.of(
-          false,
-          question + " gave " + (found == null ? "nothing" : shown(found))
-              + ", a time was expected");
+      return noTime(question, found);
     }
     if (dataTime == null) {
-      return new Answer(
-          false,
-          false,
-          "the newest data is of " + newest + "; the data time of the point is not known",
-          newest);
+      return dataTimeUnknown(newest);
     }
+    return lost(check, dataTime, newest);
+  }
+
+  private static Answer noTime(String question, String found) {
+    return Answer.of(
+        false,
+        question + " gave " + (found == null ? "nothing" : shown(found)) + ", a time was expected");
+  }
+
+  private static Answer dataTimeUnknown(Instant newest) {
+    return new Answer(
+        false,
+        false,
+        "the newest data is of " + newest + "; the data time of the point is not known",
+        newest);
+  }
+
+  private static Answer lost(Check check, Instant dataTime, Instant newest) {
     Duration lost = Duration.between(newest, dataTime);
     boolean passed = lost.compareTo(check.duration()) <= 0;
     String measured = lost.isNegative()

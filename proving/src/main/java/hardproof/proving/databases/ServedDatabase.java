@@ -36,12 +36,7 @@ abstract class ServedDatabase extends RestoredDatabase {
     if (named != null && loaded().contains(named)) {
       return new Question(named, bare(asked.substring(of + OF.length())));
     }
-    List<String> holding = new ArrayList<>();
-    for (String database : loaded()) {
-      if (holdsTables(database)) {
-        holding.add(database);
-      }
-    }
+    List<String> holding = holding();
     if (holding.size() > 1) {
       throw new QueryFailed(
           "there are several databases: say which is asked, "
@@ -49,6 +44,16 @@ abstract class ServedDatabase extends RestoredDatabase {
           null);
     }
     return new Question(holding.isEmpty() ? RESTORED : holding.get(0), bare(asked));
+  }
+
+  private List<String> holding() throws IOException, RestoredDatabase.QueryFailed {
+    List<String> holding = new ArrayList<>();
+    for (String database : loaded()) {
+      if (holdsTables(database)) {
+        holding.add(database);
+      }
+    }
+    return holding;
   }
 
   private static String bare(String query) {

@@ -67,13 +67,7 @@ final class SqlStatements {
 
   /** The next statement with its semicolon; the rest of the script when none follows; null at the end. */
   String next() throws IOException {
-    statement.setLength(0);
-    begun = false;
-    words = 0;
-    create = false;
-    trigger = false;
-    semicolonBefore = false;
-    endSeen = false;
+    reset();
     int c;
     while ((c = read()) >= 0) {
       if (Character.isLetterOrDigit(c) || c == '_') {
@@ -113,6 +107,16 @@ final class SqlStatements {
     }
     wordEnds();
     return statement.toString().isBlank() ? null : statement.toString();
+  }
+
+  private void reset() {
+    statement.setLength(0);
+    begun = false;
+    words = 0;
+    create = false;
+    trigger = false;
+    semicolonBefore = false;
+    endSeen = false;
   }
 
   /** The line of the script on which the last statement began, from 1. */

@@ -51,14 +51,18 @@ public final class SqliteDatabase extends RestoredDatabase {
     try {
       Connection connection = config.createConnection("jdbc:sqlite:" + file.toAbsolutePath());
       nothingAttached(connection);
-      try (Statement statement = connection.createStatement()) {
-        statement.execute("PRAGMA trusted_schema = OFF");
-        statement.execute("PRAGMA cell_size_check = ON");
-        statement.execute("PRAGMA query_only = ON");
-      }
+      trustNothing(connection);
       return new SqliteDatabase(connection, stopIfCancelled);
     } catch (SQLException e) {
       throw new QueryFailed(e.getMessage(), e);
+    }
+  }
+
+  private static void trustNothing(Connection connection) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute("PRAGMA trusted_schema = OFF");
+      statement.execute("PRAGMA cell_size_check = ON");
+      statement.execute("PRAGMA query_only = ON");
     }
   }
 
@@ -103,6 +107,11 @@ public final class SqliteDatabase extends RestoredDatabase {
             .strip());
       }
     }
+    refuseMissing(faults);
+    return faults;
+  }
+
+  private static void refuseMissing(List<String> faults) throws NotReadHere {
     for (String fault : faults) {
       String missing = SqliteMissing.of(fault);
       if (missing != null) {
@@ -111,7 +120,6 @@ public final class SqliteDatabase extends RestoredDatabase {
                 + " and SQLite here does not have (" + missing + ")");
       }
     }
-    return faults;
   }
 
   /**
@@ -124,17 +132,21 @@ public final class SqliteDatabase extends RestoredDatabase {
       Map<String, Integer> tables = new TreeMap<>();
       values("PRAGMA foreign_key_check", FAULTS_COUNTED)
           .forEach(table -> tables.merge(table, 1, Integer::sum));
-      return tables.isEmpty()
-          ? null
-          : "rows refer to rows that are not there, which SQLite allows: "
-              + tables.entrySet().stream()
-                  .limit(3)
-                  .map(e -> (e.getValue() == FAULTS_COUNTED ? "at least " : "") + e.getValue()
-                      + " of " + e.getKey())
-                  .collect(java.util.stream.Collectors.joining(", "));
+      return danglingRows(tables);
     } catch (QueryFailed e) {
       return "foreign keys can't be checked: " + e.getMessage();
     }
+  }
+
+  private static String danglingRows(Map<String, Integer> tables) {
+    return tables.isEmpty()
+        ? null
+        : "rows refer to rows that are not there, which SQLite allows: "
+            + tables.entrySet().stream()
+                .limit(3)
+                .map(e -> (e.getValue() == FAULTS_COUNTED ? "at least " : "") + e.getValue()
+                    + " of " + e.getKey())
+                .collect(java.util.stream.Collectors.joining(", "));
   }
 
   @Override
@@ -143,6 +155,11 @@ public final class SqliteDatabase extends RestoredDatabase {
         "SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\'"
             + " AND rootpage > 0",
         Integer.MAX_VALUE);
+    long filled = filled(tables);
+    return Emptiness.of(tables.size(), filled);
+  }
+
+  private long filled(List<String> tables) throws RestoredDatabase.QueryFailed, IOException {
     long filled = 0;
     for (String table : tables) {
       if (!values("SELECT 1 FROM \"" + table.replace("\"", "\"\"") + "\" LIMIT 1", 1)
@@ -151,7 +168,7 @@ public final class SqliteDatabase extends RestoredDatabase {
         break;
       }
     }
-    return Emptiness.of(tables.size(), filled);
+    return filled;
   }
 
   @Override

@@ -44,17 +44,21 @@ public final class SqliteJournal {
       SqliteDatabase.nothingAttached(connection);
       statement.execute("PRAGMA trusted_schema = OFF");
       statement.executeQuery("SELECT count(*) FROM sqlite_schema").close();
-      if (!log) {
-        return "its rollback journal was taken into account";
-      }
-      try (ResultSet result = statement.executeQuery("PRAGMA wal_checkpoint(PASSIVE)")) {
-        long pages = result.next() ? result.getLong(3) : 0;
-        return pages > 0
-            ? "its -wal was taken in: " + Wording.count(pages, "page", "pages")
-            : "the -wal beside it holds nothing that belongs to it: newest changes may be missing";
-      }
+      return takenIn(log, statement);
     } catch (SQLException e) {
       throw new QueryFailed(e.getMessage(), e);
+    }
+  }
+
+  private static String takenIn(boolean log, Statement statement) throws SQLException {
+    if (!log) {
+      return "its rollback journal was taken into account";
+    }
+    try (ResultSet result = statement.executeQuery("PRAGMA wal_checkpoint(PASSIVE)")) {
+      long pages = result.next() ? result.getLong(3) : 0;
+      return pages > 0
+          ? "its -wal was taken in: " + Wording.count(pages, "page", "pages")
+          : "the -wal beside it holds nothing that belongs to it: newest changes may be missing";
     }
   }
 }

@@ -33,6 +33,19 @@ final class StatementWatch implements AutoCloseable {
   /** Works; throws what {@code stopIfCancelled} throws when the drill was cancelled meanwhile. */
   void during(Statement statement, Work work) throws SQLException {
     long end = System.nanoTime() + limit.toNanos();
+    ScheduledFuture<?> look = watching(statement, end);
+    try {
+      work.run();
+    } catch (SQLException e) {
+      stopIfCancelled.run();
+      throw e;
+    } finally {
+      look.cancel(false);
+    }
+    stopIfCancelled.run();
+  }
+
+  private ScheduledFuture<?> watching(Statement statement, long end) {
     ScheduledFuture<?> look = looking.scheduleWithFixedDelay(
         () -> {
           boolean stop = System.nanoTime() - end > 0;
@@ -48,15 +61,7 @@ final class StatementWatch implements AutoCloseable {
         LOOK_EVERY_MS,
         LOOK_EVERY_MS,
         TimeUnit.MILLISECONDS);
-    try {
-      work.run();
-    } catch (SQLException e) {
-      stopIfCancelled.run();
-      throw e;
-    } finally {
-      look.cancel(false);
-    }
-    stopIfCancelled.run();
+    return look;
   }
 
   private static void cancel(Statement statement) {

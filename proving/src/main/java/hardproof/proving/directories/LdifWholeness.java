@@ -106,31 +106,39 @@ final class LdifWholeness {
     Map<DN, List<DN>> below = new LinkedHashMap<>();
     List<DN> orphans = new ArrayList<>();
     try {
-      for (DN dn : entries.keySet()) {
-        DN parent = dn.getParent();
-        if (parent == null || entries.containsKey(parent) || deleted(entries.get(dn))) {
-          continue;
-        }
-        below.computeIfAbsent(parent, p -> new ArrayList<>()).add(dn);
-        for (DN above = parent.getParent(); above != null; above = above.getParent()) {
-          if (entries.containsKey(above)) {
-            orphans.add(dn);
-            break;
-          }
-        }
-      }
+      findOrphans(below, orphans);
     } catch (RuntimeException e) {
       throw new RestoredDirectory.Unloadable("a name of an entry can't be read (RFC 4514)", e);
     }
-    below.forEach((parent, children) -> {
-      if (children.size() > 1) {
-        children.stream().filter(c -> !orphans.contains(c)).forEach(orphans::add);
-      }
-    });
+    addChildren(below, orphans);
     if (orphans.isEmpty()) {
       return null;
     }
     return Wording.count(orphans.size(), "entry lacks its parent", "entries lack their parent")
         + ", which is not in it: " + orphans.get(0) + " for example";
+  }
+
+  private void findOrphans(Map<DN, List<DN>> below, List<DN> orphans) {
+    for (DN dn : entries.keySet()) {
+      DN parent = dn.getParent();
+      if (parent == null || entries.containsKey(parent) || deleted(entries.get(dn))) {
+        continue;
+      }
+      below.computeIfAbsent(parent, p -> new ArrayList<>()).add(dn);
+      for (DN above = parent.getParent(); above != null; above = above.getParent()) {
+        if (entries.containsKey(above)) {
+          orphans.add(dn);
+          break;
+        }
+      }
+    }
+  }
+
+  private static void addChildren(Map<DN, List<DN>> below, List<DN> orphans) {
+    below.forEach((parent, children) -> {
+      if (children.size() > 1) {
+        children.stream().filter(c -> !orphans.contains(c)).forEach(orphans::add);
+      }
+    });
   }
 }

@@ -53,12 +53,7 @@ public final class RestoredDirectory implements Restored {
    */
   public static RestoredDirectory load(Path ldif, Runnable stopIfCancelled)
       throws Unloadable, IOException {
-    int out = LdifGuard.lineThatLeadsOut(ldif);
-    if (out > 0) {
-      throw new Unloadable(
-          "line " + out + " takes its value from a place elsewhere (\":<\"), which is refused",
-          null);
-    }
+    refuseWhatLeadsOut(ldif);
     Map<DN, Entry> entries = LdifEntries.read(ldif, stopIfCancelled);
     if (entries.isEmpty()) {
       throw new Unloadable("it holds no entry", null);
@@ -72,14 +67,18 @@ public final class RestoredDirectory implements Restored {
     }
   }
 
-  private static RestoredDirectory serve(Map<DN, Entry> entries) throws LDAPException {
-    List<DN> tops = new ArrayList<>();
-    for (DN dn : entries.keySet()) {
-      DN parent = dn.getParent();
-      if (parent == null || !entries.containsKey(parent)) {
-        tops.add(dn);
-      }
+  private static void refuseWhatLeadsOut(Path ldif)
+      throws IOException, RestoredDirectory.Unloadable {
+    int out = LdifGuard.lineThatLeadsOut(ldif);
+    if (out > 0) {
+      throw new Unloadable(
+          "line " + out + " takes its value from a place elsewhere (\":<\"), which is refused",
+          null);
     }
+  }
+
+  private static RestoredDirectory serve(Map<DN, Entry> entries) throws LDAPException {
+    List<DN> tops = tops(entries);
     InMemoryDirectoryServerConfig config =
         new InMemoryDirectoryServerConfig(tops.toArray(DN[]::new));
     config.setSchema(null);
@@ -91,6 +90,17 @@ public final class RestoredDirectory implements Restored {
       server.add(entry.getValue());
     }
     return new RestoredDirectory(server, entries, tops);
+  }
+
+  private static List<DN> tops(Map<DN, Entry> entries) {
+    List<DN> tops = new ArrayList<>();
+    for (DN dn : entries.keySet()) {
+      DN parent = dn.getParent();
+      if (parent == null || !entries.containsKey(parent)) {
+        tops.add(dn);
+      }
+    }
+    return tops;
   }
 
   public int size() {

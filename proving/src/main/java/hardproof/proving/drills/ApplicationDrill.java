@@ -156,6 +156,12 @@ final class ApplicationDrill implements DrillMethod {
         w.restored(),
         ApplicationBundle.VOLUMES + "/" + name,
         UnpackLimits.upTo(w.maxBytes, w.maxFiles));
+    apply(archive, format, unpacker);
+    return unpacker.doubts();
+  }
+
+  private static void apply(Path archive, ArtifactFormat format, LayerUnpacker unpacker)
+      throws IOException {
     if (format.packing().seeks()) {
       try (ArchiveEntries entries = Archives.open(archive, format.packing())) {
         unpacker.apply(entries);
@@ -165,7 +171,6 @@ final class ApplicationDrill implements DrillMethod {
         unpacker.apply(Archives.read(format.compression().content(in), format.packing()));
       }
     }
-    return unpacker.doubts();
   }
 
   /** Names of claims may have dots of their own: the longest end that names a format counts. */
@@ -184,6 +189,18 @@ final class ApplicationDrill implements DrillMethod {
   @Override
   public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     w.steps.start(0);
+    Set<String> volumes = volumesThere(w);
+    try {
+      ApplicationBundle bundle = ApplicationBundle.read(w.restored());
+      List<String> unresolved = bundle.unresolved(volumes);
+      requireWhole(request, unresolved);
+      return found(request, w, volumes, bundle);
+    } catch (ApplicationBundle.BadBundle e) {
+      throw DrillFailure.contentWrong(request.last(), "restored, but " + e.getMessage());
+    }
+  }
+
+  private static Set<String> volumesThere(Workplace w) throws IOException {
     Set<String> volumes = new TreeSet<>();
     if (Files.isDirectory(volumes(w), LinkOption.NOFOLLOW_LINKS)) {
       try (Stream<Path> list = Files.list(volumes(w))) {
@@ -192,23 +209,26 @@ final class ApplicationDrill implements DrillMethod {
             .forEach(p -> volumes.add(p.getFileName().toString()));
       }
     }
-    try {
-      ApplicationBundle bundle = ApplicationBundle.read(w.restored());
-      List<String> unresolved = bundle.unresolved(volumes);
-      if (!unresolved.isEmpty()) {
-        throw DrillFailure.contentWrong(
-            request.last(),
-            "restored, but the bundle is not whole: "
-                + String.join("; ", unresolved.subList(0, Math.min(3, unresolved.size())))
-                + (unresolved.size() > 3 ? "; … (" + unresolved.size() + ")" : ""));
-      }
-      String found = bundle.sentence() + "; " + Wording.count(volumes.size(), "volume", "volumes");
-      w.steps.done(found);
-      return "application restored: " + found
-          + (request.inside().isEmpty() ? "; nothing was asked of it" : "");
-    } catch (ApplicationBundle.BadBundle e) {
-      throw DrillFailure.contentWrong(request.last(), "restored, but " + e.getMessage());
+    return volumes;
+  }
+
+  private static void requireWhole(DrillRequest request, List<String> unresolved)
+      throws DrillFailure {
+    if (!unresolved.isEmpty()) {
+      throw DrillFailure.contentWrong(
+          request.last(),
+          "restored, but the bundle is not whole: "
+              + String.join("; ", unresolved.subList(0, Math.min(3, unresolved.size())))
+              + (unresolved.size() > 3 ? "; … (" + unresolved.size() + ")" : ""));
     }
+  }
+
+  private static String found(
+      DrillRequest request, Workplace w, Set<String> volumes, ApplicationBundle bundle) {
+    String found = bundle.sentence() + "; " + Wording.count(volumes.size(), "volume", "volumes");
+    w.steps.done(found);
+    return "application restored: " + found
+        + (request.inside().isEmpty() ? "; nothing was asked of it" : "");
   }
 
   @Override

@@ -128,6 +128,11 @@ final class ArtifactReading extends FilteredPieces {
     if (compression != Compression.GZIP || size < 18) {
       return size;
     }
+    return sizeByTrailer(request, artifact, size);
+  }
+
+  private static long sizeByTrailer(DrillRequest request, Artifact artifact, long size)
+      throws IOException {
     try (InputStream in = request.store().open(artifact.place())) {
       in.skipNBytes(size - 4);
       byte[] tail = in.readNBytes(4);

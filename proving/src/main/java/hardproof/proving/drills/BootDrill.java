@@ -3,12 +3,7 @@ package hardproof.proving.drills;
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import hardproof.proving.boot.BootEngine;
-import hardproof.proving.boot.BootEngine.BadImage;
-import hardproof.proving.boot.BootEngine.Bus;
-import hardproof.proving.boot.BootEngine.EngineFailed;
-import hardproof.proving.boot.Ending;
 import hardproof.proving.boot.Expectation;
-import hardproof.proving.boot.LostDisk;
 import hardproof.proving.boot.RestoredScreen;
 import hardproof.proving.boot.Screen;
 import hardproof.proving.boot.ScreenClass;
@@ -67,8 +62,7 @@ final class BootDrill implements DrillMethod {
 
   /** The one that was asked for, else the one that ships, which is quick. */
   private BootEngine engine(DrillRequest request) {
-    String code = request.options().engine();
-    return engines.boot(code == null ? "stand-in" : code);
+    return engines.boot(MachineWatch.engine(request));
   }
 
   @Override
@@ -118,7 +112,7 @@ final class BootDrill implements DrillMethod {
     return Set.of(Aspect.SCREEN);
   }
 
-  private static Path image(DrillRequest request, Workplace w) {
+  static Path image(DrillRequest request, Workplace w) {
     return w.sandbox.resolve("drill-" + request.run() + ".img");
   }
 
@@ -126,6 +120,17 @@ final class BootDrill implements DrillMethod {
   public void restore(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     restoreRaw(request, w);
     w.steps.start(0);
+    DiskStructure structure = structure(request, w);
+    if (!structure.faults().isEmpty()) {
+      throw DrillFailure.contentWrong(
+          request.last(), "restored whole, but " + structure.sentence());
+    }
+    w.notes.addAll(structure.warnings());
+    w.steps.done(structure.sentence());
+    start(request, w, structure);
+  }
+
+  private static DiskStructure structure(DrillRequest request, Workplace w) throws IOException {
     DiskStructure structure = DiskStructure.of(image(request, w), w.steps::stopIfCancelled);
     if (structure.faults().isEmpty()) {
       Path work = Files.createDirectories(w.sandbox.resolve("partitions"));
@@ -133,14 +138,13 @@ final class BootDrill implements DrillMethod {
           structure.with(new FileSystemChecks(image(request, w), work, w.steps::stopIfCancelled)
               .check(structure.partitions()));
     }
-    if (!structure.faults().isEmpty()) {
-      throw DrillFailure.contentWrong(
-          request.last(), "restored whole, but " + structure.sentence());
-    }
-    w.notes.addAll(structure.warnings());
-    w.steps.done(structure.sentence());
+    return structure;
+  }
+
+  private void start(DrillRequest request, Workplace w, DiskStructure structure)
+      throws DrillFailure, IOException {
     w.steps.start(0);
-    Watched watched = watch(request, w, structure.efi());
+    Watched watched = new MachineWatch(request, w, engines, structure.efi()).watch();
     w.steps.done(watched.note() + ", after "
         + Wording.duration(java.time.Duration.ofMillis(watched.ranMs())));
     w.watched = watched;
@@ -177,71 +181,10 @@ final class BootDrill implements DrillMethod {
   }
 
   /** New for each run, so that a line of an older one can't pass for one of this. */
-  private static String nonce(DrillRequest request) {
+  static String nonce(DrillRequest request) {
     return Sha256.of(
             ("nonce\n" + request.run() + "\n" + request.point()).getBytes(StandardCharsets.UTF_8))
         .substring(0, 24);
-  }
-
-  private Watched watch(DrillRequest request, Workplace w, boolean efi)
-      throws DrillFailure, IOException {
-    Path work = Files.createDirectories(w.sandbox.resolve("machine"));
-    try {
-      BootEngine first = engine(request);
-      Watched watched = first.watch(
-          start(request, w, efi, Bus.IDE, work), w.steps::shows, w.steps::stopIfCancelled);
-      boolean mayAsk = request.options().engine() == null && !first.code().equals("qemu");
-      boolean open = watched.ending() == Ending.NOT_DECIDED || watched.ending() == Ending.BUSY;
-      BootEngine real = mayAsk && open ? engines.boot("qemu") : null;
-      if (real == null && !first.code().equals("qemu")) {
-        return watched;
-      }
-      BootEngine qemu = real == null ? first : real;
-      if (real != null) {
-        watched = qemu.watch(
-            start(request, w, efi, Bus.IDE, work), w.steps::shows, w.steps::stopIfCancelled);
-      }
-      return onOtherBuses(request, w, efi, work, qemu, watched);
-    } catch (BadImage e) {
-      throw DrillFailure.lacking(request.last().place() + " is refused: " + e.getMessage());
-    } catch (EngineFailed e) {
-      throw DrillFailure.ofRequest(
-          "the boot engine failed (" + e.getMessage() + "); this says nothing about the machine");
-    }
-  }
-
-  private static BootEngine.Start start(
-      DrillRequest request, Workplace w, boolean efi, Bus bus, Path work) {
-    Expectation expected = Expectation.of(request.checks());
-    return new BootEngine.Start(
-        image(request, w),
-        efi,
-        bus,
-        work,
-        request.options().bootLimit(),
-        text -> ScreenReader.decisive(text, expected),
-        text -> ScreenReader.bad(text, expected),
-        nonce(request));
-  }
-
-  /**
-   * A system that does not find its disk may have a driver for another bus only: which one it hung on is not
-   * told by the image, so the others are tried. The first answer counts where none is better.
-   */
-  private static Watched onOtherBuses(
-      DrillRequest request, Workplace w, boolean efi, Path work, BootEngine qemu, Watched first)
-      throws IOException {
-    if (!LostDisk.shownBy(first)) {
-      return first;
-    }
-    for (Bus bus : List.of(Bus.VIRTIO, Bus.SATA)) {
-      Watched other =
-          qemu.watch(start(request, w, efi, bus, work), w.steps::shows, w.steps::stopIfCancelled);
-      if (!LostDisk.shownBy(other)) {
-        return other.with(other.note() + ", its disk on " + bus.words());
-      }
-    }
-    return first;
   }
 
   @Override

@@ -148,14 +148,7 @@ final class DatabaseDrill implements DrillMethod {
   /** One of pg_dump's own forms becomes a plain dump first, by the program that is made for it. */
   private void unpackDump(DrillRequest request, Path dump, Workplace w)
       throws DrillFailure, IOException {
-    Path archive;
-    if (request.last().known().orElseThrow().tree()) {
-      TreeRestore.restore(request, w, null);
-      archive = w.restored();
-    } else {
-      archive = w.sandbox.resolve("dump.archive");
-      FileRestore.restore(request, request.last(), archive, w);
-    }
+    Path archive = restoredArchive(request, w);
     try {
       engines.postgres().plain(archive, dump, w.steps::stopIfCancelled);
     } catch (NotReadHere e) {
@@ -165,6 +158,19 @@ final class DatabaseDrill implements DrillMethod {
           request.last(), request.last().place() + " can't be restored: " + e.getMessage());
     }
     Sandboxes.removeTree(archive);
+  }
+
+  private static Path restoredArchive(DrillRequest request, Workplace w)
+      throws DrillFailure, IOException {
+    Path archive;
+    if (request.last().known().orElseThrow().tree()) {
+      TreeRestore.restore(request, w, null);
+      archive = w.restored();
+    } else {
+      archive = w.sandbox.resolve("dump.archive");
+      FileRestore.restore(request, request.last(), archive, w);
+    }
+    return archive;
   }
 
   private String loadPostgres(Path dump, InputStream in, Workplace w)
@@ -232,11 +238,7 @@ final class DatabaseDrill implements DrillMethod {
   public RestoredDatabase open(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     boolean served = content(request) != Content.SQLITE && content(request) != Content.SQL;
     try {
-      return postgres(request)
-          ? engines.postgres().open(server(w), w.steps::stopIfCancelled)
-          : served
-              ? engines.mariaDb().open(server(w), w.steps::stopIfCancelled)
-              : SqliteDatabase.open(file(request, w), w.steps::stopIfCancelled);
+      return opened(request, w, served);
     } catch (QueryFailed e) {
       if (served) {
         throw DrillFailure.ofRequest(e.getMessage());
@@ -244,6 +246,15 @@ final class DatabaseDrill implements DrillMethod {
       throw DrillFailure.contentWrong(
           request.last(), "restored whole, but the database can't be opened: " + e.getMessage());
     }
+  }
+
+  private RestoredDatabase opened(DrillRequest request, Workplace w, boolean served)
+      throws RestoredDatabase.QueryFailed, IOException {
+    return postgres(request)
+        ? engines.postgres().open(server(w), w.steps::stopIfCancelled)
+        : served
+            ? engines.mariaDb().open(server(w), w.steps::stopIfCancelled)
+            : SqliteDatabase.open(file(request, w), w.steps::stopIfCancelled);
   }
 
   /** Reports what is read of a file in the sandbox. */

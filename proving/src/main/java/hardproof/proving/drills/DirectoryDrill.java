@@ -87,17 +87,22 @@ final class DirectoryDrill implements DrillMethod {
     try (RestoredDirectory directory = open(request, w)) {
       DirectoryDifference difference = directory.difference();
       List<String> dangling = directory.danglingMembers();
-      String found = Wording.count(directory.size(), "entry", "entries") + " under "
-          + Wording.list(directory.tops())
-          + (difference == null ? "" : "; " + difference.sentence())
-          + (dangling.isEmpty()
-              ? ""
-              : "; " + Wording.count(dangling.size(), "member", "members")
-                  + " of groups not there: " + dangling.get(0));
+      String found = found(directory, difference, dangling);
       w.steps.done(found);
       return "directory loaded: " + found
           + (request.inside().isEmpty() ? "; nothing was asked of it" : "");
     }
+  }
+
+  private static String found(
+      RestoredDirectory directory, DirectoryDifference difference, List<String> dangling) {
+    return Wording.count(directory.size(), "entry", "entries") + " under "
+        + Wording.list(directory.tops())
+        + (difference == null ? "" : "; " + difference.sentence())
+        + (dangling.isEmpty()
+            ? ""
+            : "; " + Wording.count(dangling.size(), "member", "members") + " of groups not there: "
+                + dangling.get(0));
   }
 
   @Override
@@ -106,20 +111,25 @@ final class DirectoryDrill implements DrillMethod {
     try {
       DumpMark.accept(now(w), Content.LDIF);
       RestoredDirectory directory = RestoredDirectory.load(now(w), w.steps::stopIfCancelled);
-      if (Files.exists(before(w))) {
-        try {
-          directory.compareWith(RestoredDirectory.load(before(w), w.steps::stopIfCancelled));
-        } catch (RestoredDirectory.Unloadable | NotReadHere e) {
-          // As above: a bad older one is not the newer one's fault.
-          Files.deleteIfExists(before(w));
-        }
-      }
+      compareWithOlder(w, directory);
       return directory;
     } catch (NotReadHere e) {
       throw DrillFailure.lacking(request.last().place() + ": " + e.getMessage());
     } catch (RestoredDirectory.Unloadable e) {
       throw DrillFailure.contentWrong(
           request.last(), request.last().place() + " can't be loaded: " + e.getMessage());
+    }
+  }
+
+  private static void compareWithOlder(Workplace w, RestoredDirectory directory)
+      throws IOException {
+    if (Files.exists(before(w))) {
+      try {
+        directory.compareWith(RestoredDirectory.load(before(w), w.steps::stopIfCancelled));
+      } catch (RestoredDirectory.Unloadable | NotReadHere e) {
+        // As above: a bad older one is not the newer one's fault.
+        Files.deleteIfExists(before(w));
+      }
     }
   }
 }

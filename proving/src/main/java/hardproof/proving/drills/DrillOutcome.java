@@ -56,12 +56,21 @@ final class DrillOutcome {
     }
     boolean away = !request.store().reachable();
     if (away) {
-      interrupted(
-          watcher,
-          request.storeName() + " can't be reached any more (" + e.getMessage()
-              + "); this says nothing about the data");
+      away(watcher, request, e);
       return;
     }
+    blame(watcher, request, e, place);
+  }
+
+  private void away(DrillWatcher watcher, DrillRequest request, ArtifactUnreadable e) {
+    interrupted(
+        watcher,
+        request.storeName() + " can't be reached any more (" + e.getMessage()
+            + "); this says nothing about the data");
+  }
+
+  private void blame(
+      DrillWatcher watcher, DrillRequest request, ArtifactUnreadable e, String place) {
     Artifact artifact = request.chain().stream()
         .filter(a -> place.equals(a.place()) || place.startsWith(a.place() + "/"))
         .findFirst()

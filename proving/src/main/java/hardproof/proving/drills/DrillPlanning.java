@@ -85,6 +85,10 @@ final class DrillPlanning {
             + check.title() + ". Leave it out, or choose a method that it suits.";
       }
     }
+    return storeRefusal(request);
+  }
+
+  private @Nullable String storeRefusal(DrillRequest request) {
     if (request.store().refusal() != null) {
       return request.storeName() + ": " + request.store().refusal() + ".";
     } else if (!request.store().reachable()) {

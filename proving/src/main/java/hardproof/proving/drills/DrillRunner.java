@@ -153,26 +153,44 @@ public final class DrillRunner {
 
     private void carryOut() throws IOException, DrillFailure {
       DrillPlan plan = plan(request);
+      String refusal = refusalOf(plan);
+      if (refusal != null) {
+        refuse(refusal);
+        return;
+      }
+      watcher.restore(RestoreState.RUNNING);
+      Path sandbox = openSandbox();
+      workplace = new Workplace(steps, sandbox, plan.freeBytes(), limits.files(), engines.keys());
+      method.restore(request, workplace);
+      read = System.nanoTime();
+      watcher.restore(outcome.restore = RestoreState.DONE);
+      judge();
+    }
+
+    private String refusalOf(DrillPlan plan) throws IOException {
       String refusal = plan.refusal();
       if (refusal == null && request.method().needsSandbox()) {
         refusal = tooMany(request);
       }
-      if (refusal != null) {
-        refused = true;
-        outcome.end(watcher, RestoreState.REFUSED, ChecksState.NOT_ASKED, refusal);
-        steps.fail(refusal, 0);
-        return;
-      }
-      watcher.restore(RestoreState.RUNNING);
+      return refusal;
+    }
+
+    private void refuse(String refusal) {
+      refused = true;
+      outcome.end(watcher, RestoreState.REFUSED, ChecksState.NOT_ASKED, refusal);
+      steps.fail(refusal, 0);
+    }
+
+    private Path openSandbox() throws IOException {
       Path sandbox = null;
       if (request.method().needsSandbox()) {
         sandbox = sandboxes.open(request.run());
         opened = true;
       }
-      workplace = new Workplace(steps, sandbox, plan.freeBytes(), limits.files(), engines.keys());
-      method.restore(request, workplace);
-      read = System.nanoTime();
-      watcher.restore(outcome.restore = RestoreState.DONE);
+      return sandbox;
+    }
+
+    private void judge() throws DrillFailure, IOException {
       String found =
           method.check(request, workplace) + CheckRound.ask(request, method, workplace, outcome);
       CheckRound.awaited(request, workplace, outcome);

@@ -42,15 +42,28 @@ final class FlatVmdk {
    * @throws NotReadHere when the description names more than one file beside it
    */
   static void restore(DrillRequest request, Path file, Path image, Workplace w) throws IOException {
-    byte[] head;
-    try (InputStream in = Files.newInputStream(file)) {
-      head = in.readNBytes(LONGEST_DESCRIPTION);
-    }
-    String text = new String(head, StandardCharsets.ISO_8859_1);
+    String text = description(file);
     if (!text.startsWith(DESCRIPTION)) {
       Files.move(file, image, StandardCopyOption.REPLACE_EXISTING);
       return;
     }
+    Matcher extent = onlyExtent(text);
+    String place = request.last().place();
+    String beside = place.substring(0, place.lastIndexOf('/') + 1) + extent.group(3);
+    long size = Long.parseLong(extent.group(1)) * 512;
+    copyDisk(request, image, w, extent, beside);
+    requireWhole(image, extent, size);
+  }
+
+  private static String description(Path file) throws IOException {
+    byte[] head;
+    try (InputStream in = Files.newInputStream(file)) {
+      head = in.readNBytes(LONGEST_DESCRIPTION);
+    }
+    return new String(head, StandardCharsets.ISO_8859_1);
+  }
+
+  private static Matcher onlyExtent(String text) throws NotReadHere {
     List<String> all = ANY_EXTENT.matcher(text).results().map(r -> r.group()).toList();
     Matcher extent = EXTENT.matcher(text);
     if (all.size() != 1 || !extent.find()) {
@@ -58,9 +71,12 @@ final class FlatVmdk {
           "it describes a disk of several parts, or of parts of another form: bring it as"
               + " one whole image");
     }
-    String place = request.last().place();
-    String beside = place.substring(0, place.lastIndexOf('/') + 1) + extent.group(3);
-    long size = Long.parseLong(extent.group(1)) * 512;
+    return extent;
+  }
+
+  private static void copyDisk(
+      DrillRequest request, Path image, Workplace w, Matcher extent, String beside)
+      throws IOException {
     try (InputStream in = request.store().open(beside);
         OutputStream out = SandboxOutput.to(image)) {
       byte[] piece = new byte[1 << 17];
@@ -74,6 +90,9 @@ final class FlatVmdk {
       throw new IOException(
           "it describes the disk " + extent.group(3) + ", which " + e.getMessage(), e);
     }
+  }
+
+  private static void requireWhole(Path image, Matcher extent, long size) throws IOException {
     if (Files.size(image) < size) {
       throw new IOException("the disk " + extent.group(3) + " is " + Files.size(image)
           + " bytes long, its description says " + size);

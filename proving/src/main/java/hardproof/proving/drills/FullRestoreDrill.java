@@ -66,13 +66,7 @@ final class FullRestoreDrill implements DrillMethod {
   @Override
   public String refusal(DrillRequest request) {
     if (!tree(request)) {
-      String file = FileRestore.refusal(request, f -> !f.tree(), "one file");
-      boolean checkable = request.last().checkable();
-      return file != null || checkable
-          ? file
-          : "no checksum was recorded for " + request.last().place()
-              + ": there is nothing to compare the restored file with. Choose read-through, which keeps"
-              + " what it finds for the next time.";
+      return fileRefusal(request);
     }
     String refusal = TreeRestore.refusal(request);
     if (refusal != null || bag(request)) {
@@ -82,6 +76,16 @@ final class FullRestoreDrill implements DrillMethod {
         ? "no manifest was recorded for " + request.last().place()
             + ": there is nothing to compare the restored files with. Choose read-through instead."
         : null;
+  }
+
+  private static String fileRefusal(DrillRequest request) {
+    String file = FileRestore.refusal(request, f -> !f.tree(), "one file");
+    boolean checkable = request.last().checkable();
+    return file != null || checkable
+        ? file
+        : "no checksum was recorded for " + request.last().place()
+            + ": there is nothing to compare the restored file with. Choose read-through, which keeps"
+            + " what it finds for the next time.";
   }
 
   @Override
@@ -124,16 +128,21 @@ final class FullRestoreDrill implements DrillMethod {
       found.add(ManifestCheck.whole(request, w));
     }
     if (bag(request)) {
-      BagFolder bag = BagFolder.check(BagFolder.topOf(w.restored()), w.steps::read);
-      if (!bag.faults().isEmpty()) {
-        throw DrillFailure.contentWrong(request.last(), "restored, but " + bag.sentence());
-      }
-      if (bag.files() == 0 && !request.mayBeEmpty()) {
-        throw ManifestCheck.nothing(request);
-      }
-      found.add(bag.sentence());
+      compareBag(request, w, found);
     }
     return String.join("; ", found);
+  }
+
+  private static void compareBag(DrillRequest request, Workplace w, List<String> found)
+      throws IOException, DrillFailure {
+    BagFolder bag = BagFolder.check(BagFolder.topOf(w.restored()), w.steps::read);
+    if (!bag.faults().isEmpty()) {
+      throw DrillFailure.contentWrong(request.last(), "restored, but " + bag.sentence());
+    }
+    if (bag.files() == 0 && !request.mayBeEmpty()) {
+      throw ManifestCheck.nothing(request);
+    }
+    found.add(bag.sentence());
   }
 
   /** The artifact's own checksum was compared while it was read. */
@@ -142,16 +151,21 @@ final class FullRestoreDrill implements DrillMethod {
     BlockManifest blocks = ManifestFile.ofBlocks(request, request.last());
     boolean plain = request.last().known().orElseThrow().compression().name().equals("NONE");
     if (blocks != null && plain) {
-      try (InputStream in = Files.newInputStream(single(request, w))) {
-        String difference = blocks.difference(BlockManifest.of(in, blocks.block(), w.steps::read));
-        if (difference != null) {
-          throw DrillFailure.copyUnrestorable(
-              request, request.last(), request.last().place() + " is damaged: " + difference);
-        }
-      }
+      compareBlocks(request, w, blocks);
       return "one file, every block as in its block manifest";
     }
     return "one file, its SHA-256 as recorded";
+  }
+
+  private static void compareBlocks(DrillRequest request, Workplace w, BlockManifest blocks)
+      throws IOException, DrillFailure {
+    try (InputStream in = Files.newInputStream(single(request, w))) {
+      String difference = blocks.difference(BlockManifest.of(in, blocks.block(), w.steps::read));
+      if (difference != null) {
+        throw DrillFailure.copyUnrestorable(
+            request, request.last(), request.last().place() + " is damaged: " + difference);
+      }
+    }
   }
 
   @Override

@@ -56,18 +56,26 @@ final class ManifestCheck {
     if (comparison.linksNotVouched() == 0 || request.method() == Method.SAMPLE_RESTORE) {
       return "";
     }
-    StringBuilder list = new StringBuilder();
-    w.specials
-        .values()
-        .forEach(s -> list.append(s.path()).append('\t').append(s.words()).append('\n'));
-    BlockManifest now =
-        BlockManifest.of(list.toString().getBytes(StandardCharsets.UTF_8), SMALLEST_BLOCK);
+    BlockManifest now = linksNow(w);
     Artifact last = request.last();
     Baseline first = last.firstLinks();
     if (first == null) {
       w.baselines.add(new Baseline(last.point(), Artifact.placeOfLinks(last.place()), null, now));
       return ", kept for the next time";
     }
+    return seenBefore(request, now, last, first);
+  }
+
+  private static BlockManifest linksNow(Workplace w) {
+    StringBuilder list = new StringBuilder();
+    w.specials
+        .values()
+        .forEach(s -> list.append(s.path()).append('\t').append(s.words()).append('\n'));
+    return BlockManifest.of(list.toString().getBytes(StandardCharsets.UTF_8), SMALLEST_BLOCK);
+  }
+
+  private static String seenBefore(
+      DrillRequest request, BlockManifest now, Artifact last, Baseline first) throws DrillFailure {
     String seen = first.seen().toString().substring(0, 10);
     if (!first.blocks().equals(now)) {
       throw DrillFailure.copyWrong(

@@ -39,13 +39,18 @@ final class ManifestFile {
       throw DrillFailure.lacking(
           "the manifest " + place + " is as recorded and can't be used: " + e.getMessage());
     }
+    refuseOwnSum(artifact, place, manifest);
+    return manifest;
+  }
+
+  private static void refuseOwnSum(Artifact artifact, String place, TreeManifest manifest)
+      throws DrillFailure {
     if (ofTheArtifactItself(artifact, manifest)) {
       throw DrillFailure.lacking(
           "the manifest " + place + " holds the checksum of " + artifact.place()
               + " itself, not of the files in it. Record that one as sha256 of the copy, and bring a list of"
               + " the files as its manifest");
     }
-    return manifest;
   }
 
   /** A list of one line that names the archive, as people keep one beside a download. */
@@ -91,6 +96,16 @@ final class ManifestFile {
 
   private static String text(DrillRequest request, Artifact artifact, String place)
       throws DrillFailure, IOException {
+    byte[] bytes = bytes(request, artifact, place);
+    if (!Sha256.of(bytes).equals(artifact.manifestSha256())) {
+      throw DrillFailure.copyWrong(
+          request, artifact, "the manifest " + place + " is not the one that was recorded");
+    }
+    return EntryName.of(bytes);
+  }
+
+  private static byte[] bytes(DrillRequest request, Artifact artifact, String place)
+      throws IOException, DrillFailure {
     byte[] bytes;
     try (InputStream in = request.store().open(place)) {
       bytes = in.readNBytes(MAX_BYTES);
@@ -100,10 +115,6 @@ final class ManifestFile {
       }
       throw DrillFailure.copyUnrestorable(request, artifact, "the manifest " + e.getMessage());
     }
-    if (!Sha256.of(bytes).equals(artifact.manifestSha256())) {
-      throw DrillFailure.copyWrong(
-          request, artifact, "the manifest " + place + " is not the one that was recorded");
-    }
-    return EntryName.of(bytes);
+    return bytes;
   }
 }

@@ -7,6 +7,7 @@ import hardproof.proving.archives.Listed;
 import hardproof.proving.encryption.Keys;
 import hardproof.proving.formats.ArtifactFormat;
 import hardproof.proving.formats.Packing;
+import hardproof.proving.stores.ArtifactStore;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -41,6 +42,17 @@ public final class PointContents {
     if (refusal != null) {
       throw new NotListed("There are no files to look at: " + refusal);
     }
+    requireSmall(request, mostBytes);
+    LayerLister lister = new LayerLister(request.chain().size() > 1);
+    Steps steps = new Steps(new Unwatched(), List.of(), Duration.ofMinutes(2));
+    for (Artifact artifact : request.chain()) {
+      addOrRefuse(request, work, lister, steps, artifact);
+    }
+    return lister.entries();
+  }
+
+  private static void requireSmall(DrillRequest request, long mostBytes)
+      throws ArtifactStore.ArtifactUnreadable, PointContents.NotListed {
     long bytes = 0;
     for (Artifact artifact : request.chain()) {
       bytes += request.store().size(artifact.place());
@@ -50,22 +62,21 @@ public final class PointContents {
           "The artifacts of this point are " + hardproof.core.wording.Wording.bytes(bytes)
               + ", too much to be read for a look. Restore it, or a sample of it.");
     }
-    LayerLister lister = new LayerLister(request.chain().size() > 1);
-    Steps steps = new Steps(new Unwatched(), List.of(), Duration.ofMinutes(2));
-    for (Artifact artifact : request.chain()) {
-      try {
-        add(request, artifact, lister, steps, work);
-      } catch (Cancelled e) {
-        throw new NotListed(
-            "Reading the artifacts takes longer than 2 minutes. Restore it instead.");
-      } catch (hardproof.proving.stores.ArtifactStore.ArtifactUnreadable e) {
-        throw e;
-      } catch (IOException e) {
-        throw new NotListed(artifact.place() + " can't be read: " + ArtifactReading.reason(e)
-            + ". A drill of it says what is wrong.");
-      }
+  }
+
+  private static void addOrRefuse(
+      DrillRequest request, Path work, LayerLister lister, Steps steps, Artifact artifact)
+      throws PointContents.NotListed, ArtifactStore.ArtifactUnreadable {
+    try {
+      add(request, artifact, lister, steps, work);
+    } catch (Cancelled e) {
+      throw new NotListed("Reading the artifacts takes longer than 2 minutes. Restore it instead.");
+    } catch (hardproof.proving.stores.ArtifactStore.ArtifactUnreadable e) {
+      throw e;
+    } catch (IOException e) {
+      throw new NotListed(artifact.place() + " can't be read: " + ArtifactReading.reason(e)
+          + ". A drill of it says what is wrong.");
     }
-    return lister.entries();
   }
 
   private static void add(

@@ -202,6 +202,17 @@ final class ReadBack {
   private TreeManifest bagManifest(
       Artifact artifact, ArtifactStore.Folder folder, List<String> present)
       throws DrillFailure, IOException {
+    DigestKind kind = manifestKind(artifact, present);
+    BagManifest read = readManifest(artifact, folder, kind);
+    Map<String, TreeManifest.Item> files = new LinkedHashMap<>();
+    read.sums()
+        .forEach((path, sum) ->
+            files.put(path, new TreeManifest.Item(new Checksum(kind, sum), null, null)));
+    return TreeManifest.ofFiles(files);
+  }
+
+  private static DigestKind manifestKind(Artifact artifact, List<String> present)
+      throws DrillFailure {
     DigestKind kind = Arrays.stream(DigestKind.values())
         .filter(k -> present.contains(bagManifest(k)))
         .findFirst()
@@ -210,6 +221,11 @@ final class ReadBack {
       throw DrillFailure.lacking(
           artifact.place() + " is a bag without a manifest of a kind that is read here");
     }
+    return kind;
+  }
+
+  private BagManifest readManifest(Artifact artifact, ArtifactStore.Folder folder, DigestKind kind)
+      throws IOException, DrillFailure {
     BagManifest read;
     try (InputStream in = folder.open(bagManifest(kind))) {
       read = BagManifest.parse(
@@ -219,11 +235,7 @@ final class ReadBack {
       throw DrillFailure.copyWrong(
           request, artifact, artifact.place() + ": " + read.faults().get(0));
     }
-    Map<String, TreeManifest.Item> files = new LinkedHashMap<>();
-    read.sums()
-        .forEach((path, sum) ->
-            files.put(path, new TreeManifest.Item(new Checksum(kind, sum), null, null)));
-    return TreeManifest.ofFiles(files);
+    return read;
   }
 
   private long readFiles(

@@ -2,6 +2,7 @@ package hardproof.proving.drills;
 
 import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
+import hardproof.proving.stores.ArtifactStore;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -75,13 +76,27 @@ final class ReadThroughDrill implements DrillMethod {
   @Override
   public void restore(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     w.steps.start(0);
+    long total = total(request);
+    w.steps.done(Wording.bytes(total) + " to read");
+    w.steps.start(total);
+    long begun = System.nanoTime();
+    readAll(request, w);
+    Duration took = Duration.ofNanos(Math.max(1, System.nanoTime() - begun));
+    long perSecond = (long) (w.bytes / (took.toNanos() / 1e9));
+    w.steps.done(
+        Wording.bytes(w.bytes) + " in " + Wording.duration(took) + ", " + Wording.bytes(perSecond)
+            + " a second; a restore at this rate would take at least " + Wording.duration(took));
+  }
+
+  private static long total(DrillRequest request) throws ArtifactStore.ArtifactUnreadable {
     long total = 0;
     for (Artifact artifact : request.chain()) {
       total += request.store().size(artifact.place());
     }
-    w.steps.done(Wording.bytes(total) + " to read");
-    w.steps.start(total);
-    long begun = System.nanoTime();
+    return total;
+  }
+
+  private static void readAll(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     ReadBack reader = new ReadBack(request, w.steps);
     Set<String> against = new TreeSet<>();
     int threads = Math.max(
@@ -116,24 +131,30 @@ final class ReadThroughDrill implements DrillMethod {
       readers.shutdownNow();
     }
     w.against.addAll(against);
-    Duration took = Duration.ofNanos(Math.max(1, System.nanoTime() - begun));
-    long perSecond = (long) (w.bytes / (took.toNanos() / 1e9));
-    w.steps.done(
-        Wording.bytes(w.bytes) + " in " + Wording.duration(took) + ", " + Wording.bytes(perSecond)
-            + " a second; a restore at this rate would take at least " + Wording.duration(took));
   }
 
   @Override
   public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     w.steps.start(0);
+    checkSizes(request);
+    if (!w.found.isEmpty()) {
+      throw w.found.get(0);
+    }
+    String found = found(request, w);
+    w.steps.done(found);
+    return found;
+  }
+
+  private static void checkSizes(DrillRequest request)
+      throws DrillFailure, ArtifactStore.ArtifactUnreadable {
     for (Artifact artifact : request.chain()) {
       if (!ReadBack.folder(artifact)) {
         ArtifactReading.checkSize(request, artifact);
       }
     }
-    if (!w.found.isEmpty()) {
-      throw w.found.get(0);
-    }
+  }
+
+  private static String found(DrillRequest request, Workplace w) {
     String read = Wording.count(request.chain().size(), "artifact", "artifacts")
         + " read back whole (" + Wording.bytes(w.bytes) + ")";
     String found;
@@ -146,7 +167,6 @@ final class ReadThroughDrill implements DrillMethod {
           + Wording.count(w.baselines.size(), "artifact", "artifacts")
           + " nothing was recorded to compare with: what was read is kept for the next time";
     }
-    w.steps.done(found);
     return found;
   }
 }

@@ -104,6 +104,16 @@ final class SampleRestoreDrill implements DrillMethod {
     List<String> paths = request.options().paths();
     List<String> files =
         paths.isEmpty() ? drawn(manifest, seed(request), request.options().sample()) : paths;
+    Map<String, TreeManifest.Item> items = items(manifest, files);
+    if (items.isEmpty()) {
+      throw DrillFailure.ofRequest("the manifest of " + request.last().place()
+          + " lists no file: a sample of none proves nothing. Choose full restore.");
+    }
+    return TreeManifest.ofFiles(items);
+  }
+
+  private static Map<String, TreeManifest.Item> items(TreeManifest manifest, List<String> files)
+      throws DrillFailure {
     Map<String, TreeManifest.Item> items = new LinkedHashMap<>();
     for (String path : files) {
       TreeManifest.Item item = manifest.files().get(path);
@@ -113,11 +123,7 @@ final class SampleRestoreDrill implements DrillMethod {
       }
       items.put(path, item);
     }
-    if (items.isEmpty()) {
-      throw DrillFailure.ofRequest("the manifest of " + request.last().place()
-          + " lists no file: a sample of none proves nothing. Choose full restore.");
-    }
-    return TreeManifest.ofFiles(items);
+    return items;
   }
 
   @Override
@@ -135,16 +141,9 @@ final class SampleRestoreDrill implements DrillMethod {
   @Override
   public String check(DrillRequest request, Workplace w) throws DrillFailure, IOException {
     w.steps.start(0);
-    if (!w.doubts.isEmpty()) {
-      throw DrillFailure.lacking("the archive " + String.join("; it ", w.doubts)
-          + ". A sample can't tell whether all is there: choose full restore");
-    }
+    refuseDoubts(w);
     TreeManifest manifest = ManifestFile.ofTree(request, request.last());
-    if (nothing(w)) {
-      throw DrillFailure.lacking(
-          "no file of the sample is there under its name: they are lost, or the"
-              + " manifest was made from another folder. A sample can't tell: choose full restore");
-    }
+    refuseNothing(w);
     // Links are part of the whole tree, and nothing of a sample says that they are all there.
     w.specials.keySet().retainAll(sample(request, manifest).files().keySet());
     String compared = ManifestCheck.compare(request, w, sample(request, manifest));
@@ -153,6 +152,21 @@ final class SampleRestoreDrill implements DrillMethod {
     String found = compared + ", a sample of " + manifest.files().size() + ", " + drawn;
     w.steps.done(found);
     return "restored for the sample: " + found;
+  }
+
+  private static void refuseDoubts(Workplace w) throws DrillFailure {
+    if (!w.doubts.isEmpty()) {
+      throw DrillFailure.lacking("the archive " + String.join("; it ", w.doubts)
+          + ". A sample can't tell whether all is there: choose full restore");
+    }
+  }
+
+  private static void refuseNothing(Workplace w) throws IOException, DrillFailure {
+    if (nothing(w)) {
+      throw DrillFailure.lacking(
+          "no file of the sample is there under its name: they are lost, or the"
+              + " manifest was made from another folder. A sample can't tell: choose full restore");
+    }
   }
 
   private static boolean nothing(Workplace w) throws IOException {

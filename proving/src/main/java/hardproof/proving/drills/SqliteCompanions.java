@@ -41,16 +41,19 @@ final class SqliteCompanions {
               + " missing");
     }
     if (log || journal) {
-      try {
-        notes.add(SqliteJournal.takeIn(file, log));
-      } catch (QueryFailed e) {
-        throw DrillFailure.contentWrong(
-            request.last(),
-            "restored whole, but what lies beside the database can't be taken in: "
-                + e.getMessage());
-      }
+      takeIn(notes, log);
     }
     return notes;
+  }
+
+  private void takeIn(List<String> notes, boolean log) throws DrillFailure {
+    try {
+      notes.add(SqliteJournal.takeIn(file, log));
+    } catch (QueryFailed e) {
+      throw DrillFailure.contentWrong(
+          request.last(),
+          "restored whole, but what lies beside the database can't be taken in: " + e.getMessage());
+    }
   }
 
   /**

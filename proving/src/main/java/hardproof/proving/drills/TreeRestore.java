@@ -114,6 +114,13 @@ final class TreeRestore {
     for (Artifact artifact : request.chain()) {
       layer(request, artifact, w, unpacker);
     }
+    linkContents(w, left, unpacker);
+    removeBesides(w, wanted, besides);
+    return unpacker;
+  }
+
+  private static void linkContents(Workplace w, Map<String, String> left, LayerUnpacker unpacker)
+      throws IOException {
     for (Map.Entry<String, String> link : left.entrySet()) {
       Path path = w.restored().resolve(link.getKey());
       Path content = w.restored().resolve(link.getValue());
@@ -124,12 +131,15 @@ final class TreeRestore {
         unpacker.specials().remove(link.getKey());
       }
     }
+  }
+
+  private static void removeBesides(Workplace w, Predicate<String> wanted, Set<String> besides)
+      throws IOException {
     for (String path : besides) {
       if (!wanted.test(path)) {
         Files.deleteIfExists(w.restored().resolve(path));
       }
     }
-    return unpacker;
   }
 
   private static void layer(
@@ -149,23 +159,28 @@ final class TreeRestore {
     unpacker.nextLayer();
     ArtifactStore.Folder folder = request.store().folder(artifact.place());
     try {
-      for (String below : folder.folders()) {
-        unpacker.putFolder(below);
-      }
-      for (String file : folder.files()) {
-        ArtifactStore.Attributes told = folder.attributes(file);
-        try (InputStream in = new Counted(folder.open(file), w)) {
-          unpacker.put(file, in, told.mode(), told.modified());
-        }
-      }
-      for (SpecialEntry special : folder.specials()) {
-        unpacker.put(special);
-      }
+      put(w, unpacker, folder);
     } catch (HostileArchive e) {
       throw DrillFailure.copyUnrestorable(
           request, artifact, artifact.place() + " is refused: " + e.getMessage());
     } catch (NotReadHere e) {
       throw DrillFailure.lacking(artifact.place() + ": " + e.getMessage());
+    }
+  }
+
+  private static void put(Workplace w, LayerUnpacker unpacker, ArtifactStore.Folder folder)
+      throws IOException {
+    for (String below : folder.folders()) {
+      unpacker.putFolder(below);
+    }
+    for (String file : folder.files()) {
+      ArtifactStore.Attributes told = folder.attributes(file);
+      try (InputStream in = new Counted(folder.open(file), w)) {
+        unpacker.put(file, in, told.mode(), told.modified());
+      }
+    }
+    for (SpecialEntry special : folder.specials()) {
+      unpacker.put(special);
     }
   }
 

@@ -49,16 +49,7 @@ final class AgeFile {
     List<Stanza> stanzas = new ArrayList<>();
     line = line(in);
     while (line.startsWith("-> ") && stanzas.size() < MOST_STANZAS) {
-      header.append(line).append('\n');
-      String[] words = line.substring(3).split(" ");
-      StringBuilder body = new StringBuilder();
-      String part;
-      do {
-        part = line(in);
-        header.append(part).append('\n');
-        body.append(part);
-      } while (part.length() == 64);
-      stanzas.add(new Stanza(words, decoded(body.toString())));
+      addStanza(in, header, line, stanzas);
       line = line(in);
     }
     if (!line.startsWith("--- ")) {
@@ -70,6 +61,27 @@ final class AgeFile {
     if (fileKey == null) {
       return null;
     }
+    checkMac(header, mac, fileKey);
+    byte[] nonce = in.readNBytes(16);
+    return new AgePayload(in, derived(fileKey, nonce, "payload"));
+  }
+
+  private static void addStanza(
+      InputStream in, StringBuilder header, String line, List<Stanza> stanzas) throws IOException {
+    header.append(line).append('\n');
+    String[] words = line.substring(3).split(" ");
+    StringBuilder body = new StringBuilder();
+    String part;
+    do {
+      part = line(in);
+      header.append(part).append('\n');
+      body.append(part);
+    } while (part.length() == 64);
+    stanzas.add(new Stanza(words, decoded(body.toString())));
+  }
+
+  private static void checkMac(StringBuilder header, byte[] mac, byte[] fileKey)
+      throws IOException {
     try {
       Mac hmac = Mac.getInstance("HmacSHA256");
       hmac.init(new SecretKeySpec(derived(fileKey, new byte[0], "header"), "HmacSHA256"));
@@ -80,8 +92,6 @@ final class AgeFile {
     } catch (GeneralSecurityException e) {
       throw new IllegalStateException("every Java platform must have HmacSHA256", e);
     }
-    byte[] nonce = in.readNBytes(16);
-    return new AgePayload(in, derived(fileKey, nonce, "payload"));
   }
 
   private static String line(InputStream in) throws IOException {
@@ -142,6 +152,10 @@ final class AgeFile {
     if (!X25519.calculateAgreement(identity, 0, ephemeral, 0, shared, 0)) {
       return null;
     }
+    return byAgreement(stanza, ephemeral, shared, own);
+  }
+
+  private static byte[] byAgreement(Stanza stanza, byte[] ephemeral, byte[] shared, byte[] own) {
     byte[] salt = new byte[64];
     System.arraycopy(ephemeral, 0, salt, 0, 32);
     System.arraycopy(own, 0, salt, 32, 32);
@@ -153,25 +167,34 @@ final class AgeFile {
         || Integer.parseInt(stanza.words[2]) > LARGEST_WORK) {
       throw new NotReadHere("its passphrase takes more work and memory than a run has");
     }
-    byte[] salt = decoded(stanza.words[1]);
-    byte[] label = "age-encryption.org/v1/scrypt".getBytes(StandardCharsets.US_ASCII);
-    byte[] whole = new byte[label.length + salt.length];
-    System.arraycopy(label, 0, whole, 0, label.length);
-    System.arraycopy(salt, 0, whole, label.length, salt.length);
+    byte[] whole = labelled(stanza);
     for (String passphrase : keys.passphrases()) {
-      byte[] key = SCrypt.generate(
-          passphrase.getBytes(StandardCharsets.UTF_8),
-          whole,
-          1 << Integer.parseInt(stanza.words[2]),
-          8,
-          1,
-          32);
+      byte[] key = key(stanza, whole, passphrase);
       byte[] found = unwrapped(key, stanza.body);
       if (found != null) {
         return found;
       }
     }
     return null;
+  }
+
+  private static byte[] labelled(Stanza stanza) throws IOException {
+    byte[] salt = decoded(stanza.words[1]);
+    byte[] label = "age-encryption.org/v1/scrypt".getBytes(StandardCharsets.US_ASCII);
+    byte[] whole = new byte[label.length + salt.length];
+    System.arraycopy(label, 0, whole, 0, label.length);
+    System.arraycopy(salt, 0, whole, label.length, salt.length);
+    return whole;
+  }
+
+  private static byte[] key(Stanza stanza, byte[] whole, String passphrase) {
+    return SCrypt.generate(
+        passphrase.getBytes(StandardCharsets.UTF_8),
+        whole,
+        1 << Integer.parseInt(stanza.words[2]),
+        8,
+        1,
+        32);
   }
 
   private static byte[] unwrapped(byte[] key, byte[] body) {

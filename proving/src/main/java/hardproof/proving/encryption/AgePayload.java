@@ -5,7 +5,13 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.security.GeneralSecurityException;
+import java.security.InvalidAlgorithmParameterException;
+import java.security.InvalidKeyException;
+import java.security.NoSuchAlgorithmException;
+import javax.crypto.BadPaddingException;
 import javax.crypto.Cipher;
+import javax.crypto.IllegalBlockSizeException;
+import javax.crypto.NoSuchPaddingException;
 import javax.crypto.spec.IvParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
 
@@ -50,14 +56,20 @@ final class AgePayload extends Pieces {
         ByteBuffer.allocate(12).putInt(0).putLong(number << 8 | (last ? 1 : 0)).array();
     number++;
     try {
-      Cipher cipher = Cipher.getInstance("ChaCha20-Poly1305");
-      cipher.init(Cipher.DECRYPT_MODE, key, new IvParameterSpec(nonce));
-      plain = cipher.doFinal(piece);
-      at = 0;
-      ended = last;
+      decrypt(piece, last, nonce);
     } catch (GeneralSecurityException e) {
       throw new IOException(
           "the age file is damaged or cut off in its piece " + number + " of 64 KiB", e);
     }
+  }
+
+  private void decrypt(byte[] piece, boolean last, byte[] nonce)
+      throws NoSuchAlgorithmException, NoSuchPaddingException, InvalidKeyException,
+          InvalidAlgorithmParameterException, IllegalBlockSizeException, BadPaddingException {
+    Cipher cipher = Cipher.getInstance("ChaCha20-Poly1305");
+    cipher.init(Cipher.DECRYPT_MODE, key, new IvParameterSpec(nonce));
+    plain = cipher.doFinal(piece);
+    at = 0;
+    ended = last;
   }
 }

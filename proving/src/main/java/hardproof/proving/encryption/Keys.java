@@ -66,19 +66,23 @@ public final class Keys {
   private List<byte[]> contents(String end) throws IOException {
     List<byte[]> contents = new ArrayList<>();
     for (Path file : files(end)) {
-      if (file.getFileSystem().supportedFileAttributeViews().contains("posix")) {
-        Set<PosixFilePermission> may = Files.getPosixFilePermissions(file);
-        if (may.contains(PosixFilePermission.GROUP_READ)
-            || may.contains(PosixFilePermission.OTHERS_READ)) {
-          throw new NotReadHere("the key " + file.getFileName()
-              + " can be read by others, and is not used: chmod 600 it");
-        }
-      }
+      requirePrivate(file);
       try (InputStream in = Files.newInputStream(file)) {
         contents.add(in.readNBytes(LARGEST));
       }
     }
     return contents;
+  }
+
+  private static void requirePrivate(Path file) throws IOException {
+    if (file.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+      Set<PosixFilePermission> may = Files.getPosixFilePermissions(file);
+      if (may.contains(PosixFilePermission.GROUP_READ)
+          || may.contains(PosixFilePermission.OTHERS_READ)) {
+        throw new NotReadHere("the key " + file.getFileName()
+            + " can be read by others, and is not used: chmod 600 it");
+      }
+    }
   }
 
   /** Passphrases, without the line end that editors add. */
@@ -117,6 +121,15 @@ public final class Keys {
    * @throws NotReadHere when none of the keys fits, or the form is not one that is opened
    */
   public InputStream open(Magic how, InputStream in, ArtifactFormat format) throws IOException {
+    InputStream plain = plain(how, in, format);
+    if (plain == null) {
+      throw new NotReadHere(
+          "it is encrypted (" + how.words() + "), and no key that fits is here: " + sentence());
+    }
+    return plain;
+  }
+
+  private InputStream plain(Magic how, InputStream in, ArtifactFormat format) throws IOException {
     InputStream plain = files("").isEmpty()
         ? null
         : switch (how) {
@@ -127,10 +140,6 @@ public final class Keys {
           case PGP -> OpenPgpFile.open(in, this);
           default -> null;
         };
-    if (plain == null) {
-      throw new NotReadHere(
-          "it is encrypted (" + how.words() + "), and no key that fits is here: " + sentence());
-    }
     return plain;
   }
 }

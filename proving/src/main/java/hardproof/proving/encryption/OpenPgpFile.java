@@ -162,18 +162,22 @@ final class OpenPgpFile {
       try {
         int n = ended ? -1 : in.read(buffer, offset, length);
         if (n < 0 && !ended) {
-          ended = true;
-          if (!data.isIntegrityProtected()) {
-            throw new NotReadHere(
-                "it is an OpenPGP message of an older kind, without a sum that would show damage");
-          }
-          if (!data.verify()) {
-            throw new IOException("the OpenPGP message is damaged: its sum is wrong");
-          }
+          end();
         }
         return n;
       } catch (PGPException | RuntimeException e) {
         throw new IOException("the OpenPGP message is damaged (" + e.getMessage() + ")", e);
+      }
+    }
+
+    private void end() throws PGPException, IOException {
+      ended = true;
+      if (!data.isIntegrityProtected()) {
+        throw new NotReadHere(
+            "it is an OpenPGP message of an older kind, without a sum that would show damage");
+      }
+      if (!data.verify()) {
+        throw new IOException("the OpenPGP message is damaged: its sum is wrong");
       }
     }
   }

@@ -13,6 +13,8 @@ import java.io.SequenceInputStream;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
 import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.security.spec.InvalidKeySpecException;
 import java.util.Arrays;
 import java.util.List;
 import javax.crypto.Cipher;
@@ -93,26 +95,35 @@ final class OpenSslFile {
     int length = LONGEST_KEY + BLOCK;
     try {
       if (way.rounds() > 0) {
-        return SecretKeyFactory.getInstance(way.algorithm())
-            .generateSecret(
-                new PBEKeySpec(passphrase.toCharArray(), salt, way.rounds(), length * 8))
-            .getEncoded();
+        return byRounds(passphrase, salt, way, length);
       }
-      MessageDigest digest = MessageDigest.getInstance(way.algorithm());
-      byte[] out = new byte[0];
-      byte[] last = new byte[0];
-      while (out.length < length) {
-        digest.update(last);
-        digest.update(passphrase.getBytes(StandardCharsets.UTF_8));
-        last = digest.digest(salt);
-        int before = out.length;
-        out = Arrays.copyOf(out, before + last.length);
-        System.arraycopy(last, 0, out, before, last.length);
-      }
-      return Arrays.copyOf(out, length);
+      return byDigest(passphrase, salt, way, length);
     } catch (GeneralSecurityException e) {
       throw new IllegalStateException("every Java platform must have it", e);
     }
+  }
+
+  private static byte[] byRounds(String passphrase, byte[] salt, Way way, int length)
+      throws InvalidKeySpecException, NoSuchAlgorithmException {
+    return SecretKeyFactory.getInstance(way.algorithm())
+        .generateSecret(new PBEKeySpec(passphrase.toCharArray(), salt, way.rounds(), length * 8))
+        .getEncoded();
+  }
+
+  private static byte[] byDigest(String passphrase, byte[] salt, Way way, int length)
+      throws NoSuchAlgorithmException {
+    MessageDigest digest = MessageDigest.getInstance(way.algorithm());
+    byte[] out = new byte[0];
+    byte[] last = new byte[0];
+    while (out.length < length) {
+      digest.update(last);
+      digest.update(passphrase.getBytes(StandardCharsets.UTF_8));
+      last = digest.digest(salt);
+      int before = out.length;
+      out = Arrays.copyOf(out, before + last.length);
+      System.arraycopy(last, 0, out, before, last.length);
+    }
+    return Arrays.copyOf(out, length);
   }
 
   private static Cipher cipher(byte[] made, int keyBytes) {
@@ -140,6 +151,10 @@ final class OpenSslFile {
     if (Magic.known(head) || startsMachine) {
       return true;
     }
+    return isText(head);
+  }
+
+  private static boolean isText(byte[] head) {
     int text = 0;
     for (int i = 0; i < 64; i++) {
       text += head[i] >= 0x20 && head[i] < 0x7f || head[i] == '\n' || head[i] == '\r' ? 1 : 0;

@@ -122,6 +122,10 @@ public final class FileComparison {
         return null;
       }
     }
+    return lines(bytes);
+  }
+
+  private static List<String> lines(byte[] bytes) {
     try {
       String text =
           StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(bytes)).toString();

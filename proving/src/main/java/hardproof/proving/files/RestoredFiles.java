@@ -70,6 +70,10 @@ public final class RestoredFiles implements Restored {
       boolean absent = check.type() == CheckType.MARKER_ABSENT;
       return Answer.of(absent, check.subject() + " is not there");
     }
+    return ofFile(check, dataTime, file);
+  }
+
+  private static Answer ofFile(Check check, Instant dataTime, Path file) throws IOException {
     return switch (check.type()) {
       case FILE_EXISTS ->
         Answer.of(true, check.subject() + " is there, " + Wording.bytes(Files.size(file)));

@@ -15,24 +15,37 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
     Map<String, ArtifactFormat> formats = new LinkedHashMap<>();
     for (Content content : Content.values()) {
       if (content.single()) {
-        for (Compression compression : Compression.values()) {
-          add(formats, new ArtifactFormat(content, Packing.SINGLE, compression));
-        }
+        addSingle(formats, content);
       }
       if (!content.folders()) {
         continue;
       }
       add(formats, new ArtifactFormat(content, Packing.FOLDER, Compression.NONE));
-      for (Packing packing : Packing.values()) {
-        if (packing.stream()) {
-          for (Compression compression : Compression.values()) {
-            add(formats, new ArtifactFormat(content, packing, compression));
-          }
-        } else if (packing.seeks()) {
-          add(formats, new ArtifactFormat(content, packing, Compression.NONE));
+      addPacked(formats, content);
+    }
+    addAliases(formats);
+    return formats;
+  }
+
+  private static void addSingle(Map<String, ArtifactFormat> formats, Content content) {
+    for (Compression compression : Compression.values()) {
+      add(formats, new ArtifactFormat(content, Packing.SINGLE, compression));
+    }
+  }
+
+  private static void addPacked(Map<String, ArtifactFormat> formats, Content content) {
+    for (Packing packing : Packing.values()) {
+      if (packing.stream()) {
+        for (Compression compression : Compression.values()) {
+          add(formats, new ArtifactFormat(content, packing, compression));
         }
+      } else if (packing.seeks()) {
+        add(formats, new ArtifactFormat(content, packing, Compression.NONE));
       }
     }
+  }
+
+  private static void addAliases(Map<String, ArtifactFormat> formats) {
     formats.put("tgz", formats.get("tar.gz"));
     formats.put("tbz2", formats.get("tar.bz2"));
     formats.put("txz", formats.get("tar.xz"));
@@ -41,7 +54,6 @@ public record ArtifactFormat(Content content, Packing packing, Compression compr
     for (Compression compression : Compression.values()) {
       formats.put("mysql" + compression.suffix(), formats.get("mariadb" + compression.suffix()));
     }
-    return formats;
   }
 
   private static void add(Map<String, ArtifactFormat> formats, ArtifactFormat format) {

@@ -32,19 +32,10 @@ public enum DumpMark {
    * @throws NotReadHere when it begins like that of another
    */
   public static void accept(Path dump, Content content) throws IOException {
-    String head;
-    try (InputStream in = Files.newInputStream(dump)) {
-      head = new String(in.readNBytes(HEAD), StandardCharsets.ISO_8859_1);
-    }
-    if (head.startsWith("\u00ff\u00fe") || head.startsWith("\u00fe\u00ff")) {
-      throw new NotReadHere(
-          "it is in UTF-16, as some shells turn what a program prints into: bring it as"
-              + " the program wrote it");
-    }
+    String head = head(dump);
+    refuseUtf16(head);
     for (DumpMark mark : values()) {
-      boolean found = mark == MARKUP
-          ? mark.line.matcher(head.stripLeading()).lookingAt()
-          : mark.line.matcher(head).find();
+      boolean found = isIn(head, mark);
       if (found && mark.content != content) {
         throw new NotReadHere(
             "it begins like " + mark.words + ": correct the field format of the copy");
@@ -53,5 +44,27 @@ public enum DumpMark {
         return;
       }
     }
+  }
+
+  private static String head(Path dump) throws IOException {
+    String head;
+    try (InputStream in = Files.newInputStream(dump)) {
+      head = new String(in.readNBytes(HEAD), StandardCharsets.ISO_8859_1);
+    }
+    return head;
+  }
+
+  private static void refuseUtf16(String head) throws NotReadHere {
+    if (head.startsWith("\u00ff\u00fe") || head.startsWith("\u00fe\u00ff")) {
+      throw new NotReadHere(
+          "it is in UTF-16, as some shells turn what a program prints into: bring it as"
+              + " the program wrote it");
+    }
+  }
+
+  private static boolean isIn(String head, DumpMark mark) {
+    return mark == MARKUP
+        ? mark.line.matcher(head.stripLeading()).lookingAt()
+        : mark.line.matcher(head).find();
   }
 }

@@ -45,10 +45,23 @@ final class GzipHeader {
     }
     int flags = fixed[FLAGS];
     int left = LONGEST - FIXED - 2;
+    left = leftBehindExtra(summed, flags, left);
+    left = leftBehindTexts(summed, flags, left);
+    int expected = (int) crc.getValue() & 0xffff;
+    return left <= 0 || (in.read() | in.read() << 8) == expected;
+  }
+
+  private static int leftBehindExtra(CheckedInputStream summed, int flags, int left)
+      throws IOException {
     if ((flags & HAS_EXTRA) != 0) {
       int length = summed.read() | summed.read() << 8;
       left -= 2 + summed.readNBytes(Math.min(Math.max(length, 0), left - 2)).length;
     }
+    return left;
+  }
+
+  private static int leftBehindTexts(CheckedInputStream summed, int flags, int left)
+      throws IOException {
     for (int field : new int[] {HAS_NAME, HAS_COMMENT}) {
       boolean more = (flags & field) != 0;
       while (more && left > 0) {
@@ -56,7 +69,6 @@ final class GzipHeader {
         left--;
       }
     }
-    int expected = (int) crc.getValue() & 0xffff;
-    return left <= 0 || (in.read() | in.read() << 8) == expected;
+    return left;
   }
 }

@@ -49,6 +49,11 @@ final class GzipMembers extends Pieces {
     if (first > 0 || second > 0) {
       throw new IOException("behind a member of the gzip file stand bytes that begin no other");
     }
+    requireZeros();
+    return false;
+  }
+
+  private void requireZeros() throws IOException {
     byte[] rest = new byte[1 << 16];
     int n;
     while ((n = in.read(rest)) >= 0) {
@@ -58,6 +63,5 @@ final class GzipMembers extends Pieces {
         }
       }
     }
-    return false;
   }
 }

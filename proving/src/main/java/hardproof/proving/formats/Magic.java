@@ -141,11 +141,26 @@ public enum Magic {
       throw new IOException("it is empty");
     }
     Magic found = of(head);
+    refuseEncrypted(head, format);
+    Magic wanted = wanted(head, format, found);
+    refuseOpenPgp(head, format, found);
+    boolean other = wanted == null ? another(found, format) : found != wanted;
+    if (!other) {
+      return;
+    }
+    refuseOther(format, found);
+    throw new IOException("it is said to be " + format.code() + " but does not begin like one");
+  }
+
+  private static void refuseEncrypted(byte[] head, ArtifactFormat format) throws NotReadHere {
     Magic sealed = encrypted(head, format);
     if (sealed != null) {
       throw new NotReadHere(
           "it is encrypted (" + sealed.words + "), and no key for it is known here");
     }
+  }
+
+  private static Magic wanted(byte[] head, ArtifactFormat format, Magic found) {
     Magic wanted = switch (format.compression()) {
       case GZIP -> GZIP;
       case ZSTD -> skippable(head) ? found : ZSTD;
@@ -160,20 +175,23 @@ public enum Magic {
           case SINGLE -> single(format.content());
         };
     };
+    return wanted;
+  }
+
+  private static void refuseOpenPgp(byte[] head, ArtifactFormat format, Magic found)
+      throws NotReadHere {
     if (found == null && !format.content().disk() && openPgp(head)) {
       throw new NotReadHere(
           "it begins like an OpenPGP message that is signed or compressed and not encrypted:"
               + " bring it without");
     }
-    boolean other = wanted == null ? another(found, format) : found != wanted;
-    if (!other) {
-      return;
-    }
+  }
+
+  private static void refuseOther(ArtifactFormat format, Magic found) throws NotReadHere {
     if (found != null) {
       throw new NotReadHere("it is said to be " + format.code() + " but begins like " + found.words
           + ": correct the field format of the copy");
     }
-    throw new IOException("it is said to be " + format.code() + " but does not begin like one");
   }
 
   /** What has no mark of its own may begin with anything but with the mark of something else. */
@@ -184,13 +202,16 @@ public enum Magic {
     return switch (format.packing()) {
       case ZIP -> found != ZIP;
       case FOLDER -> false;
-      case SINGLE ->
-        switch (format.content()) {
-          case PGDUMP -> found != PGDUMP;
-          case VMDK -> found != VMDK && found != VMDK_DESCRIPTION;
-          case VHD -> found != VHD;
-          default -> true;
-        };
+      case SINGLE -> anotherContent(found, format);
+      default -> true;
+    };
+  }
+
+  private static boolean anotherContent(Magic found, ArtifactFormat format) {
+    return switch (format.content()) {
+      case PGDUMP -> found != PGDUMP;
+      case VMDK -> found != VMDK && found != VMDK_DESCRIPTION;
+      case VHD -> found != VHD;
       default -> true;
     };
   }

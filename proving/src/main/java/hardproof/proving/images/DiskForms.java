@@ -47,15 +47,27 @@ public final class DiskForms {
    */
   public static void toRaw(Path image, Content content, Path raw, Runnable stopIfCancelled)
       throws IOException {
-    String refusal = OtherFiles.refusal(image, content);
-    if (refusal != null) {
-      throw new NotReadHere("the image " + refusal + ": bring it as one whole image");
-    }
+    refuseOtherFiles(image, content);
     if (content == Content.VDI) {
       wholeVdi(image);
     }
     String source = "driver=" + driver(content) + ",file.driver=file,file.filename="
         + image.toAbsolutePath().toString().replace(",", ",,");
+    refuseDamaged(content, source);
+    Commands.Result made = run(
+        List.of("qemu-img", "convert", "--image-opts", "-O", "raw", source, raw.toString()),
+        stopIfCancelled);
+    refuseUnmade(raw, made);
+  }
+
+  private static void refuseOtherFiles(Path image, Content content) throws IOException {
+    String refusal = OtherFiles.refusal(image, content);
+    if (refusal != null) {
+      throw new NotReadHere("the image " + refusal + ": bring it as one whole image");
+    }
+  }
+
+  private static void refuseDamaged(Content content, String source) throws IOException {
     if (content == Content.QCOW2 || content == Content.VDI || content == Content.VHDX) {
       Commands.Result check = run(List.of("qemu-img", "check", "--image-opts", source), () -> {});
       // qemu-img(1): 2 is "check completed, image is corrupted", 3 that clusters are only leaked.
@@ -63,9 +75,9 @@ public final class DiskForms {
         throw new IOException("qemu-img finds it damaged: " + first(check));
       }
     }
-    Commands.Result made = run(
-        List.of("qemu-img", "convert", "--image-opts", "-O", "raw", source, raw.toString()),
-        stopIfCancelled);
+  }
+
+  private static void refuseUnmade(Path raw, Commands.Result made) throws IOException {
     if (made.exit() != 0) {
       Files.deleteIfExists(raw);
       String said = first(made);

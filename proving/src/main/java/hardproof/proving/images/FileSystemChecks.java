@@ -56,21 +56,26 @@ public final class FileSystemChecks {
     try (Disk disk = Disk.open(image)) {
       for (Partition partition : partitions) {
         stopIfCancelled.run();
-        DiskFinding finding = switch (FileSystemKind.of(disk, partition)) {
-          case EXT -> ext(disk, partition);
-          case FAT -> fat(partition);
-          case XFS -> copied(partition, "xfs_repair", "xfsprogs", "-n");
-          case BTRFS -> copied(partition, "btrfs", "btrfs-progs", "check", "--readonly");
-          case EXFAT -> copied(partition, "fsck.exfat", "exfatprogs", "-n");
-          case NTFS -> copied(partition, "ntfsfix", "ntfs-3g", "-n");
-          default -> null;
-        };
+        DiskFinding finding = finding(disk, partition);
         if (finding != null) {
           findings.add(finding);
         }
       }
     }
     return findings;
+  }
+
+  private DiskFinding finding(Disk disk, Partition partition) throws IOException {
+    DiskFinding finding = switch (FileSystemKind.of(disk, partition)) {
+      case EXT -> ext(disk, partition);
+      case FAT -> fat(partition);
+      case XFS -> copied(partition, "xfs_repair", "xfsprogs", "-n");
+      case BTRFS -> copied(partition, "btrfs", "btrfs-progs", "check", "--readonly");
+      case EXFAT -> copied(partition, "fsck.exfat", "exfatprogs", "-n");
+      case NTFS -> copied(partition, "ntfsfix", "ntfs-3g", "-n");
+      default -> null;
+    };
+    return finding;
   }
 
   private static String program(String name) {
@@ -99,6 +104,13 @@ public final class FileSystemChecks {
     }
     ByteBuffer superblock = disk.read(partition.first() * Disk.SECTOR + 1024, 1024);
     boolean journal = (superblock.getInt(96) & EXT_NEEDS_RECOVERY) != 0;
+    Commands.Result result = checkedExt(partition, checker, journal);
+    // e2fsck(8): 4 is "file system errors left uncorrected", 8 and more are about the check itself.
+    return judgedExt(partition, superblock, journal, result);
+  }
+
+  private Commands.Result checkedExt(Partition partition, String checker, boolean journal)
+      throws IOException {
     Commands.Result result;
     if (journal) {
       Path copy = copy(partition);
@@ -112,7 +124,11 @@ public final class FileSystemChecks {
       result =
           run(List.of(checker, "-n", "-f", image + "?offset=" + partition.first() * Disk.SECTOR));
     }
-    // e2fsck(8): 4 is "file system errors left uncorrected", 8 and more are about the check itself.
+    return result;
+  }
+
+  private static DiskFinding judgedExt(
+      Partition partition, ByteBuffer superblock, boolean journal, Commands.Result result) {
     return switch (result.exit()) {
       case 0 ->
         (superblock.getShort(EXT_STATE) & EXT_ERRORS) != 0
@@ -157,21 +173,25 @@ public final class FileSystemChecks {
     Path copy = copy(partition);
     try {
       Commands.Result result = run(List.of(checker, "-n", copy.toString()));
-      List<String> wrong = result
-          .output()
-          .replace(copy.toString(), "")
-          .lines()
-          .filter(l -> !FAT_HARMLESS.matcher(l).matches())
-          .toList();
-      return result.exit() == 0 || wrong.isEmpty()
-          ? DiskFinding.note(partition.name() + " is clean by fsck.fat")
-          : result.exit() == 1
-              ? DiskFinding.fault("the file system of " + partition.name()
-                  + " is damaged by fsck.fat: " + shown(wrong.get(0)))
-              : notDone(partition, "fsck.fat", result);
+      return judgedFat(partition, copy, result);
     } finally {
       Files.deleteIfExists(copy);
     }
+  }
+
+  private static DiskFinding judgedFat(Partition partition, Path copy, Commands.Result result) {
+    List<String> wrong = result
+        .output()
+        .replace(copy.toString(), "")
+        .lines()
+        .filter(l -> !FAT_HARMLESS.matcher(l).matches())
+        .toList();
+    return result.exit() == 0 || wrong.isEmpty()
+        ? DiskFinding.note(partition.name() + " is clean by fsck.fat")
+        : result.exit() == 1
+            ? DiskFinding.fault("the file system of " + partition.name()
+                + " is damaged by fsck.fat: " + shown(wrong.get(0)))
+            : notDone(partition, "fsck.fat", result);
   }
 
   /**
@@ -186,21 +206,29 @@ public final class FileSystemChecks {
     }
     Path copy = copy(partition);
     try {
-      List<String> command = new ArrayList<>(List.of(checker));
-      command.addAll(List.of(options));
-      command.add(copy.toString());
-      Commands.Result result = run(command);
-      String said = result.output().toLowerCase(Locale.ROOT);
-      // A log that was not played back yet: what hangs from it can't be judged.
-      boolean log = said.contains("needs to be replayed") || said.contains("unclean");
-      return result.exit() == 0
-          ? DiskFinding.note(partition.name() + " is clean by " + name)
-          : result.exit() == (name.equals("fsck.exfat") ? 4 : 1) && !log
-              ? damaged(partition, name, result)
-              : notDone(partition, name, result);
+      Commands.Result result = checked(options, checker, copy);
+      return judged(partition, name, result);
     } finally {
       Files.deleteIfExists(copy);
     }
+  }
+
+  private Commands.Result checked(String[] options, String checker, Path copy) throws IOException {
+    List<String> command = new ArrayList<>(List.of(checker));
+    command.addAll(List.of(options));
+    command.add(copy.toString());
+    return run(command);
+  }
+
+  private static DiskFinding judged(Partition partition, String name, Commands.Result result) {
+    String said = result.output().toLowerCase(Locale.ROOT);
+    // A log that was not played back yet: what hangs from it can't be judged.
+    boolean log = said.contains("needs to be replayed") || said.contains("unclean");
+    return result.exit() == 0
+        ? DiskFinding.note(partition.name() + " is clean by " + name)
+        : result.exit() == (name.equals("fsck.exfat") ? 4 : 1) && !log
+            ? damaged(partition, name, result)
+            : notDone(partition, name, result);
   }
 
   /** A partition as a file of its own, with holes where it holds zeros. */

@@ -42,6 +42,10 @@ final class FileSystems {
     if (lost != null) {
       return DiskFinding.fault(partition.name() + " can't be used: " + lost);
     }
+    return nothingFound(partition);
+  }
+
+  private static DiskFinding nothingFound(Partition partition) {
     return partition.use().fat()
         ? DiskFinding.fault(
             partition.name() + " should hold a FAT file system, and its boot sector is not one")

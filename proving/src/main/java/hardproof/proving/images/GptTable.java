@@ -99,7 +99,17 @@ final class GptTable {
           String.format("%s is damaged: its CRC-32 is %08x, %08x is stored", name, found, stored)));
       return null;
     }
-    Header header = new Header(
+    Header header = headerOf(bytes);
+    boolean sane = isSane(sector, header);
+    if (!sane) {
+      findings.add(DiskFinding.fault(name + " has figures that can't be right"));
+      return null;
+    }
+    return header;
+  }
+
+  private static Header headerOf(ByteBuffer bytes) {
+    return new Header(
         bytes.getLong(24),
         bytes.getLong(32),
         bytes.getLong(40),
@@ -108,17 +118,15 @@ final class GptTable {
         bytes.getInt(80),
         bytes.getInt(84),
         bytes.getInt(88) & 0xffffffffL);
-    boolean sane = header.own() == sector
+  }
+
+  private static boolean isSane(long sector, Header header) {
+    return header.own() == sector
         && header.count() >= 0
         && header.count() <= MOST_ENTRIES
         && header.entrySize() >= 128
         && header.entrySize() <= 4096
         && header.entrySize() % 8 == 0;
-    if (!sane) {
-      findings.add(DiskFinding.fault(name + " has figures that can't be right"));
-      return null;
-    }
-    return header;
   }
 
   private static long crc(ByteBuffer bytes, int length) {

@@ -57,12 +57,7 @@ final class MtreeReader {
   }
 
   private void line(String[] words, int number) {
-    Map<String, String> keywords = new HashMap<>(words[0].startsWith("/") ? Map.of() : defaults);
-    for (String word : List.of(words).subList(1, words.length)) {
-      int equal = word.indexOf('=');
-      keywords.put(
-          equal < 0 ? word : word.substring(0, equal), equal < 0 ? "" : word.substring(equal + 1));
-    }
+    Map<String, String> keywords = keywords(words);
     if (words[0].equals("/set")) {
       defaults.putAll(keywords);
     } else if (words[0].equals("/unset")) {
@@ -74,6 +69,16 @@ final class MtreeReader {
     } else {
       entry(words[0], keywords, number);
     }
+  }
+
+  private Map<String, String> keywords(String[] words) {
+    Map<String, String> keywords = new HashMap<>(words[0].startsWith("/") ? Map.of() : defaults);
+    for (String word : List.of(words).subList(1, words.length)) {
+      int equal = word.indexOf('=');
+      keywords.put(
+          equal < 0 ? word : word.substring(0, equal), equal < 0 ? "" : word.substring(equal + 1));
+    }
+    return keywords;
   }
 
   private void entry(String word, Map<String, String> keywords, int number) {
@@ -135,6 +140,13 @@ final class MtreeReader {
     if (sum == null) {
       throw wrong(number, "has no SHA-256 (sha256digest=…)");
     }
+    Item item = item(keywords, number, sum);
+    if (files.put(path, item) != null) {
+      throw wrong(number, "names " + EntryName.shown(path) + " again");
+    }
+  }
+
+  private static Item item(Map<String, String> keywords, int number, Checksum sum) {
     String mode = keywords.get("mode");
     String time = keywords.get("time");
     Item item;
@@ -146,9 +158,7 @@ final class MtreeReader {
     } catch (NumberFormatException e) {
       throw wrong(number, "has a mode or time that is no number");
     }
-    if (files.put(path, item) != null) {
-      throw wrong(number, "names " + EntryName.shown(path) + " again");
-    }
+    return item;
   }
 
   /** The strongest of the digests that are told; null when none is. */

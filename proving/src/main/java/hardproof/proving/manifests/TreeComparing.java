@@ -63,6 +63,15 @@ final class TreeComparing {
   TreeComparison compare() throws IOException {
     look();
     missing.addAll(manifest.files().keySet());
+    sortOut();
+    throughLinks();
+    links();
+    manifest.folders().stream().filter(f -> !foundFolders.contains(f)).forEach(missing::add);
+    readAll();
+    return comparison();
+  }
+
+  private void sortOut() {
     found.forEach((name, file) -> {
       if (missing.remove(name)) {
         compare.put(name, file);
@@ -70,10 +79,9 @@ final class TreeComparing {
         extra.add(name);
       }
     });
-    throughLinks();
-    links();
-    manifest.folders().stream().filter(f -> !foundFolders.contains(f)).forEach(missing::add);
-    readAll();
+  }
+
+  private TreeComparison comparison() {
     return new TreeComparison(
         found.size(),
         bytes,
@@ -128,6 +136,13 @@ final class TreeComparing {
           .count();
       return;
     }
+    compareLinks();
+    specials.keySet().stream()
+        .filter(p -> !manifest.specials().containsKey(p) && !manifest.files().containsKey(p))
+        .forEach(extra::add);
+  }
+
+  private void compareLinks() {
     manifest.specials().forEach((path, wanted) -> {
       SpecialEntry there = specials.get(path);
       if (there == null) {
@@ -139,29 +154,28 @@ final class TreeComparing {
         linksRight++;
       }
     });
-    specials.keySet().stream()
-        .filter(p -> !manifest.specials().containsKey(p) && !manifest.files().containsKey(p))
-        .forEach(extra::add);
   }
 
   private void readAll() throws IOException {
     try {
       // As a list: a tree is split into halves that are none, and one processor waits for the
       // other.
-      List.copyOf(compare.entrySet()).parallelStream().forEach(e -> {
-        TreeManifest.Item item = manifest.files().get(e.getKey());
-        Checksum sum = item.checksum();
-        if (!sum.hex().equals(hash(e.getValue(), sum.kind()))) {
-          changed.add(e.getKey());
-        } else {
-          String differs = attributes(e.getKey(), e.getValue(), item);
-          if (differs != null) {
-            attributes.add(e.getKey() + ": " + differs);
-          }
-        }
-      });
+      List.copyOf(compare.entrySet()).parallelStream().forEach(e -> compareOne(e));
     } catch (UncheckedIOException e) {
       throw e.getCause();
+    }
+  }
+
+  private void compareOne(Map.Entry<String, Path> e) {
+    TreeManifest.Item item = manifest.files().get(e.getKey());
+    Checksum sum = item.checksum();
+    if (!sum.hex().equals(hash(e.getValue(), sum.kind()))) {
+      changed.add(e.getKey());
+    } else {
+      String differs = attributes(e.getKey(), e.getValue(), item);
+      if (differs != null) {
+        attributes.add(e.getKey() + ": " + differs);
+      }
     }
   }
 
@@ -184,9 +198,7 @@ final class TreeComparing {
 
   /** Looked at only where no path fits: whether the same contents stand under other paths. */
   private boolean elsewhere() {
-    if (!compare.isEmpty()
-        || found.isEmpty()
-        || found.size() != manifest.files().size()) {
+    if (notElsewhere()) {
       return false;
     }
     List<String> wanted = new ArrayList<>();
@@ -198,6 +210,16 @@ final class TreeComparing {
     if (kinds.size() != 1) {
       return false;
     }
+    return sameSums(wanted, kinds);
+  }
+
+  private boolean notElsewhere() {
+    return !compare.isEmpty()
+        || found.isEmpty()
+        || found.size() != manifest.files().size();
+  }
+
+  private boolean sameSums(List<String> wanted, Set<DigestKind> kinds) {
     DigestKind kind = kinds.iterator().next();
     try {
       return wanted.stream()

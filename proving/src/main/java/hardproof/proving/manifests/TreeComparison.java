@@ -62,32 +62,48 @@ public record TreeComparison(
   /** {@code 214 files (3.10 MB) equal to the manifest}, or what differs with the first names. */
   public String sentence() {
     if (!equal()) {
-      return elsewhere
-          ? "every file of the manifest is there under another path: " + first(missing) + " as "
-              + first(extra) + "; the manifest was made from another folder"
-          : differences();
+      return unequal();
     }
     StringBuilder text = new StringBuilder(Wording.count(files, "file", "files") + " ("
         + Wording.bytes(bytes) + ") equal to the manifest");
+    addLinks(text);
+    addNotVouched(text);
+    addLinksOut(text);
+    weak.forEach(kind ->
+        text.append("; ").append(kind.algorithm()).append(" shows accidents but can be forged"));
+    return text.toString();
+  }
+
+  private String unequal() {
+    return elsewhere
+        ? "every file of the manifest is there under another path: " + first(missing) + " as "
+            + first(extra) + "; the manifest was made from another folder"
+        : differences();
+  }
+
+  private void addLinks(StringBuilder text) {
     if (linksRight > 0) {
       text.append(", ")
           .append(Wording.count(linksRight, "link or device", "links and devices"))
           .append(" as in it");
     }
+  }
+
+  private void addNotVouched(StringBuilder text) {
     if (linksNotVouched > 0) {
       text.append("; ")
           .append(Wording.count(linksNotVouched, "link or device is", "links and devices are"))
           .append(" there that a list of checksums does not vouch for");
     }
+  }
+
+  private void addLinksOut(StringBuilder text) {
     if (!linksOut.isEmpty()) {
       text.append("; ")
           .append(Wording.count(linksOut.size(), "path is a link", "paths are links"))
           .append(" to what the backup does not hold: ")
           .append(EntryName.shown(linksOut, 3));
     }
-    weak.forEach(kind ->
-        text.append("; ").append(kind.algorithm()).append(" shows accidents but can be forged"));
-    return text.toString();
   }
 
   private static String first(List<String> names) {

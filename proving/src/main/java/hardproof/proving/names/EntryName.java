@@ -102,20 +102,22 @@ public final class EntryName {
    */
   public static String shown(String name) {
     StringBuilder text = new StringBuilder();
-    name.codePoints().forEach(c -> {
-      if (c >= FIRST_KEPT && c <= LAST_KEPT) {
-        text.append(String.format("\\x%02x", c - KEPT));
-      } else if (c < 0x20 || c >= 0x7f && c < 0xa0) {
-        text.append(String.format("\\x%02x", c));
-      } else if (hidden(c)) {
-        text.append(String.format("\\u%04x", c));
-      } else {
-        text.appendCodePoint(c);
-      }
-    });
+    name.codePoints().forEach(c -> addShown(text, c));
     return text.length() <= LONGEST_SHOWN
         ? text.toString()
         : text.substring(0, LONGEST_SHOWN - 1) + "…";
+  }
+
+  private static void addShown(StringBuilder text, int c) {
+    if (c >= FIRST_KEPT && c <= LAST_KEPT) {
+      text.append(String.format("\\x%02x", c - KEPT));
+    } else if (c < 0x20 || c >= 0x7f && c < 0xa0) {
+      text.append(String.format("\\x%02x", c));
+    } else if (hidden(c)) {
+      text.append(String.format("\\u%04x", c));
+    } else {
+      text.appendCodePoint(c);
+    }
   }
 
   private static boolean hidden(int c) {

@@ -98,6 +98,13 @@ final class ListedFolder implements ArtifactStore.Folder {
     }
     int type = (int) Files.getAttribute(file, "unix:mode", LinkOption.NOFOLLOW_LINKS) & 0170000;
     long numbers = (long) Files.getAttribute(file, "unix:rdev", LinkOption.NOFOLLOW_LINKS);
+    Kind kind = kindOf(type);
+    if (kind != null) {
+      addDevice(name, a, numbers, kind);
+    }
+  }
+
+  private static Kind kindOf(int type) {
     Kind kind = switch (type) {
       case 0010000 -> Kind.PIPE;
       case 0020000 -> Kind.CHARACTER_DEVICE;
@@ -105,11 +112,12 @@ final class ListedFolder implements ArtifactStore.Folder {
       // A socket lives as long as who listens on it; no archive holds one.
       default -> null;
     };
-    if (kind != null) {
-      String device = kind == Kind.PIPE ? null : (numbers >> 8 & 0xfff) + "," + (numbers & 0xff);
-      specials.add(
-          new SpecialEntry(name, kind, device, null, a.lastModifiedTime().toInstant()));
-    }
+    return kind;
+  }
+
+  private void addDevice(String name, BasicFileAttributes a, long numbers, Kind kind) {
+    String device = kind == Kind.PIPE ? null : (numbers >> 8 & 0xfff) + "," + (numbers & 0xff);
+    specials.add(new SpecialEntry(name, kind, device, null, a.lastModifiedTime().toInstant()));
   }
 
   @Override

@@ -47,11 +47,7 @@ public final class StoreRoots {
     List<Path> missing = new ArrayList<>();
     for (Path at = absolute; at != null; at = at.getParent()) {
       try {
-        Path found = at.toRealPath();
-        for (int i = missing.size() - 1; i >= 0; i--) {
-          found = found.resolve(missing.get(i));
-        }
-        return found;
+        return below(missing, at);
       } catch (IOException e) {
         if (at.getFileName() != null) {
           missing.add(at.getFileName());
@@ -59,6 +55,14 @@ public final class StoreRoots {
       }
     }
     return absolute;
+  }
+
+  private static Path below(List<Path> missing, Path at) throws IOException {
+    Path found = at.toRealPath();
+    for (int i = missing.size() - 1; i >= 0; i--) {
+      found = found.resolve(missing.get(i));
+    }
+    return found;
   }
 
   /** A store of a path as a fact names it; whether it may be read is told by its {@code refusal}. */

@@ -60,43 +60,51 @@ final class DrillCommand implements Callable<Integer> {
   public Integer call() throws IOException, InterruptedException {
     try (Installation installation = data.openExisting();
         Place place = new Place(data.folder().tryLock())) {
-      Estate facts = installation.evaluations().now().estate();
-      RunOrder order = installation
-          .orders()
-          .complete(
-              facts,
-              new RunOrder(
-                  resource,
-                  point,
-                  store,
-                  method == null
-                      ? null
-                      : HardProofCommand.read("--method", method, m -> Coded.of(Method.class, m)),
-                  null,
-                  reason,
-                  Duration.ZERO));
-      DrillPlan plan = installation.orders().plan(facts, order);
-      if (plan.refusal() != null) {
-        throw new Refused(plan.refusal());
-      }
-      String id = installation
-          .runs()
-          .queue(
-              order,
-              plan.reaches(),
-              null,
-              DataOption.actor(),
-              installation.clock().instant());
-      if (place.isOurs()) {
-        // Nobody else works through the queue now, so this process does until ours is done.
-        installation.queue().recover();
-        while (!ended(installation, id) && installation.queue().runOne()) {
-          // older runs come first
-        }
-      }
+      String id = queue(installation);
+      workThrough(installation, place, id);
       Run run = await(installation, id);
       print(spec.commandLine().getOut(), run);
       return run.fact().passed() ? HardProofCommand.FINE : HardProofCommand.FINDINGS;
+    }
+  }
+
+  private String queue(Installation installation) {
+    Estate facts = installation.evaluations().now().estate();
+    RunOrder order = installation
+        .orders()
+        .complete(
+            facts,
+            new RunOrder(
+                resource,
+                point,
+                store,
+                method == null
+                    ? null
+                    : HardProofCommand.read("--method", method, m -> Coded.of(Method.class, m)),
+                null,
+                reason,
+                Duration.ZERO));
+    DrillPlan plan = installation.orders().plan(facts, order);
+    if (plan.refusal() != null) {
+      throw new Refused(plan.refusal());
+    }
+    return installation
+        .runs()
+        .queue(
+            order,
+            plan.reaches(),
+            null,
+            DataOption.actor(),
+            installation.clock().instant());
+  }
+
+  private static void workThrough(Installation installation, Place place, String id) {
+    if (place.isOurs()) {
+      // Nobody else works through the queue now, so this process does until ours is done.
+      installation.queue().recover();
+      while (!ended(installation, id) && installation.queue().runOne()) {
+        // older runs come first
+      }
     }
   }
 

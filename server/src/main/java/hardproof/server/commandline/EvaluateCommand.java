@@ -92,16 +92,23 @@ final class EvaluateCommand implements Callable<Integer> {
     refuseWhatDoesNotFit();
     PrintWriter out = spec.commandLine().getOut();
     if (usable) {
-      out.print(
-          Tables.points(judged(e -> PointWorth.of(e.estate(), e.standard()), PointWorth::of)));
-      out.flush();
-      return HardProofCommand.FINE;
+      return printPoints(out);
     }
     if (exposure) {
       out.print(Tables.exposures(judged(e -> Exposure.of(e.estate(), e.standard()), Exposure::of)));
       out.flush();
       return HardProofCommand.FINE;
     }
+    return judge(out);
+  }
+
+  private Integer printPoints(PrintWriter out) throws IOException {
+    out.print(Tables.points(judged(e -> PointWorth.of(e.estate(), e.standard()), PointWorth::of)));
+    out.flush();
+    return HardProofCommand.FINE;
+  }
+
+  private Integer judge(PrintWriter out) throws IOException {
     Evaluation evaluation = judged(Evaluated::evaluation, Evaluator::evaluate);
     if (evaluation.workloads().isEmpty()) {
       throw new Refused("no workload and no resource is known, so nothing was judged.");
@@ -140,6 +147,10 @@ final class EvaluateCommand implements Callable<Integer> {
     if (findings && !csv) {
       throw new Refused("--findings says which table --csv prints; give both");
     }
+    refuseBesideFacts(given);
+  }
+
+  private void refuseBesideFacts(CommandLine.ParseResult given) {
     for (String other : List.of("--data", "--stores", "--known-at")) {
       if (factsFile != null && given.hasMatchedOption(other)) {
         throw new Refused(
@@ -163,18 +174,22 @@ final class EvaluateCommand implements Callable<Integer> {
       throws IOException {
     Instant at = HardProofCommand.time("--as-at", asAt);
     if (factsFile != null) {
-      if (!Files.isRegularFile(factsFile)) {
-        throw new Refused("--facts " + factsFile + ": no such file");
-      }
-      FactsJson json = FactsJson.read(Files.readAllBytes(factsFile));
-      Instant judged = at == null ? json.asAt() : at;
-      Instant known = judged.isAfter(json.knownAt()) ? judged : json.knownAt();
-      return pack.apply(new Estate(judged, known, json.facts()), json.standard());
+      return ofFacts(pack, at);
     }
     try (Installation installation = data.openExisting()) {
       AsAt when = HardProofCommand.knownWhen(at, knownAt);
       HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", when);
       return folder.apply(installation.evaluations().at(when));
     }
+  }
+
+  private <T> T ofFacts(BiFunction<Estate, Standard, T> pack, Instant at) throws IOException {
+    if (!Files.isRegularFile(factsFile)) {
+      throw new Refused("--facts " + factsFile + ": no such file");
+    }
+    FactsJson json = FactsJson.read(Files.readAllBytes(factsFile));
+    Instant judged = at == null ? json.asAt() : at;
+    Instant known = judged.isAfter(json.knownAt()) ? judged : json.knownAt();
+    return pack.apply(new Estate(judged, known, json.facts()), json.standard());
   }
 }

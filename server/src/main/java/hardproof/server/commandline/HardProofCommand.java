@@ -164,17 +164,21 @@ public final class HardProofCommand implements Runnable {
           + "). What was stored before is not lost; free some space and try again.";
     }
     if (e instanceof FileSystemException of && of.getFile() != null) {
-      String what = e instanceof NoSuchFileException
-          ? " is not there"
-          : e instanceof FileAlreadyExistsException
-              ? " is there already"
-              : e instanceof AccessDeniedException
-                  ? " may not be read or written by this user"
-                  : " can't be read or written"
-                      + (of.getReason() == null ? "" : ": " + of.getReason());
+      String what = what(e, of);
       return of.getFile() + what;
     }
     return e.getMessage() == null ? fault(e) : e.getMessage();
+  }
+
+  private static String what(IOException e, FileSystemException of) {
+    return e instanceof NoSuchFileException
+        ? " is not there"
+        : e instanceof FileAlreadyExistsException
+            ? " is there already"
+            : e instanceof AccessDeniedException
+                ? " may not be read or written by this user"
+                : " can't be read or written"
+                    + (of.getReason() == null ? "" : ": " + of.getReason());
   }
 
   /** What we did not think of: the trace is for us, so it is put where it can be sent from. */

@@ -64,44 +64,60 @@ final class ImportCommand implements Callable<Integer> {
 
   @Override
   public Integer call() throws IOException {
+    requirePaths();
+    Instant until = HardProofCommand.time("--covers-until", coversUntil);
+    PrintWriter out = spec.commandLine().getOut();
+    Path work = Files.createTempDirectory("hard-proof-import-");
+    try (Installation installation = data.open()) {
+      Mapping with = with(installation);
+      Bundle bundle = Bundle.of(paths, work, with).covering(until);
+      List<FileResult> results = results(installation, bundle);
+      return reported(out, results);
+    } finally {
+      Sandboxes.removeTree(work);
+    }
+  }
+
+  private void requirePaths() throws IOException {
     for (Path path : paths) {
       if (!Files.exists(path)) {
         throw new IOException(path + " is not there");
       }
     }
-    Instant until = HardProofCommand.time("--covers-until", coversUntil);
-    PrintWriter out = spec.commandLine().getOut();
-    Path work = Files.createTempDirectory("hard-proof-import-");
-    try (Installation installation = data.open()) {
-      Mapping with = mapping == null
-          ? null
-          : installation
-              .part(MappingStore.class)
-              .find(mapping)
-              .orElseThrow(() -> new IOException("there is no mapping '" + mapping + "'"));
-      Bundle bundle = Bundle.of(paths, work, with).covering(until);
-      Importer importer = installation.importer();
-      var now = installation.clock().instant();
-      List<FileResult> results = preview
-          ? importer.preview(bundle, feed, now)
-          : importer.take(
-              bundle,
-              feed,
-              now,
-              DataOption.actor(),
-              noneIfRejected
-                  ? Importer.WithRejections.TAKE_NONE
-                  : Importer.WithRejections.TAKE_GOOD_ROWS);
-      results.forEach(r -> print(out, r));
-      if (results.isEmpty()) {
-        out.println("There was no file to take.");
-      }
-      boolean clean = !results.isEmpty()
-          && results.stream().allMatch(r -> !r.fileRejected() && r.rejected() == 0);
-      return clean ? HardProofCommand.FINE : HardProofCommand.FINDINGS;
-    } finally {
-      Sandboxes.removeTree(work);
+  }
+
+  private Mapping with(Installation installation) throws IOException {
+    return mapping == null
+        ? null
+        : installation
+            .part(MappingStore.class)
+            .find(mapping)
+            .orElseThrow(() -> new IOException("there is no mapping '" + mapping + "'"));
+  }
+
+  private List<FileResult> results(Installation installation, Bundle bundle) {
+    Importer importer = installation.importer();
+    var now = installation.clock().instant();
+    return preview
+        ? importer.preview(bundle, feed, now)
+        : importer.take(
+            bundle,
+            feed,
+            now,
+            DataOption.actor(),
+            noneIfRejected
+                ? Importer.WithRejections.TAKE_NONE
+                : Importer.WithRejections.TAKE_GOOD_ROWS);
+  }
+
+  private Integer reported(PrintWriter out, List<FileResult> results) {
+    results.forEach(r -> print(out, r));
+    if (results.isEmpty()) {
+      out.println("There was no file to take.");
     }
+    boolean clean = !results.isEmpty()
+        && results.stream().allMatch(r -> !r.fileRejected() && r.rejected() == 0);
+    return clean ? HardProofCommand.FINE : HardProofCommand.FINDINGS;
   }
 
   private void print(PrintWriter out, FileResult r) {
@@ -114,6 +130,10 @@ final class ImportCommand implements Callable<Integer> {
         + " new + " + r.changed() + " changed + " + r.unchanged() + " unchanged + " + r.rejected()
         + " rejected" + (preview ? "" : r.taken() ? "; taken" : "; nothing of it was taken")
         + (r.toldUntil() == null ? "" : "; it speaks until " + r.toldUntil()));
+    printRejections(out, r);
+  }
+
+  private static void printRejections(PrintWriter out, FileResult r) {
     for (Rejection rejection :
         r.rejections().subList(0, Math.min(REJECTIONS_SHOWN, r.rejections().size()))) {
       out.println("  " + rejection.sentence());

@@ -58,30 +58,39 @@ final class PackCommand implements Callable<Integer> {
       throw new Refused(out + " is there already and is not written over; choose another name.");
     }
     try (Installation installation = data.openExisting()) {
-      Selector selector = scope == null
-          ? Selector.EVERYTHING
-          : HardProofCommand.read("--scope", scope, SelectorJson::read);
-      Instant at = HardProofCommand.time("--as-at", asAt);
-      AsAt when = HardProofCommand.knownWhen(at, knownAt);
-      HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", when);
-      PackBuilder.Contents contents = installation
-          .part(PackBuilder.class)
-          .contents(installation.evaluations().at(when), title, selector, DataOption.actor());
+      PackBuilder.Contents contents = contents(installation);
       if (contents.facts().facts().resources().isEmpty()) {
         throw new Refused("Nothing matches this scope: a pack about nothing would prove nothing.");
       }
-      PackStore.Issued pack =
-          installation.packs().issue(contents, installation.clock().instant());
-      Path file = installation.packs().file(pack);
-      if (out != null) {
-        file = Files.copy(file, out);
-      }
-      spec.commandLine()
-          .getOut()
-          .println(file + ": " + Wording.bytes(pack.bytes()) + ", "
-              + pack.proven() + " of " + Wording.count(pack.workloads(), "workload", "workloads")
-              + " proven, SHA-256 " + pack.sha256());
-      return HardProofCommand.FINE;
+      return issue(installation, contents);
     }
+  }
+
+  private PackBuilder.Contents contents(Installation installation) {
+    Selector selector = scope == null
+        ? Selector.EVERYTHING
+        : HardProofCommand.read("--scope", scope, SelectorJson::read);
+    Instant at = HardProofCommand.time("--as-at", asAt);
+    AsAt when = HardProofCommand.knownWhen(at, knownAt);
+    HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", when);
+    return installation
+        .part(PackBuilder.class)
+        .contents(installation.evaluations().at(when), title, selector, DataOption.actor());
+  }
+
+  private Integer issue(Installation installation, PackBuilder.Contents contents)
+      throws IOException {
+    PackStore.Issued pack =
+        installation.packs().issue(contents, installation.clock().instant());
+    Path file = installation.packs().file(pack);
+    if (out != null) {
+      file = Files.copy(file, out);
+    }
+    spec.commandLine()
+        .getOut()
+        .println(file + ": " + Wording.bytes(pack.bytes()) + ", "
+            + pack.proven() + " of " + Wording.count(pack.workloads(), "workload", "workloads")
+            + " proven, SHA-256 " + pack.sha256());
+    return HardProofCommand.FINE;
   }
 }

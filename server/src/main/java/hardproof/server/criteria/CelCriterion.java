@@ -220,6 +220,16 @@ public final class CelCriterion {
     Map<String, Object> v = new LinkedHashMap<>();
     Resource r = s.resource();
     Workload w = s.workload();
+    putResource(v, r, w);
+    put(v, "policies", s.policies().stream().map(Policy::key).toList());
+    putPoints(s, v);
+    put(v, "rpo", s.demand().rpo());
+    putCopiesAndProof(s, v);
+    put(v, "now", s.asAt());
+    return v;
+  }
+
+  private static void putResource(Map<String, Object> v, Resource r, Workload w) {
     put(v, "key", r.key());
     put(v, "name", r.name());
     put(v, "kind", r.kind().code());
@@ -231,7 +241,9 @@ public final class CelCriterion {
     put(v, "data_class", w == null ? null : w.dataClass());
     put(v, "tags", r.tags());
     put(v, "size_bytes", r.sizeBytes());
-    put(v, "policies", s.policies().stream().map(Policy::key).toList());
+  }
+
+  private static void putPoints(Subject s, Map<String, Object> v) {
     put(v, "points", (long) s.points().size());
     List<Judged> usable = new ArrayList<>();
     s.points().stream().filter(s::usable).forEach(usable::add);
@@ -246,7 +258,9 @@ public final class CelCriterion {
     }
     s.newestUsable()
         .ifPresent(j -> put(v, "exposure", Duration.between(j.point().dataTime(), s.asAt())));
-    put(v, "rpo", s.demand().rpo());
+  }
+
+  private static void putCopiesAndProof(Subject s, Map<String, Object> v) {
     CopyCount c = s.copyCount();
     put(v, "copies", (long) c.copies());
     put(v, "media", (long) c.media());
@@ -258,8 +272,6 @@ public final class CelCriterion {
         .map(d -> d.ended())
         .max(Instant::compareTo)
         .ifPresent(t -> put(v, "last_drill", t));
-    put(v, "now", s.asAt());
-    return v;
   }
 
   private static void put(Map<String, Object> values, String name, Object value) {

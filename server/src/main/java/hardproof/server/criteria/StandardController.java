@@ -81,19 +81,27 @@ class StandardController {
     return new Standards(
         new StandardName(inForce.name(), inForce.version()),
         standards.versions(),
-        Arrays.stream(Parameter.values())
-            .map(p -> new ParameterForm(p.code(), p.title(), p.type(), p.needed(), choices(p)))
-            .toList(),
-        Arrays.stream(CriterionCode.values())
-            .map(c -> new CriterionForm(
-                c.code(),
-                c.group(),
-                c.title(),
-                c.demand(),
-                c.references(),
-                c.parameters().stream().map(Parameter::code).toList()))
-            .toList(),
+        parameters(),
+        criteria(),
         CelCriterion.offered());
+  }
+
+  private static List<StandardController.ParameterForm> parameters() {
+    return Arrays.stream(Parameter.values())
+        .map(p -> new ParameterForm(p.code(), p.title(), p.type(), p.needed(), choices(p)))
+        .toList();
+  }
+
+  private static List<StandardController.CriterionForm> criteria() {
+    return Arrays.stream(CriterionCode.values())
+        .map(c -> new CriterionForm(
+            c.code(),
+            c.group(),
+            c.title(),
+            c.demand(),
+            c.references(),
+            c.parameters().stream().map(Parameter::code).toList()))
+        .toList();
   }
 
   private static List<String> choices(Parameter p) {

@@ -1,5 +1,6 @@
 package hardproof.server.criteria;
 
+import hardproof.core.criteria.OwnCriterion;
 import hardproof.core.criteria.Parameter;
 import hardproof.core.criteria.Standard;
 import hardproof.core.criteria.TierDemand;
@@ -61,6 +62,22 @@ record StandardDraft(
 
   /** @throws WrongValue naming the tier and the value that can't be right */
   Standard standard() {
+    List<TierDemand> demands = demands();
+    try {
+      return new Standard(
+          name.strip(),
+          Math.max(1, version),
+          Values.duration(period.strip()),
+          ZoneId.of(zone.strip()),
+          demands,
+          regions,
+          criteria());
+    } catch (DateTimeException e) {
+      throw new WrongValue("'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
+    }
+  }
+
+  private List<TierDemand> demands() {
     List<TierDemand> demands = new ArrayList<>();
     for (int i = 0; i < tiers.size(); i++) {
       try {
@@ -76,19 +93,12 @@ record StandardDraft(
         throw new WrongValue("tier " + (i + 1) + ": " + e.getMessage(), e);
       }
     }
-    try {
-      return new Standard(
-          name.strip(),
-          Math.max(1, version),
-          Values.duration(period.strip()),
-          ZoneId.of(zone.strip()),
-          demands,
-          regions,
-          own.stream()
-              .map(o -> CelCriterion.of(o.code(), o.title(), o.demand(), o.expression()))
-              .toList());
-    } catch (DateTimeException e) {
-      throw new WrongValue("'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
-    }
+    return demands;
+  }
+
+  private List<OwnCriterion> criteria() {
+    return own.stream()
+        .map(o -> CelCriterion.of(o.code(), o.title(), o.demand(), o.expression()))
+        .toList();
   }
 }

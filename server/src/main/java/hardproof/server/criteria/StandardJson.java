@@ -31,12 +31,7 @@ public final class StandardJson {
     root.put("version", standard.version());
     root.put("period", standard.period().toString());
     root.put("zone", standard.zone().getId());
-    List<Map<String, String>> tiers = new ArrayList<>();
-    for (TierDemand demand : standard.tiers()) {
-      Map<String, String> tier = new LinkedHashMap<>();
-      demand.values().forEach((p, v) -> tier.put(p.code(), p.write(v)));
-      tiers.add(tier);
-    }
+    List<Map<String, String>> tiers = tiers(standard);
     root.put("tiers", tiers);
     root.put("regions", standard.regions());
     root.put(
@@ -52,6 +47,16 @@ public final class StandardJson {
             })
             .toList());
     return root;
+  }
+
+  private static List<Map<String, String>> tiers(Standard standard) {
+    List<Map<String, String>> tiers = new ArrayList<>();
+    for (TierDemand demand : standard.tiers()) {
+      Map<String, String> tier = new LinkedHashMap<>();
+      demand.values().forEach((p, v) -> tier.put(p.code(), p.write(v)));
+      tiers.add(tier);
+    }
+    return tiers;
   }
 
   public static String write(Standard standard) {
@@ -73,6 +78,17 @@ public final class StandardJson {
    * @throws WrongValue with what is wrong
    */
   public static Standard read(JsonNode root) {
+    List<TierDemand> tiers = readTiers(root);
+    Map<String, List<String>> regions = readRegions(root);
+    List<OwnCriterion> own = readOwn(root);
+    try {
+      return standard(root, tiers, regions, own);
+    } catch (DateTimeException e) {
+      throw new WrongValue("has a period or zone that can't be read", e);
+    }
+  }
+
+  private static List<TierDemand> readTiers(JsonNode root) {
     List<TierDemand> tiers = new ArrayList<>();
     for (JsonNode tier : root.path("tiers")) {
       Map<Parameter, Long> values = new EnumMap<>(Parameter.class);
@@ -82,12 +98,20 @@ public final class StandardJson {
       });
       tiers.add(new TierDemand(values));
     }
+    return tiers;
+  }
+
+  private static Map<String, List<String>> readRegions(JsonNode root) {
     Map<String, List<String>> regions = new LinkedHashMap<>();
     root.path("regions").properties().forEach(e -> {
       List<String> allowed = new ArrayList<>();
       e.getValue().forEach(r -> allowed.add(r.asString()));
       regions.put(e.getKey(), allowed);
     });
+    return regions;
+  }
+
+  private static List<OwnCriterion> readOwn(JsonNode root) {
     List<OwnCriterion> own = new ArrayList<>();
     for (JsonNode o : root.path("own")) {
       own.add(CelCriterion.of(
@@ -96,17 +120,21 @@ public final class StandardJson {
           o.path("demand").asString(),
           o.path("expression").asString()));
     }
-    try {
-      return new Standard(
-          root.path("name").asString(),
-          root.path("version").asInt(),
-          Duration.parse(root.path("period").asString()),
-          ZoneId.of(root.path("zone").asString()),
-          tiers,
-          regions,
-          own);
-    } catch (DateTimeException e) {
-      throw new WrongValue("has a period or zone that can't be read", e);
-    }
+    return own;
+  }
+
+  private static Standard standard(
+      JsonNode root,
+      List<TierDemand> tiers,
+      Map<String, List<String>> regions,
+      List<OwnCriterion> own) {
+    return new Standard(
+        root.path("name").asString(),
+        root.path("version").asInt(),
+        Duration.parse(root.path("period").asString()),
+        ZoneId.of(root.path("zone").asString()),
+        tiers,
+        regions,
+        own);
   }
 }

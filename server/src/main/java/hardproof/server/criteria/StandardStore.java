@@ -33,7 +33,18 @@ public final class StandardStore {
 
   /** Every version, by name, the newest first. */
   public List<Version> versions() {
-    List<Version> saved = database
+    List<Version> saved = saved();
+    return java.util.stream.Stream.concat(
+            saved.stream(),
+            SHIPPED.stream()
+                .map(s -> new Version(s.name(), 1, "ships with Hard Proof", null, null)))
+        .sorted(java.util.Comparator.comparing(Version::name)
+            .thenComparing(Version::version, java.util.Comparator.reverseOrder()))
+        .toList();
+  }
+
+  private List<Version> saved() {
+    return database
         .reads()
         .sql("SELECT name, version, note, saved_at, saved_by FROM standard"
             + " WHERE saved_by <> '' ORDER BY name, version DESC")
@@ -44,13 +55,6 @@ public final class StandardStore {
             Instant.ofEpochMilli(r.getLong(4)),
             r.getString(5)))
         .list();
-    return java.util.stream.Stream.concat(
-            saved.stream(),
-            SHIPPED.stream()
-                .map(s -> new Version(s.name(), 1, "ships with Hard Proof", null, null)))
-        .sorted(java.util.Comparator.comparing(Version::name)
-            .thenComparing(Version::version, java.util.Comparator.reverseOrder()))
-        .toList();
   }
 
   public Optional<Standard> find(String name, int version) {
@@ -64,15 +68,19 @@ public final class StandardStore {
     if (known != null) {
       return Optional.of(known);
     }
-    Optional<Standard> found = database
+    Optional<Standard> found = kept(name, version);
+    found.ifPresent(s -> read.put(name + " " + version, s));
+    return found;
+  }
+
+  private Optional<Standard> kept(String name, int version) {
+    return database
         .reads()
         .sql("SELECT body FROM standard WHERE name = :name AND version = :version")
         .param("name", name)
         .param("version", version)
         .query((r, n) -> StandardJson.read(r.getString(1)))
         .optional();
-    found.ifPresent(s -> read.put(name + " " + version, s));
-    return found;
   }
 
   /** The newest version of a name; 0 when there is none. */
@@ -109,18 +117,21 @@ public final class StandardStore {
     return database.write(() -> {
       int newest = newest(changed.name());
       if (newest != basedOn) {
-        throw new Conflict(
-            basedOn == 0
-                ? "There is a standard '" + changed.name() + "' already; give yours another name."
-                : "Somebody has saved version " + newest + " of '" + changed.name()
-                    + "' while you changed version " + basedOn
-                    + ". Nothing was overwritten: open version " + newest
-                    + " and make your change there.");
+        throw new Conflict(tooLate(changed, basedOn, newest));
       }
       Standard next = changed.asVersion(newest + 1);
       insert(next, note, by, now);
       return next;
     });
+  }
+
+  private static String tooLate(Standard changed, int basedOn, int newest) {
+    return basedOn == 0
+        ? "There is a standard '" + changed.name() + "' already; give yours another name."
+        : "Somebody has saved version " + newest + " of '" + changed.name()
+            + "' while you changed version " + basedOn
+            + ". Nothing was overwritten: open version " + newest
+            + " and make your change there.";
   }
 
   private void insert(Standard standard, String note, String by, Instant now) {
@@ -139,26 +150,34 @@ public final class StandardStore {
   /** From now on evaluations are held to this one; those of earlier instants are not touched. */
   public void putInForce(Standard standard, String by, Instant now) {
     database.change(() -> {
-      boolean kept = database
-              .reads()
-              .sql("SELECT count(*) FROM standard WHERE name = :name AND version = :version")
-              .param("name", standard.name())
-              .param("version", standard.version())
-              .query(Long.class)
-              .single()
-          > 0;
+      boolean kept = isKept(standard);
       if (!kept && standard.version() == 1 && SHIPPED.contains(standard)) {
         insert(standard, "ships with Hard Proof", "", now);
       }
-      return database
-          .writes()
-          .sql("INSERT INTO standard_in_force (name, version, since, chosen_by)"
-              + " VALUES (:name, :version, :since, :by)")
-          .param("name", standard.name())
-          .param("version", standard.version())
-          .param("since", now.toEpochMilli())
-          .param("by", by)
-          .update();
+      return insertInForce(standard, by, now);
     });
+  }
+
+  private boolean isKept(Standard standard) {
+    return database
+            .reads()
+            .sql("SELECT count(*) FROM standard WHERE name = :name AND version = :version")
+            .param("name", standard.name())
+            .param("version", standard.version())
+            .query(Long.class)
+            .single()
+        > 0;
+  }
+
+  private int insertInForce(Standard standard, String by, Instant now) {
+    return database
+        .writes()
+        .sql("INSERT INTO standard_in_force (name, version, since, chosen_by)"
+            + " VALUES (:name, :version, :since, :by)")
+        .param("name", standard.name())
+        .param("version", standard.version())
+        .param("since", now.toEpochMilli())
+        .param("by", by)
+        .update();
   }
 }

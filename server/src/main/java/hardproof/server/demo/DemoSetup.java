@@ -1,29 +1,18 @@
 package hardproof.server.demo;
 
 import hardproof.core.criteria.Standard;
-import hardproof.core.drills.Method;
-import hardproof.core.estate.AcceptedException;
-import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Values;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
-import hardproof.proving.checks.Check;
 import hardproof.proving.sandboxes.Sandboxes;
-import hardproof.server.drills.DrillOrders;
 import hardproof.server.estate.SelectorJson;
-import hardproof.server.feeds.Bundle;
-import hardproof.server.feeds.FeedStore;
-import hardproof.server.feeds.FileResult;
-import hardproof.server.feeds.Importer.WithRejections;
 import hardproof.server.installation.Installation;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.people.Person;
 import hardproof.server.people.Role;
-import hardproof.server.policies.ExceptionDesk;
 import hardproof.server.programmes.Programme;
 import hardproof.server.programmes.ProgrammeStore;
-import hardproof.server.runs.RunOrder;
 import hardproof.server.storage.DataFolder;
 import hardproof.standins.estate.DemoEstate;
 import java.io.IOException;
@@ -32,7 +21,6 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.EnumSet;
 import java.util.List;
 import java.util.function.Consumer;
 import org.springframework.boot.logging.LogLevel;
@@ -64,13 +52,23 @@ public final class DemoSetup {
     if (Files.exists(folder.database()) && !Files.exists(mark)) {
       return;
     }
+    begin(folder, mark);
+    say.accept("Making the demo estate: 45 days of facts, real artifacts, past drills …");
+    make(folder, now, say);
+    Files.delete(mark);
+  }
+
+  private static void begin(DataFolder folder, Path mark) throws IOException {
     Files.createDirectories(folder.root());
     Files.writeString(mark, "");
     for (String suffix : List.of("", "-wal", "-shm")) {
       Files.deleteIfExists(folder.root().resolve("hard-proof.db" + suffix));
     }
     Sandboxes.removeTree(folder.demo());
-    say.accept("Making the demo estate: 45 days of facts, real artifacts, past drills …");
+  }
+
+  private static void make(DataFolder folder, Instant now, Consumer<String> say)
+      throws IOException {
     long begun = System.nanoTime();
     DemoEstate demo = DemoEstate.make(folder.demo(), now, SEED);
     SettableClock clock = new SettableClock(now);
@@ -79,7 +77,7 @@ public final class DemoSetup {
       // Nobody listens there: the demo holds an outside check that is never answered.
       installation.outsideHosts().allow(List.of("127.0.0.1:9"), "administrator", now);
       settings(installation, demo, now);
-      quietly(() -> days(installation, demo, clock, folder.demo()));
+      quietly(new DemoPast(installation, demo, clock, folder.demo())::letPass);
       say.accept("The demo estate is made ("
           + Wording.duration(Duration.ofNanos(System.nanoTime() - begun)) + "): "
           + Wording.count(installation.facts().counts().get(BundleFile.POINTS), "point", "points")
@@ -88,7 +86,6 @@ public final class DemoSetup {
               installation.facts().counts().get(BundleFile.RESOURCES), "resource", "resources")
           + ".");
     }
-    Files.delete(mark);
   }
 
   /** Work that may fail. */
@@ -130,6 +127,13 @@ public final class DemoSetup {
 
   private static void settings(Installation installation, DemoEstate demo, Instant now) {
     demo.checks().forEach((resource, checks) -> installation.checks().keep(resource, checks));
+    putStandardInForce(installation, demo, now);
+    Instant yesterday = now.minus(Duration.ofDays(1));
+    demo.programmes()
+        .forEach(p -> installation.part(ProgrammeStore.class).add(programme(now, yesterday, p)));
+  }
+
+  private static void putStandardInForce(Installation installation, DemoEstate demo, Instant now) {
     Standard shipped = Standard.shipped();
     Instant first = now.minus(Duration.ofDays(46));
     Standard own = installation
@@ -148,156 +152,18 @@ public final class DemoSetup {
             "administrator",
             first);
     installation.standards().putInForce(own, "administrator", first);
-    Instant yesterday = now.minus(Duration.ofDays(1));
-    demo.programmes()
-        .forEach(p -> installation
-            .part(ProgrammeStore.class)
-            .add(new Programme(
-                p.key(),
-                p.name(),
-                SelectorJson.read(p.scope()),
-                p.rule(),
-                "UTC",
-                now.minus(Duration.ofDays(30)),
-                Values.duration(p.startWindow()),
-                null,
-                yesterday)));
   }
 
-  private static void days(
-      Installation installation, DemoEstate demo, SettableClock clock, Path folder)
-      throws IOException {
-    Path work = Files.createTempDirectory("hard-proof-demo-");
-    try {
-      int next = 0;
-      Instant looked = Instant.MIN;
-      for (DemoEstate.Delivery delivery : demo.deliveries()) {
-        if (delivery.received().isAfter(clock.instant()) && timeToLook(looked, clock, demo)) {
-          looked = clock.instant();
-          installation.logFindings(installation.evaluations().now());
-        }
-        while (next < demo.drills().size()
-            && demo.drills().get(next).at().isBefore(delivery.received())) {
-          drill(installation, demo, demo.drills().get(next++), clock, folder);
-        }
-        clock.set(delivery.received());
-        deliver(installation, delivery, work, clock);
-        if (delivery.feed().endsWith("-journal")
-            && installation.feeds().setting(delivery.feed()).isEmpty()) {
-          FeedStore.Setting daily =
-              new FeedStore.Setting(Duration.ofHours(26), EnumSet.noneOf(BundleFile.class));
-          installation.feeds().say(delivery.feed(), daily, "administrator", clock.instant());
-        }
-        if (delivery.file().startsWith("exceptions")) {
-          decide(installation, demo, clock);
-        }
-      }
-      while (next < demo.drills().size()) {
-        drill(installation, demo, demo.drills().get(next++), clock, folder);
-      }
-    } finally {
-      Sandboxes.removeTree(work);
-    }
-  }
-
-  /** What was found is written down every other day of the last ten, and weekly before. */
-  private static boolean timeToLook(Instant looked, SettableClock clock, DemoEstate demo) {
-    Instant last = demo.deliveries().get(demo.deliveries().size() - 1).received();
-    Duration every = Duration.between(clock.instant(), last).toDays() <= 10
-        ? Duration.ofHours(44)
-        : Duration.ofHours(164);
-    return !clock.instant().isAfter(last)
-        && clock.instant().isAfter(demo.deliveries().get(0).received())
-        && (looked.equals(Instant.MIN)
-            || Duration.between(looked, clock.instant()).compareTo(every) > 0);
-  }
-
-  /** What a feed says of exceptions is a proposal; the demo's approver agrees an hour later. */
-  private static void decide(Installation installation, DemoEstate demo, SettableClock clock) {
-    clock.set(clock.instant().plus(Duration.ofHours(1)));
-    String approver = demo.people().stream()
-        .filter(p -> p.role().equals(Role.APPROVER.code()))
-        .findFirst()
-        .orElseThrow()
-        .name();
-    Estate facts = installation.evaluations().now().estate();
-    for (AcceptedException proposal : facts.facts().exceptions()) {
-      installation
-          .part(ExceptionDesk.class)
-          .decide(
-              proposal.key(),
-              true,
-              installation
-                  .facts()
-                  .fact(BundleFile.EXCEPTIONS, List.of(proposal.key()))
-                  .orElseThrow()
-                  .recordedAt(),
-              facts.coverage(proposal.scope()).resources(),
-              approver,
-              clock.instant());
-    }
-  }
-
-  private static void deliver(
-      Installation installation, DemoEstate.Delivery delivery, Path work, SettableClock clock)
-      throws IOException {
-    Path file = work.resolve(delivery.file());
-    Files.writeString(file, delivery.content());
-    for (FileResult result : installation
-        .importer()
-        .take(
-            Bundle.of(List.of(file), work),
-            delivery.feed(),
-            clock.instant(),
-            "inbox",
-            WithRejections.TAKE_NONE)) {
-      if (!result.taken()) {
-        throw new IllegalStateException(
-            "the demo estate does not import: " + result.rejections().get(0).sentence());
-      }
-    }
-  }
-
-  private static void drill(
-      Installation installation,
-      DemoEstate demo,
-      DemoEstate.PastDrill drill,
-      SettableClock clock,
-      Path folder)
-      throws IOException {
-    clock.set(drill.at());
-    for (DemoEstate.LaterChecks later : demo.laterChecks()) {
-      List<Check> kept = installation.checks().of(later.resource());
-      if (!later.at().isAfter(drill.at()) && !kept.contains(later.check())) {
-        List<Check> more = new ArrayList<>(kept);
-        more.add(later.check());
-        installation.checks().keep(later.resource(), more);
-      }
-    }
-    Estate facts = installation.evaluations().now().estate();
-    RunOrder wanted = new RunOrder(
-        drill.resource(),
+  private static Programme programme(Instant now, Instant yesterday, DemoEstate.DemoProgramme p) {
+    return new Programme(
+        p.key(),
+        p.name(),
+        SelectorJson.read(p.scope()),
+        p.rule(),
+        "UTC",
+        now.minus(Duration.ofDays(30)),
+        Values.duration(p.startWindow()),
         null,
-        "skerry-disk",
-        drill.method() == null ? null : Coded.of(Method.class, drill.method()),
-        null,
-        drill.reason(),
-        drill.movedTo() == null ? Duration.ZERO : Duration.ofMinutes(30));
-    DrillOrders orders = installation.orders();
-    RunOrder order = orders.complete(facts, wanted);
-    String run = installation
-        .runs()
-        .queue(order, orders.plan(facts, order).reaches(), null, drill.by(), clock.instant());
-    installation.queue().runOne();
-    if (drill.movedTo() != null) {
-      Path to = Files.createDirectories(folder.resolve(drill.movedTo())).resolve(run);
-      Path sandbox = installation.sandboxes().folder(run);
-      Files.move(sandbox, to);
-      Files.createSymbolicLink(sandbox, to);
-    }
-    // Whoever was asked outside does not answer, and their time passes.
-    clock.set(drill.at().plus(Duration.ofHours(1)));
-    installation.queue().cleanUp();
-    clock.set(drill.at());
+        yesterday);
   }
 }

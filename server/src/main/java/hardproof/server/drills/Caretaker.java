@@ -68,31 +68,39 @@ final class Caretaker {
   void endTheLost() {
     for (Map.Entry<String, String> entry : lost.entrySet()) {
       String id = entry.getKey();
+      removeFolder(id);
       try {
-        sandboxes.remove(id);
-      } catch (IOException e) {
-        LOG.warn("the sandbox of run {} could not be removed: {}", id, e.getMessage());
-      }
-      try {
-        Run run = store.find(id).orElseThrow();
-        if (!run.ended()) {
-          store.interrupt(
-              run,
-              judged(run)
-                  ? "what it found was written down; its end could not be written at once"
-                  : entry.getValue(),
-              clock.instant());
-        }
-        if (run.method().needsSandbox() && run.cleanup() != CleanupState.DONE) {
-          removeSandbox(store.find(id).orElseThrow());
-        }
-        lost.remove(id);
-        listeners.changed(id);
+        conclude(entry, id);
       } catch (RuntimeException e) {
         // It is tried again with the next look after the sandboxes.
         LOG.error("that run {} ended could not be written down yet", id, e);
       }
     }
+  }
+
+  private void removeFolder(String id) {
+    try {
+      sandboxes.remove(id);
+    } catch (IOException e) {
+      LOG.warn("the sandbox of run {} could not be removed: {}", id, e.getMessage());
+    }
+  }
+
+  private void conclude(Map.Entry<String, String> entry, String id) {
+    Run run = store.find(id).orElseThrow();
+    if (!run.ended()) {
+      store.interrupt(
+          run,
+          judged(run)
+              ? "what it found was written down; its end could not be written at once"
+              : entry.getValue(),
+          clock.instant());
+    }
+    if (run.method().needsSandbox() && run.cleanup() != CleanupState.DONE) {
+      removeSandbox(store.find(id).orElseThrow());
+    }
+    lost.remove(id);
+    listeners.changed(id);
   }
 
   /** Where space or sandboxes are short, what is held goes before its time, the oldest first. */

@@ -167,7 +167,16 @@ class CheckController {
         .orElseThrow(() -> new NotFound("No drill run " + trial.run() + " is known."));
     // What is asked of restored data may bring out any of it, so who asked is written down first.
     activity.record(person.getName(), "checks tried", run.id(), CheckJson.write(asked));
-    RunOrder order = new RunOrder(
+    RunOrder order = trial(run);
+    try {
+      return answers(asked, run, order);
+    } catch (IOException e) {
+      throw new Refused(e.getMessage());
+    }
+  }
+
+  private static RunOrder trial(Run run) {
+    return new RunOrder(
         run.resource(),
         run.point(),
         run.store(),
@@ -176,13 +185,12 @@ class CheckController {
         "trial",
         run.hold(),
         run.options());
-    try {
-      List<Answer> answers = runner.tryOut(orders.request(estate.get(), run.id(), order), asked);
-      return answers.stream()
-          .map(a -> new TrialAnswer(a.passed(), a.judged(), a.sentence()))
-          .toList();
-    } catch (IOException e) {
-      throw new Refused(e.getMessage());
-    }
+  }
+
+  private List<TrialAnswer> answers(List<Check> asked, Run run, RunOrder order) throws IOException {
+    List<Answer> answers = runner.tryOut(orders.request(estate.get(), run.id(), order), asked);
+    return answers.stream()
+        .map(a -> new TrialAnswer(a.passed(), a.judged(), a.sentence()))
+        .toList();
   }
 }

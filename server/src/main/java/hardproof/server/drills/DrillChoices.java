@@ -53,7 +53,7 @@ record DrillChoices(
           p.dataTime(),
           j.usableAt(facts.asAt()),
           j.whyNot(),
-          DrillOrders.storesFor(facts, p).stream()
+          DrillArtifacts.storesFor(facts, p).stream()
               .map(s -> new StoreChoice(s, facts.storeName(s)))
               .toList());
     }
@@ -66,12 +66,7 @@ record DrillChoices(
    */
   static DrillChoices of(
       Estate facts, Resource resource, DrillRunner runner, List<RunView.CheckView> kept) {
-    List<PointChoice> points = new ArrayList<>();
-    for (Usability.Judged j :
-        Usability.of(facts, resource.key(), Consistency.UNKNOWN).points()) {
-      points.add(PointChoice.of(facts, j));
-    }
-    Collections.reverse(points);
+    List<PointChoice> points = newestFirst(facts, resource);
     return new DrillChoices(
         resource.key(),
         resource.name(),
@@ -80,5 +75,15 @@ record DrillChoices(
             .toList(),
         points.stream().limit(POINTS_OFFERED).toList(),
         kept);
+  }
+
+  private static List<PointChoice> newestFirst(Estate facts, Resource resource) {
+    List<PointChoice> points = new ArrayList<>();
+    for (Usability.Judged j :
+        Usability.of(facts, resource.key(), Consistency.UNKNOWN).points()) {
+      points.add(PointChoice.of(facts, j));
+    }
+    Collections.reverse(points);
+    return points;
   }
 }

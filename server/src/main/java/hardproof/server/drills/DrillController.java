@@ -139,19 +139,13 @@ class DrillController {
     try {
       return PlannedDrill.of(facts, complete, orders.plan(facts, complete));
     } catch (DrillOrders.OrderRefused e) {
-      return PlannedDrill.of(
-          facts,
-          complete,
-          new DrillPlan(
-              complete.method().rung(),
-              List.of(),
-              0,
-              0,
-              0,
-              runner.limits(),
-              List.of(),
-              e.getMessage()));
+      return PlannedDrill.of(facts, complete, refused(complete, e));
     }
+  }
+
+  private DrillPlan refused(RunOrder complete, DrillOrders.OrderRefused e) {
+    return new DrillPlan(
+        complete.method().rung(), List.of(), 0, 0, 0, runner.limits(), List.of(), e.getMessage());
   }
 
   @Operation(summary = "Start a drill")
@@ -161,6 +155,12 @@ class DrillController {
     if (order.reason() == null || order.reason().isBlank()) {
       throw new Refused("Say why it is drilled: the reason stands in the evidence.");
     }
+    String id = queue(order, person);
+    queue.wake();
+    return one(id);
+  }
+
+  private String queue(DrillOrder order, Principal person) {
     Estate facts = estate.get();
     RunOrder complete = orders.complete(facts, runOrder(order, order.reason().strip()));
     DrillPlan plan = orders.plan(facts, complete);
@@ -170,9 +170,7 @@ class DrillController {
     if (Boolean.TRUE.equals(order.keepChecks()) && order.checks() != null) {
       checks.keep(complete.resource(), checks(order.checks()));
     }
-    String id = runs.queue(complete, plan.reaches(), null, person.getName(), clock.instant());
-    queue.wake();
-    return one(id);
+    return runs.queue(complete, plan.reaches(), null, person.getName(), clock.instant());
   }
 
   private static RunOrder runOrder(DrillOrder order, String reason) {

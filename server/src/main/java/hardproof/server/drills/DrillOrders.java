@@ -1,7 +1,5 @@
 package hardproof.server.drills;
 
-import hardproof.core.copies.Copy;
-import hardproof.core.copies.CopyState;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
@@ -35,8 +33,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
-import java.util.TreeSet;
 
 /** Turns what somebody wants drilled into what is to be read from where, by the facts. */
 public final class DrillOrders {
@@ -88,25 +84,10 @@ public final class DrillOrders {
    */
   public RunOrder complete(Estate estate, RunOrder order) {
     Resource resource = resource(estate, order.resource());
-    RecoveryPoint point = order.point() == null
-        ? newest(estate, resource)
-        : estate.point(resource.key(), order.point());
-    if (point == null) {
-      throw new OrderRefused(
-          "'" + order.point() + "' is no recovery point of " + resource.name() + ".");
-    }
+    RecoveryPoint point = point(estate, order, resource);
     String store = order.store() == null ? storeFor(estate, point) : order.store();
     List<Check> kept = this.checks.of(resource.key());
-    Method method = order.method();
-    if (method == null) {
-      method = strongest(estate, resource, point, store, order);
-    } else if (!method.suits(resource.kind())) {
-      throw new OrderRefused("A drill by " + method.words() + " does not suit a "
-          + resource.kind().words() + "; choose one of "
-          + String.join(
-              ", ", Method.suiting(resource.kind()).stream().map(Method::words).toList())
-          + ".");
-    }
+    Method method = method(estate, order, resource, point, store);
     return new RunOrder(
         resource.key(),
         point.key(),
@@ -118,6 +99,32 @@ public final class DrillOrders {
         order.reason(),
         order.hold() == null || !method.needsSandbox() ? Duration.ZERO : order.hold(),
         order.options() == null ? DrillOptions.usual() : order.options());
+  }
+
+  private static RecoveryPoint point(Estate estate, RunOrder order, Resource resource) {
+    RecoveryPoint point = order.point() == null
+        ? newest(estate, resource)
+        : estate.point(resource.key(), order.point());
+    if (point == null) {
+      throw new OrderRefused(
+          "'" + order.point() + "' is no recovery point of " + resource.name() + ".");
+    }
+    return point;
+  }
+
+  private Method method(
+      Estate estate, RunOrder order, Resource resource, RecoveryPoint point, String store) {
+    Method method = order.method();
+    if (method == null) {
+      method = strongest(estate, resource, point, store, order);
+    } else if (!method.suits(resource.kind())) {
+      throw new OrderRefused("A drill by " + method.words() + " does not suit a "
+          + resource.kind().words() + "; choose one of "
+          + String.join(
+              ", ", Method.suiting(resource.kind()).stream().map(Method::words).toList())
+          + ".");
+    }
+    return method;
   }
 
   private static Resource resource(Estate estate, String key) {
@@ -138,29 +145,8 @@ public final class DrillOrders {
             + " out what is wrong with it, or make a new one."));
   }
 
-  /** Stores that hold a copy of every point of the chain, by key. */
-  public static Set<String> storesFor(Estate estate, RecoveryPoint point) {
-    Set<String> stores = null;
-    PointSet own = estate.pointSet(point.resource());
-    for (RecoveryPoint link : Chain.of(point, own::point).points()) {
-      Set<String> here = new TreeSet<>();
-      for (Copy copy : own.copiesOf(link)) {
-        boolean claimed = copy.state() == CopyState.PRESENT || copy.state() == CopyState.DAMAGED;
-        if (claimed && copy.place() != null && estate.store(copy.store()) != null) {
-          here.add(copy.store());
-        }
-      }
-      if (stores == null) {
-        stores = here;
-      } else {
-        stores.retainAll(here);
-      }
-    }
-    return stores == null ? Set.of() : stores;
-  }
-
   private String storeFor(Estate estate, RecoveryPoint point) {
-    return storesFor(estate, point).stream()
+    return DrillArtifacts.storesFor(estate, point).stream()
         .max(java.util.Comparator.comparingInt(s -> reachable(estate.store(s)) ? 1 : 0))
         .orElseThrow(() -> new OrderRefused("No store holds every artifact of the chain of "
             + point.key()
@@ -184,23 +170,28 @@ public final class DrillOrders {
     // A sample is for who wants one; it shows less than what comes after it.
     methods.remove(Method.SAMPLE_RESTORE);
     for (Method method : methods) {
-      List<Check> checks = order.checks() == null
-          ? runner.suiting(method, this.checks.of(resource.key()))
-          : order.checks();
-      RunOrder trial = new RunOrder(
-          resource.key(),
-          point.key(),
-          store,
-          method,
-          checks,
-          "",
-          Duration.ZERO,
-          order.options() == null ? DrillOptions.usual() : order.options());
+      RunOrder trial = trial(resource, point, store, order, method);
       if (plan(estate, trial).refusal() == null) {
         return method;
       }
     }
     return methods.get(0);
+  }
+
+  private RunOrder trial(
+      Resource resource, RecoveryPoint point, String store, RunOrder order, Method method) {
+    List<Check> checks = order.checks() == null
+        ? runner.suiting(method, this.checks.of(resource.key()))
+        : order.checks();
+    return new RunOrder(
+        resource.key(),
+        point.key(),
+        store,
+        method,
+        checks,
+        "",
+        Duration.ZERO,
+        order.options() == null ? DrillOptions.usual() : order.options());
   }
 
   /** What a complete order would do and take, when what is held makes room for it. */
@@ -231,6 +222,21 @@ public final class DrillOrders {
     refuseChecks(order);
     PointSet own = estate.pointSet(order.resource());
     RecoveryPoint point = own.point(order.point());
+    List<Artifact> chained = chained(order, store, own, point);
+    return new DrillRequest(
+        run,
+        new DrillRequest.Of(order.resource(), order.point(), point.dataTime()),
+        new DrillRequest.From(store.key(), store.name(), roots.open(store.path())),
+        order.method(),
+        chained,
+        Objects.requireNonNullElse(order.checks(), List.of()),
+        !order.hold().isZero(),
+        Objects.requireNonNullElse(order.options(), DrillOptions.usual()),
+        order.method() == Method.DIRECTORY ? artifacts.before(own, point, order.store()) : null,
+        order.method() == Method.BOOT ? screens.acceptedFor(order.resource()) : List.of());
+  }
+
+  private List<Artifact> chained(RunOrder order, Store store, PointSet own, RecoveryPoint point) {
     Chain chain = Chain.of(point, own::point);
     if (!chain.whole()) {
       throw new OrderRefused("The chain of " + point.key() + " is broken: " + chain.breakSentence()
@@ -243,17 +249,7 @@ public final class DrillOrders {
           .orElseThrow(() -> new OrderRefused("No copy of " + link.key()
               + " with a known place is on " + store.name() + ". Choose another store.")));
     }
-    return new DrillRequest(
-        run,
-        new DrillRequest.Of(order.resource(), order.point(), point.dataTime()),
-        new DrillRequest.From(store.key(), store.name(), roots.open(store.path())),
-        order.method(),
-        chained,
-        Objects.requireNonNullElse(order.checks(), List.of()),
-        !order.hold().isZero(),
-        Objects.requireNonNullElse(order.options(), DrillOptions.usual()),
-        order.method() == Method.DIRECTORY ? artifacts.before(own, point, order.store()) : null,
-        order.method() == Method.BOOT ? screens.acceptedFor(order.resource()) : List.of());
+    return chained;
   }
 
   private static Store store(Estate estate, RunOrder order) {

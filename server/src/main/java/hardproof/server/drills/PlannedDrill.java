@@ -32,12 +32,7 @@ record PlannedDrill(
 
   static PlannedDrill of(Estate facts, RunOrder order, DrillPlan plan) {
     return new PlannedDrill(
-        new PlannedOf(
-            order.resource(),
-            order.point(),
-            facts.point(order.resource(), order.point()).dataTime(),
-            order.store(),
-            facts.storeName(order.store())),
+        of(facts, order),
         order.method(),
         plan.reaches().number(),
         plan.steps(),
@@ -49,5 +44,14 @@ record PlannedDrill(
         order.checks().stream().map(RunView.CheckView::of).toList(),
         plan.notes(),
         plan.refusal());
+  }
+
+  private static PlannedDrill.PlannedOf of(Estate facts, RunOrder order) {
+    return new PlannedOf(
+        order.resource(),
+        order.point(),
+        facts.point(order.resource(), order.point()).dataTime(),
+        order.store(),
+        facts.storeName(order.store()));
   }
 }

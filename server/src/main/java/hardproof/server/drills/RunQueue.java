@@ -92,18 +92,22 @@ public final class RunQueue implements AutoCloseable {
       if (run.startedAt() == null) {
         continue;
       }
-      store.interrupt(
-          run,
-          Caretaker.judged(run)
-              ? "the application stopped after the last check, before its sentence was written"
-              : "interrupted: the application stopped while it ran; it says nothing about the data",
-          clock.instant());
-      if (run.cleanup() == CleanupState.NOT_DUE && run.method().needsSandbox()) {
-        caretaker.removeSandbox(run);
-      }
-      LOG.warn("run {} of {} was under way when the application stopped", run.id(), run.resource());
-      listeners.changed(run.id());
+      interrupt(run);
     }
+  }
+
+  private void interrupt(Run run) {
+    store.interrupt(
+        run,
+        Caretaker.judged(run)
+            ? "the application stopped after the last check, before its sentence was written"
+            : "interrupted: the application stopped while it ran; it says nothing about the data",
+        clock.instant());
+    if (run.cleanup() == CleanupState.NOT_DUE && run.method().needsSandbox()) {
+      caretaker.removeSandbox(run);
+    }
+    LOG.warn("run {} of {} was under way when the application stopped", run.id(), run.resource());
+    listeners.changed(run.id());
   }
 
   /** Begins working with {@code count} runs at once. */
@@ -171,7 +175,13 @@ public final class RunQueue implements AutoCloseable {
       listeners.changed(run.id());
       return;
     }
-    RunOrder order = new RunOrder(
+    RunOrder order = order(run);
+    work(run, order);
+    listeners.changed(run.id());
+  }
+
+  private static RunOrder order(Run run) {
+    return new RunOrder(
         run.resource(),
         run.point(),
         run.store(),
@@ -180,6 +190,9 @@ public final class RunQueue implements AutoCloseable {
         run.reason(),
         run.hold(),
         run.options());
+  }
+
+  private void work(Run run, RunOrder order) {
     try {
       RunRecorder recorder = new RunRecorder(run.id(), store, screens, clock, listeners::changed);
       DrillRequest request = orders.request(estate.get(), run.id(), order);
@@ -193,7 +206,6 @@ public final class RunQueue implements AutoCloseable {
       LOG.error("run {} ended by a fault of ours", run.id(), e);
       caretaker.lost(run.id(), e);
     }
-    listeners.changed(run.id());
   }
 
   private void finish(Run run, DrillRequest request, DrillResult result) {

@@ -120,54 +120,7 @@ public record RunView(
 
   /** A run with the names that go with its keys. */
   public static RunView of(Run run, Estate estate) {
-    var resource = estate.resource(run.resource());
-    var workload = resource == null ? null : estate.workload(resource.workload());
-    var point = estate.point(run.resource(), run.point());
-    return new RunView(
-        run.id(),
-        new RunView.Of(
-            run.resource(),
-            resource == null ? run.resource() : resource.name(),
-            workload == null ? "resource:" + run.resource() : workload.key(),
-            workload == null ? null : workload.name()),
-        new RunView.Point(
-            run.point(),
-            point == null ? null : point.dataTime(),
-            run.store(),
-            estate.storeName(run.store())),
-        run.method(),
-        new RunView.Order(run.programme(), run.requestedBy(), run.reason()),
-        new RunView.Times(run.queuedAt(), run.startedAt(), run.workedUntil(), run.endedAt()),
-        new RunView.Waiting(
-            run.awaiting() ? run.awaits().name().toLowerCase(java.util.Locale.ROOT) : null,
-            run.awaitUntil(),
-            run.holdUntil()),
-        new RunView.Answers(run.restore(), run.checks(), run.cleanup()),
-        new RunView.Result(
-            run.reaches().number(),
-            run.ended() && run.fact().passed(),
-            run.ended(),
-            run.sentence()),
-        new RunView.Reading(run.bytes(), rate(run), run.newestData()),
-        new RunView.Asked(
-            run.checksAsked().stream().map(CheckView::of).toList(), RunOptions.of(run.options())),
-        run.steps().stream()
-            .map(s -> new RunStep(
-                s.number(),
-                s.name(),
-                s.state(),
-                s.startedAt(),
-                s.endedAt(),
-                s.doneBytes(),
-                s.totalBytes(),
-                s.message()))
-            .toList());
-  }
-
-  private static Long rate(Run run) {
-    return run.reading() == null || run.reading().isZero() || run.bytes() == 0
-        ? null
-        : run.bytes() * 1000 / run.reading().toMillis();
+    return new RunParts(run, estate).view();
   }
 
   public String resource() {

@@ -66,13 +66,21 @@ final class WaitingRoom {
     List<Check> others = run.checksAsked().stream().filter(Check::outside).toList();
     if (run.awaits() == Awaits.PERSON && checks == ChecksState.PASSED && !others.isEmpty()) {
       // The screen is right; what others were to be asked is not answered by that.
-      if (!store.awaitOutside(id, told, now.plus(OutsideChecks.longest(others)))) {
-        return false;
-      }
-      askOutside(id, now);
-      listeners.changed(id);
-      return true;
+      return askOthers(id, told, now, others);
     }
+    return conclude(id, checks, run, told, now);
+  }
+
+  private boolean askOthers(String id, String told, Instant now, List<Check> others) {
+    if (!store.awaitOutside(id, told, now.plus(OutsideChecks.longest(others)))) {
+      return false;
+    }
+    askOutside(id, now);
+    listeners.changed(id);
+    return true;
+  }
+
+  private boolean conclude(String id, ChecksState checks, Run run, String told, Instant now) {
     String blamed = checks == ChecksState.FAILED ? run.point() : null;
     if (!store.answered(id, checks, blamed, told, now)) {
       return false;

@@ -2,6 +2,7 @@ package hardproof.server.engines;
 
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.Method;
+import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
@@ -9,6 +10,7 @@ import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.activity.Activity;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.outside.OutsideHosts;
+import hardproof.server.runs.Run;
 import hardproof.server.runs.RunStore;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
@@ -141,23 +143,32 @@ class EngineController {
   SandboxSpace sandboxes() {
     try {
       Estate facts = estate.get();
-      List<SandboxView> views = new ArrayList<>();
-      for (String name : sandboxes.present()) {
-        views.add(view(name, facts));
-      }
-      views.sort(Comparator.comparing(
-          SandboxView::since, Comparator.nullsFirst(Comparator.naturalOrder())));
-      return new SandboxSpace(
-          sandboxes.root().toString(),
-          sandboxes.freeBytes(),
-          runner.limits().sandboxes(),
-          runner.limits().files(),
-          runner.limits().time().toMillis(),
-          sandboxes.refusal(),
-          views);
+      List<SandboxView> views = views(facts);
+      return space(views);
     } catch (IOException e) {
       throw new Refused("The sandbox folder can't be read: " + e.getMessage() + ".");
     }
+  }
+
+  private List<SandboxView> views(Estate facts) throws IOException {
+    List<SandboxView> views = new ArrayList<>();
+    for (String name : sandboxes.present()) {
+      views.add(view(name, facts));
+    }
+    views.sort(
+        Comparator.comparing(SandboxView::since, Comparator.nullsFirst(Comparator.naturalOrder())));
+    return views;
+  }
+
+  private SandboxSpace space(List<SandboxView> views) throws IOException {
+    return new SandboxSpace(
+        sandboxes.root().toString(),
+        sandboxes.freeBytes(),
+        runner.limits().sandboxes(),
+        runner.limits().files(),
+        runner.limits().time().toMillis(),
+        sandboxes.refusal(),
+        views);
   }
 
   private SandboxView view(String name, Estate facts) throws IOException {
@@ -166,21 +177,26 @@ class EngineController {
     return runs.find(name)
         .map(run -> {
           var resource = facts.resource(run.resource());
-          return new SandboxView(
-              name,
-              run.resource(),
-              resource == null ? run.resource() : resource.name(),
-              run.point(),
-              run.method(),
-              run.cleanup(),
-              run.startedAt(),
-              run.holdUntil(),
-              !run.ended(),
-              bytes,
-              moved);
+          return held(name, bytes, moved, resource, run);
         })
         .orElse(
             new SandboxView(name, null, null, null, null, null, null, null, false, bytes, moved));
+  }
+
+  private static EngineController.SandboxView held(
+      String name, long bytes, String moved, Resource resource, Run run) {
+    return new SandboxView(
+        name,
+        run.resource(),
+        resource == null ? run.resource() : resource.name(),
+        run.point(),
+        run.method(),
+        run.cleanup(),
+        run.startedAt(),
+        run.holdUntil(),
+        !run.ended(),
+        bytes,
+        moved);
   }
 
   /** Removes what a run restored now. */

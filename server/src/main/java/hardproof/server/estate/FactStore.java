@@ -79,25 +79,34 @@ public final class FactStore {
   private Facts facts(Instant asAt, Instant knownAt) {
     return database.read(() -> {
       List<Feed> feeds = feeds(asAt, knownAt);
-      Facts imported;
-      if (knownAt.equals(asAt)) {
-        imported = history.at(asAt);
-      } else {
-        Set<String> spoken = feeds(asAt).stream().map(Feed::key).collect(Collectors.toSet());
-        imported = history.at(new Hindsight(asAt, knownAt, f -> !spoken.contains(f)));
-      }
-      return new Facts(
-          feeds,
-          imported.workloads(),
-          imported.resources(),
-          imported.stores(),
-          withAdditions(imported.policies(), own.additions(asAt)),
-          List.of(),
-          List.of(),
-          imported.jobs(),
-          imported.exceptions(),
-          drills.apply(asAt));
+      Facts imported = imported(asAt, knownAt);
+      return facts(asAt, feeds, imported);
     });
+  }
+
+  private Facts imported(Instant asAt, Instant knownAt) {
+    Facts imported;
+    if (knownAt.equals(asAt)) {
+      imported = history.at(asAt);
+    } else {
+      Set<String> spoken = feeds(asAt).stream().map(Feed::key).collect(Collectors.toSet());
+      imported = history.at(new Hindsight(asAt, knownAt, f -> !spoken.contains(f)));
+    }
+    return imported;
+  }
+
+  private Facts facts(Instant asAt, List<Feed> feeds, Facts imported) {
+    return new Facts(
+        feeds,
+        imported.workloads(),
+        imported.resources(),
+        imported.stores(),
+        withAdditions(imported.policies(), own.additions(asAt)),
+        List.of(),
+        List.of(),
+        imported.jobs(),
+        imported.exceptions(),
+        drills.apply(asAt));
   }
 
   /** Every feed that had come by {@code asAt}, with what was said of it then and when it last came. */

@@ -106,6 +106,17 @@ public final class FactTable<T> {
 
   /** Of a row that begins with its feed and when it was recorded. */
   private T read(ResultSet rows) throws SQLException {
+    Object[] values = values(rows);
+    String feed = rows.getString(1);
+    Instant recordedAt = Instant.ofEpochMilli(rows.getLong(2));
+    try {
+      return kind.restore(values, feed, feed.equals(OwnFacts.FEED), recordedAt, Notations.KEPT);
+    } catch (WrongValue e) {
+      throw new UnreadableRow(e);
+    }
+  }
+
+  private Object[] values(ResultSet rows) throws SQLException {
     Object[] values = new Object[numbers.length];
     for (int i = 0; i < values.length; i++) {
       if (numbers[i]) {
@@ -115,13 +126,7 @@ public final class FactTable<T> {
         values[i] = rows.getString(i + 3);
       }
     }
-    String feed = rows.getString(1);
-    Instant recordedAt = Instant.ofEpochMilli(rows.getLong(2));
-    try {
-      return kind.restore(values, feed, feed.equals(OwnFacts.FEED), recordedAt, Notations.KEPT);
-    } catch (WrongValue e) {
-      throw new UnreadableRow(e);
-    }
+    return values;
   }
 
   private Known<T> known(ResultSet rows) throws SQLException {
@@ -203,12 +208,7 @@ public final class FactTable<T> {
     public void put(Ready<T> ready, String feed, Instant recordedAt, boolean replacesOne)
         throws SQLException {
       if (replacesOne) {
-        List<String> key = ready.key();
-        replace.setLong(1, recordedAt.toEpochMilli());
-        for (int i = 0; i < key.size(); i++) {
-          replace.setString(i + 2, key.get(i));
-        }
-        replace.addBatch();
+        replace(ready, recordedAt);
       }
       Object[] row = new Object[fields.size() + 2];
       row[0] = feed;
@@ -220,6 +220,15 @@ public final class FactTable<T> {
       }
     }
 
+    private void replace(Ready<T> ready, Instant recordedAt) throws SQLException {
+      List<String> key = ready.key();
+      replace.setLong(1, recordedAt.toEpochMilli());
+      for (int i = 0; i < key.size(); i++) {
+        replace.setString(i + 2, key.get(i));
+      }
+      replace.addBatch();
+    }
+
     /** Sends what waits. Ends come before beginnings, so that one state is current at a time. */
     public void flush() throws SQLException {
       if (waiting.isEmpty()) {
@@ -227,6 +236,14 @@ public final class FactTable<T> {
       }
       replace.executeBatch();
       // Columns that none of the rows has a value in are left out: files rarely fill them all.
+      BitSet filled = filled();
+      PreparedStatement insert = insert(filled);
+      addRows(filled, insert);
+      insert.executeBatch();
+      waiting.clear();
+    }
+
+    private BitSet filled() {
       BitSet filled = new BitSet();
       for (Object[] row : waiting) {
         for (int i = 0; i < row.length; i++) {
@@ -235,11 +252,19 @@ public final class FactTable<T> {
           }
         }
       }
+      return filled;
+    }
+
+    private PreparedStatement insert(BitSet filled) throws SQLException {
       PreparedStatement insert = inserts.get(filled);
       if (insert == null) {
         insert = connection.prepareStatement(insertOf(filled));
         inserts.put(filled, insert);
       }
+      return insert;
+    }
+
+    private void addRows(BitSet filled, PreparedStatement insert) throws SQLException {
       for (Object[] row : waiting) {
         int parameter = 0;
         for (int i = filled.nextSetBit(0); i >= 0; i = filled.nextSetBit(i + 1)) {
@@ -247,8 +272,6 @@ public final class FactTable<T> {
         }
         insert.addBatch();
       }
-      insert.executeBatch();
-      waiting.clear();
     }
 
     private String insertOf(BitSet filled) {

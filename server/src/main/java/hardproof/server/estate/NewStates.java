@@ -46,6 +46,14 @@ record NewStates(
       resourceOf.put(state.fact().key(), state.fact().resource());
       points.computeIfAbsent(state.fact().resource(), k -> new ArrayList<>()).add(state);
     }
+    Map<String, List<State<Copy>>> copies = copies(done, c, resourceOf);
+    Set<String> moved = new HashSet<>();
+    pairs(c, MOVED_POINT, done.pointRow(), (from, to) -> moved.addAll(List.of(from, to)));
+    return new NewStates(points, copies, moved);
+  }
+
+  private static Map<String, List<State<Copy>>> copies(
+      PackedPoints.Upto done, Connection c, Map<String, String> resourceOf) throws SQLException {
     Map<String, List<State<Copy>>> copies = new HashMap<>();
     List<State<Copy>> found =
         new ArrayList<>(FactTables.COPIES.states(c, "WHERE rowid > ?", List.of(done.copyRow())));
@@ -60,9 +68,7 @@ record NewStates(
         copies.computeIfAbsent(resource, k -> new ArrayList<>()).add(state);
       }
     }
-    Set<String> moved = new HashSet<>();
-    pairs(c, MOVED_POINT, done.pointRow(), (from, to) -> moved.addAll(List.of(from, to)));
-    return new NewStates(points, copies, moved);
+    return copies;
   }
 
   private static void pairs(Connection c, String sql, long row, BiConsumer<String, String> each)

@@ -40,33 +40,42 @@ public final class OwnFacts {
       try (FactTable<T>.Session session = table.session(connection)) {
         List<String> key = table.key(fact);
         FactTable.Known<T> known = session.current(key);
-        if (known != null && !known.feed().equals(FEED)) {
-          throw new Refused("'" + key.get(0) + "' comes by the feed " + known.feed()
-              + ", which would overwrite what is changed here. Change it where it comes from, or save"
-              + " it under another key.");
-        }
-        if (known == null && seen != null) {
-          throw new Conflict("'" + key.get(0) + "' is not there any more.");
-        }
-        if (known != null && seen == null) {
-          throw new Conflict("There is '" + key.get(0) + "' already; choose another key.");
-        }
-        if (known != null && !known.recordedAt().equals(seen)) {
-          throw new Conflict("'" + key.get(0) + "' was changed by somebody else at "
-              + known.recordedAt()
-              + ", after you opened it. Nothing was overwritten: open it anew and make your change"
-              + " there.");
-        }
-        // Never two states of one instant: the one an editor saw must be told from the next.
-        Instant at = known == null || now.isAfter(known.recordedAt())
-            ? now
-            : known.recordedAt().plusMillis(1);
+        refuseOutOfDate(seen, key, known);
+        Instant at = nextInstant(now, known);
         session.put(fact, FEED, at, known != null);
         session.flush();
         batch(BundleFile.of(kind).code(), by, at);
         return null;
       }
     }));
+  }
+
+  private static <T> void refuseOutOfDate(
+      Instant seen, List<String> key, FactTable.Known<T> known) {
+    if (known != null && !known.feed().equals(FEED)) {
+      throw new Refused("'" + key.get(0) + "' comes by the feed " + known.feed()
+          + ", which would overwrite what is changed here. Change it where it comes from, or save"
+          + " it under another key.");
+    }
+    if (known == null && seen != null) {
+      throw new Conflict("'" + key.get(0) + "' is not there any more.");
+    }
+    if (known != null && seen == null) {
+      throw new Conflict("There is '" + key.get(0) + "' already; choose another key.");
+    }
+    if (known != null && !known.recordedAt().equals(seen)) {
+      throw new Conflict("'" + key.get(0) + "' was changed by somebody else at "
+          + known.recordedAt()
+          + ", after you opened it. Nothing was overwritten: open it anew and make your change"
+          + " there.");
+    }
+  }
+
+  private static <T> Instant nextInstant(Instant now, FactTable.Known<T> known) {
+    // Never two states of one instant: the one an editor saw must be told from the next.
+    return known == null || now.isAfter(known.recordedAt())
+        ? now
+        : known.recordedAt().plusMillis(1);
   }
 
   /** Puts resources under a policy besides what its scope says. Those that are there stay. */
@@ -98,14 +107,7 @@ public final class OwnFacts {
   public void removeFromPolicy(String policy, String resource, String by, Instant clock) {
     Instant now = database.notBefore(clock);
     database.change(() -> {
-      int removed = database
-          .writes()
-          .sql("UPDATE policy_addition SET replaced_at = :now"
-              + " WHERE policy = :policy AND resource = :resource AND replaced_at IS NULL")
-          .param("now", now.toEpochMilli())
-          .param("policy", policy)
-          .param("resource", resource)
-          .update();
+      int removed = endAddition(policy, resource, now);
       if (removed == 0) {
         throw new Refused("'" + resource + "' was not put under '" + policy
             + "' here: the policy's own scope has it, or nothing has.");
@@ -113,6 +115,17 @@ public final class OwnFacts {
       batch("policies", by, now);
       return null;
     });
+  }
+
+  private int endAddition(String policy, String resource, Instant now) {
+    return database
+        .writes()
+        .sql("UPDATE policy_addition SET replaced_at = :now"
+            + " WHERE policy = :policy AND resource = :resource AND replaced_at IS NULL")
+        .param("now", now.toEpochMilli())
+        .param("policy", policy)
+        .param("resource", resource)
+        .update();
   }
 
   /** By policy, the resources that were put under it here, as known at an instant. */
@@ -134,11 +147,7 @@ public final class OwnFacts {
   }
 
   private void batch(String type, String by, Instant now) {
-    database
-        .writes()
-        .sql("INSERT INTO feed (key) VALUES (:feed) ON CONFLICT DO NOTHING")
-        .param("feed", FEED)
-        .update();
+    addOwnFeed();
     database
         .writes()
         .sql("""
@@ -150,6 +159,14 @@ public final class OwnFacts {
         .param("type", type)
         .param("at", now.toEpochMilli())
         .param("by", by)
+        .update();
+  }
+
+  private void addOwnFeed() {
+    database
+        .writes()
+        .sql("INSERT INTO feed (key) VALUES (:feed) ON CONFLICT DO NOTHING")
+        .param("feed", FEED)
         .update();
   }
 }

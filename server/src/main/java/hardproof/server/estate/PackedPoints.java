@@ -86,20 +86,28 @@ final class PackedPoints {
       return;
     }
     held = false;
+    pack(done, newest);
+    if (!held) {
+      writeUpto(newest);
+    }
+  }
+
+  private void pack(Upto done, Upto newest) {
     long rows = newest.pointRow() - done.pointRow() + newest.copyRow() - done.copyRow();
     if (rows > mergedMost) {
       packAnew(Marks.touchedByRows(done.pointRow(), done.copyRow(), database));
     } else {
       merge(done);
     }
-    if (!held) {
-      written(() -> database
-          .writes()
-          .sql("UPDATE packed_upto SET point_row = :points, copy_row = :copies")
-          .param("points", newest.pointRow())
-          .param("copies", newest.copyRow())
-          .update());
-    }
+  }
+
+  private void writeUpto(Upto newest) {
+    written(() -> database
+        .writes()
+        .sql("UPDATE packed_upto SET point_row = :points, copy_row = :copies")
+        .param("points", newest.pointRow())
+        .param("copies", newest.copyRow())
+        .update());
   }
 
   /** Does it in a transaction; false when another process does not let go of the database. */
@@ -119,22 +127,31 @@ final class PackedPoints {
     if (versionChecked) {
       return;
     }
+    byte[] any = packedOne();
+    if (any != null && !PackedStates.readable(any)) {
+      clear();
+    }
+    versionChecked = true;
+  }
+
+  private byte[] packedOne() {
     byte[] any = database.onReader(c -> {
       try (PreparedStatement select = c.prepareStatement("SELECT body FROM packed_points LIMIT 1");
           ResultSet rows = select.executeQuery()) {
         return rows.next() ? rows.getBytes(1) : null;
       }
     });
-    if (any != null && !PackedStates.readable(any)) {
-      database.write(() -> {
-        database
-            .writes()
-            .sql("UPDATE packed_upto SET point_row = 0, copy_row = 0")
-            .update();
-        return database.writes().sql("DELETE FROM packed_points").update();
-      });
-    }
-    versionChecked = true;
+    return any;
+  }
+
+  private void clear() {
+    database.write(() -> {
+      database
+          .writes()
+          .sql("UPDATE packed_upto SET point_row = 0, copy_row = 0")
+          .update();
+      return database.writes().sql("DELETE FROM packed_points").update();
+    });
   }
 
   private static Upto done(Connection connection) throws SQLException {
@@ -177,16 +194,22 @@ final class PackedPoints {
     for (int i = 0; i < all.size(); i += AT_ONCE) {
       List<String> some = all.subList(i, Math.min(all.size(), i + AT_ONCE));
       Map<String, byte[]> before = bodies(some);
-      Map<String, byte[]> after = new ConcurrentHashMap<>();
-      some.parallelStream()
-          .forEach(r -> after.put(
-              r,
-              PackedStates.read(r, before.getOrDefault(r, nothing))
-                  .with(
-                      added.points().getOrDefault(r, List.of()),
-                      added.copies().getOrDefault(r, List.of()))));
+      Map<String, byte[]> after = merged(added, nothing, some, before);
       write(after);
     }
+  }
+
+  private static Map<String, byte[]> merged(
+      NewStates added, byte[] nothing, List<String> some, Map<String, byte[]> before) {
+    Map<String, byte[]> after = new ConcurrentHashMap<>();
+    some.parallelStream()
+        .forEach(r -> after.put(
+            r,
+            PackedStates.read(r, before.getOrDefault(r, nothing))
+                .with(
+                    added.points().getOrDefault(r, List.of()),
+                    added.copies().getOrDefault(r, List.of()))));
+    return after;
   }
 
   private void write(Map<String, byte[]> bodies) {

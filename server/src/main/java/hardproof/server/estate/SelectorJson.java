@@ -24,23 +24,37 @@ public final class SelectorJson {
    * @throws WrongValue with what is wrong
    */
   public static Selector read(String text) {
+    JsonNode node = tree(text);
+    if (!node.isObject()) {
+      throw new WrongValue(FORM);
+    }
+    refuseOtherParts(node);
+    Selector read = new Selector(
+        conditions(node, "all"), conditions(node, "any"), conditions(node, "none"), also(node));
+    refuseTooMuch(read);
+    return read;
+  }
+
+  private static JsonNode tree(String text) {
     JsonNode node;
     try {
       node = JSON.readTree(text);
     } catch (JacksonException e) {
       throw new WrongValue(FORM, e);
     }
-    if (!node.isObject()) {
-      throw new WrongValue(FORM);
-    }
+    return node;
+  }
+
+  private static void refuseOtherParts(JsonNode node) {
     node.propertyNames().stream()
         .filter(n -> !List.of("all", "any", "none", "also").contains(n))
         .findFirst()
         .ifPresent(n -> {
           throw new WrongValue("has a part '" + n + "'; it may have all, any, none and also");
         });
-    Selector read = new Selector(
-        conditions(node, "all"), conditions(node, "any"), conditions(node, "none"), also(node));
+  }
+
+  private static void refuseTooMuch(Selector read) {
     int values = read.also().size() / 100;
     for (List<Condition> part : List.of(read.all(), read.any(), read.none())) {
       values += part.stream().mapToInt(c -> 1 + c.in().size()).sum();
@@ -49,7 +63,6 @@ public final class SelectorJson {
       throw new WrongValue("has more than " + MOST_VALUES
           + " conditions and values, or a hundred times as many keys");
     }
-    return read;
   }
 
   /**

@@ -15,6 +15,15 @@ public final class TableIndexes {
 
   /** Drops the indexes of the table; gives the statements that make them again. */
   public static List<String> drop(Connection connection, String table) throws SQLException {
+    Map<String, String> indexes = indexes(connection, table);
+    for (String name : indexes.keySet()) {
+      execute(connection, "DROP INDEX " + name);
+    }
+    return List.copyOf(indexes.values());
+  }
+
+  private static Map<String, String> indexes(Connection connection, String table)
+      throws SQLException {
     Map<String, String> indexes = new LinkedHashMap<>();
     try (PreparedStatement select = connection.prepareStatement(
         "SELECT name, sql FROM sqlite_schema WHERE type = 'index' AND tbl_name = ?"
@@ -26,10 +35,7 @@ public final class TableIndexes {
         }
       }
     }
-    for (String name : indexes.keySet()) {
-      execute(connection, "DROP INDEX " + name);
-    }
-    return List.copyOf(indexes.values());
+    return indexes;
   }
 
   /** Makes the indexes that {@link #drop} dropped. */

@@ -195,13 +195,17 @@ class EventController {
       return;
     }
     for (String id : now) {
-      runs.find(id).ifPresent(run -> {
-        send("run", RunView.of(run, estate.get()));
-        if (run.ended()) {
-          send("facts", "");
-        }
-      });
+      sendRun(id);
     }
+  }
+
+  private void sendRun(String id) {
+    runs.find(id).ifPresent(run -> {
+      send("run", RunView.of(run, estate.get()));
+      if (run.ended()) {
+        send("facts", "");
+      }
+    });
   }
 
   private void send(String name, Object data) {

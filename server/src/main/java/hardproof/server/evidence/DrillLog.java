@@ -11,6 +11,14 @@ final class DrillLog {
 
   static String of(DrillFact fact, RunDetail detail) {
     StringBuilder log = new StringBuilder();
+    asked(fact, detail, log);
+    came(fact, detail, log);
+    log.append('\n');
+    steps(detail, log);
+    return log.toString();
+  }
+
+  private static void asked(DrillFact fact, RunDetail detail, StringBuilder log) {
     line(log, "run", fact.run());
     line(log, "resource", fact.resource());
     line(log, "point", fact.point());
@@ -20,6 +28,9 @@ final class DrillLog {
     line(log, "reason", detail.reason());
     line(log, "queued", detail.queuedAt());
     line(log, "started", fact.started());
+  }
+
+  private static void came(DrillFact fact, RunDetail detail, StringBuilder log) {
     line(log, "ended", fact.ended());
     line(log, "restore", fact.restore().code());
     line(log, "checks", fact.checks().code());
@@ -29,7 +40,9 @@ final class DrillLog {
     line(log, "newest", detail.newestData());
     line(log, "result", fact.sentence());
     detail.checks().forEach(c -> line(log, "check", c));
-    log.append('\n');
+  }
+
+  private static void steps(RunDetail detail, StringBuilder log) {
     int number = 0;
     for (RunDetail.Step step : detail.steps()) {
       log.append(String.format(
@@ -43,7 +56,6 @@ final class DrillLog {
         log.append("    ").append(oneLine(step.message())).append('\n');
       }
     }
-    return log.toString();
   }
 
   /** What somebody typed must not look like a line of ours. */

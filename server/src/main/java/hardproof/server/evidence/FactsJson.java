@@ -88,22 +88,8 @@ public record FactsJson(
   /** Where facts and logs of drills do not belong together, each as a sentence; empty when they do. */
   List<String> contradictions() {
     List<String> found = new ArrayList<>();
-    Map<String, DrillFact> drills = new HashMap<>();
-    for (DrillFact drill : facts.drills()) {
-      if (!drill.run().isEmpty() && drills.put(drill.run(), drill) != null) {
-        found.add("drill " + drill.run() + " is among the facts twice");
-      }
-    }
-    Set<String> told = new HashSet<>();
-    for (RunDetail run : runs) {
-      DrillFact fact = drills.get(run.run());
-      String contradiction = fact == null
-          ? "the log of drill " + run.run() + " belongs to no fact"
-          : !told.add(run.run()) ? "drill " + run.run() + " has two logs" : run.contradiction(fact);
-      if (contradiction != null) {
-        found.add(contradiction);
-      }
-    }
+    Map<String, DrillFact> drills = drillsByRun(found);
+    Set<String> told = runsTold(found, drills);
     drills.keySet().stream()
         .filter(run -> !told.contains(run))
         .sorted()
@@ -114,6 +100,30 @@ public record FactsJson(
             d -> found.add("a drill of " + d.resource() + " by " + d.method().words()
                 + (d.run().isEmpty() ? " has no run" : " has a run, and sweeps have none")));
     return found;
+  }
+
+  private Map<String, DrillFact> drillsByRun(List<String> found) {
+    Map<String, DrillFact> drills = new HashMap<>();
+    for (DrillFact drill : facts.drills()) {
+      if (!drill.run().isEmpty() && drills.put(drill.run(), drill) != null) {
+        found.add("drill " + drill.run() + " is among the facts twice");
+      }
+    }
+    return drills;
+  }
+
+  private Set<String> runsTold(List<String> found, Map<String, DrillFact> drills) {
+    Set<String> told = new HashSet<>();
+    for (RunDetail run : runs) {
+      DrillFact fact = drills.get(run.run());
+      String contradiction = fact == null
+          ? "the log of drill " + run.run() + " belongs to no fact"
+          : !told.add(run.run()) ? "drill " + run.run() + " has two logs" : run.contradiction(fact);
+      if (contradiction != null) {
+        found.add(contradiction);
+      }
+    }
+    return told;
   }
 
   private List<Map<String, String>> rows(BundleFile type) {

@@ -68,19 +68,8 @@ final class FactsJsonReader {
   }
 
   private static Facts facts(JsonNode root, Instant knownAt) throws IOException {
-    List<Feed> feeds = new ArrayList<>();
-    for (JsonNode f : root.path("feeds")) {
-      Map<String, String> row = row(f);
-      feeds.add(new Feed(
-          row.get("key"),
-          row.get("expected_every") == null ? null : Duration.parse(row.get("expected_every")),
-          instant(row.get("last_received")),
-          instant(row.get("horizon"))));
-    }
-    List<DrillFact> drills = new ArrayList<>();
-    for (JsonNode d : root.path("drills")) {
-      drills.add(drill(row(d)));
-    }
+    List<Feed> feeds = feeds(root);
+    List<DrillFact> drills = drills(root);
     return new Facts(
         feeds,
         facts(root, FactKinds.WORKLOADS, knownAt),
@@ -92,6 +81,27 @@ final class FactsJsonReader {
         facts(root, FactKinds.JOBS, knownAt),
         facts(root, FactKinds.EXCEPTIONS, knownAt),
         drills);
+  }
+
+  private static List<Feed> feeds(JsonNode root) {
+    List<Feed> feeds = new ArrayList<>();
+    for (JsonNode f : root.path("feeds")) {
+      Map<String, String> row = row(f);
+      feeds.add(new Feed(
+          row.get("key"),
+          row.get("expected_every") == null ? null : Duration.parse(row.get("expected_every")),
+          instant(row.get("last_received")),
+          instant(row.get("horizon"))));
+    }
+    return feeds;
+  }
+
+  private static List<DrillFact> drills(JsonNode root) {
+    List<DrillFact> drills = new ArrayList<>();
+    for (JsonNode d : root.path("drills")) {
+      drills.add(drill(row(d)));
+    }
+    return drills;
   }
 
   private static Instant instant(String text) {
@@ -154,17 +164,25 @@ final class FactsJsonReader {
         new DrillFact.Of(need(r, "resource"), need(r, "point"), need(r, "store")),
         Coded.of(Method.class, need(r, "method")),
         Coded.of(Rung.class, need(r, "reaches")),
-        new DrillFact.Answers(
-            Coded.of(RestoreState.class, need(r, "restore")),
-            Coded.of(ChecksState.class, need(r, "checks")),
-            Coded.of(CleanupState.class, need(r, "clean_up"))),
-        new DrillFact.Times(
-            Instant.parse(need(r, "started")),
-            Instant.parse(r.getOrDefault("worked", need(r, "ended"))),
-            Instant.parse(need(r, "ended"))),
+        answers(r),
+        times(r),
         Long.parseLong(need(r, "bytes")),
         new DrillFact.Blame(r.get("blamed_point"), r.get("blamed_store")),
         need(r, "sentence"));
+  }
+
+  private static DrillFact.Answers answers(Map<String, String> r) {
+    return new DrillFact.Answers(
+        Coded.of(RestoreState.class, need(r, "restore")),
+        Coded.of(ChecksState.class, need(r, "checks")),
+        Coded.of(CleanupState.class, need(r, "clean_up")));
+  }
+
+  private static DrillFact.Times times(Map<String, String> r) {
+    return new DrillFact.Times(
+        Instant.parse(need(r, "started")),
+        Instant.parse(r.getOrDefault("worked", need(r, "ended"))),
+        Instant.parse(need(r, "ended")));
   }
 
   private static String need(Map<String, String> row, String field) {

@@ -60,11 +60,7 @@ public final class PackBuilder {
   /** Evaluates the scope by itself, as whoever checks the pack will. */
   public Contents contents(Evaluated evaluated, String title, Selector scope, String madeBy) {
     Facts facts = PackScope.of(evaluated.estate(), scope);
-    List<RunDetail> details = facts.drills().stream()
-        .filter(d -> !d.run().isEmpty())
-        .map(d -> runs.find(d.run()).orElseThrow())
-        .map(RunDetail::of)
-        .toList();
+    List<RunDetail> details = details(facts);
     FactsJson json = new FactsJson(
         evaluated.evaluation().asAt(),
         evaluated.evaluation().knownAt(),
@@ -74,6 +70,14 @@ public final class PackBuilder {
         facts,
         details);
     return new Contents(madeBy, json, evaluate(json));
+  }
+
+  private List<RunDetail> details(Facts facts) {
+    return facts.drills().stream()
+        .filter(d -> !d.run().isEmpty())
+        .map(d -> runs.find(d.run()).orElseThrow())
+        .map(RunDetail::of)
+        .toList();
   }
 
   static Evaluation evaluate(FactsJson facts) {
@@ -99,11 +103,21 @@ public final class PackBuilder {
     bag.payload(WORKLOADS, Tables.workloads(evaluation));
     bag.payload(DRILLS, Tables.drills(facts.facts().drills()));
     bag.payload(FACTS, facts.write());
+    addLogs(facts, bag);
+    bag.tag("VERIFY.txt", text("/evidence/VERIFY.txt"));
+    Map<String, String> info = info(facts);
+    bag.info(info);
+    return bag;
+  }
+
+  private static void addLogs(FactsJson facts, BagWriter bag) {
     facts
         .told()
         .forEach(t ->
             bag.payload(LOGS + t.fact().run() + "/log.txt", DrillLog.of(t.fact(), t.detail())));
-    bag.tag("VERIFY.txt", text("/evidence/VERIFY.txt"));
+  }
+
+  private static Map<String, String> info(FactsJson facts) {
     Map<String, String> info = new LinkedHashMap<>();
     info.put("External-Description", facts.title());
     info.put("Bagging-Date", facts.asAt().toString().substring(0, 10));
@@ -112,8 +126,7 @@ public final class PackBuilder {
     info.put("Hard-Proof-Known-At", facts.knownAt().toString());
     info.put("Hard-Proof-Standard", facts.standard().title());
     info.put("Hard-Proof-Scope", facts.scope().words());
-    bag.info(info);
-    return bag;
+    return info;
   }
 
   static String text(String resource) throws IOException {

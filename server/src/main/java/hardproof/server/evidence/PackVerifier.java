@@ -51,13 +51,23 @@ public final class PackVerifier {
     try {
       bag = BagReader.open(pack);
     } catch (ZipException e) {
-      checks.add(new Check(
-          "Zip",
-          false,
-          pack.getFileName() + " is not a readable zip (" + e.getMessage()
-              + "); ask for the pack again"));
-      return new Verification(checks);
+      return notReadable(pack, checks, e);
     }
+    addFaults(checks, bag);
+    recompute(bag, checks);
+    return new Verification(checks);
+  }
+
+  private static Verification notReadable(Path pack, List<Check> checks, ZipException e) {
+    checks.add(new Check(
+        "Zip",
+        false,
+        pack.getFileName() + " is not a readable zip (" + e.getMessage()
+            + "); ask for the pack again"));
+    return new Verification(checks);
+  }
+
+  private static void addFaults(List<Check> checks, BagReader bag) {
     List<String> faults = bag.faults();
     checks.add(new Check(
         "Bag (RFC 8493)",
@@ -66,8 +76,6 @@ public final class PackVerifier {
             ? Wording.count(bag.paths().size(), "file", "files")
                 + ", every SHA-256 as in the manifests"
             : String.join("; ", faults)));
-    recompute(bag, checks);
-    return new Verification(checks);
   }
 
   private static Check canonical(FactsJson read, boolean canonical) {
@@ -134,6 +142,10 @@ public final class PackVerifier {
     bag.paths().stream()
         .filter(path -> path.startsWith(logs) && !expected.containsKey(path))
         .forEach(path -> wrong.add(path.substring(5) + " belongs to no drill among the facts"));
+    return logsCheck(read, wrong);
+  }
+
+  private static Check logsCheck(FactsJson read, List<String> wrong) {
     return new Check(
         "Drill logs",
         wrong.isEmpty(),
@@ -149,6 +161,16 @@ public final class PackVerifier {
     if (!bag.top().equals(top)) {
       wrong.add("its folder is called " + bag.top() + ", not " + top);
     }
+    addDifferent(bag, expected, wrong);
+    addSums(bag, expected, wrong);
+    bag.paths().stream()
+        .filter(path -> !expected.containsKey(path))
+        .forEach(path -> wrong.add(path + " is a file that no pack has"));
+    return restCheck(wrong);
+  }
+
+  private static void addDifferent(
+      BagReader bag, Map<String, byte[]> expected, List<String> wrong) {
     for (String path : new TreeSet<>(expected.keySet())) {
       byte[] theirs = bag.file(path);
       boolean differs = !Arrays.equals(theirs, expected.get(path));
@@ -158,15 +180,18 @@ public final class PackVerifier {
         wrong.add(path + " is not as it is made from facts.json");
       }
     }
+  }
+
+  private static void addSums(BagReader bag, Map<String, byte[]> expected, List<String> wrong) {
     // Sums and counts follow from the other files: where one of these differs, they must.
     COUNTS.stream()
         .filter(path -> bag.file(path) != null)
         .filter(path -> !Arrays.equals(bag.file(path), expected.get(path)))
         .filter(path -> same(bag, expected))
         .forEach(path -> wrong.add(path + " is not as it is made from facts.json"));
-    bag.paths().stream()
-        .filter(path -> !expected.containsKey(path))
-        .forEach(path -> wrong.add(path + " is a file that no pack has"));
+  }
+
+  private static Check restCheck(List<String> wrong) {
     return new Check(
         "Everything else",
         wrong.isEmpty(),
@@ -198,6 +223,10 @@ public final class PackVerifier {
     if (Arrays.equals(inPack, made)) {
       return new Check(name, true, what + " computed again from facts.json agree with " + file);
     }
+    return differing(name, file, inPack, made);
+  }
+
+  private static Check differing(String name, String file, byte[] inPack, byte[] made) {
     String[] theirs = new String(inPack, StandardCharsets.UTF_8).split("\r?\n", -1);
     String[] ours = new String(made, StandardCharsets.UTF_8).split("\r?\n", -1);
     int line = 0;

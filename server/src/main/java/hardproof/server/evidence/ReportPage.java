@@ -43,6 +43,17 @@ final class ReportPage {
   String render(PackBuilder.Contents contents) {
     Evaluation evaluation = contents.evaluation();
     Context context = new Context(Locale.ENGLISH);
+    setSummary(contents, evaluation, context);
+    context.setVariable("worst", worst(evaluation));
+    context.setVariable("workloads", workloads(evaluation));
+    context.setVariable("drills", drills(contents));
+    context.setVariable("notTested", notTested(contents));
+    context.setVariable("exceptions", exceptions(contents));
+    return engine.process("report", context);
+  }
+
+  private static void setSummary(
+      PackBuilder.Contents contents, Evaluation evaluation, Context context) {
     context.setVariable("title", contents.title());
     context.setVariable("scope", contents.scope().words());
     context.setVariable("asAt", TIME.format(evaluation.asAt()));
@@ -51,21 +62,19 @@ final class ReportPage {
     context.setVariable("summary", summary(evaluation));
     context.setVariable("waterline", WaterlineSvg.of(evaluation));
     context.setVariable("verdicts", verdictsByTier(evaluation));
-    context.setVariable(
-        "worst",
-        workloads(evaluation).stream()
-            .filter(w -> !w.get("verdict").equals("proven") && !w.get("verdict").equals("excluded"))
-            .limit(WORST_SHOWN)
-            .toList());
-    context.setVariable("workloads", workloads(evaluation));
-    context.setVariable(
-        "drills",
-        contents.facts().told().stream()
-            .map(t -> drill(contents, t.fact(), t.detail()))
-            .toList());
-    context.setVariable("notTested", notTested(contents));
-    context.setVariable("exceptions", exceptions(contents));
-    return engine.process("report", context);
+  }
+
+  private static List<Map<String, Object>> worst(Evaluation evaluation) {
+    return workloads(evaluation).stream()
+        .filter(w -> !w.get("verdict").equals("proven") && !w.get("verdict").equals("excluded"))
+        .limit(WORST_SHOWN)
+        .toList();
+  }
+
+  private static List<Map<String, Object>> drills(PackBuilder.Contents contents) {
+    return contents.facts().told().stream()
+        .map(t -> drill(contents, t.fact(), t.detail()))
+        .toList();
   }
 
   private static String known(Evaluation evaluation) {
@@ -91,13 +100,7 @@ final class ReportPage {
   private static List<Map<String, Object>> verdictsByTier(Evaluation evaluation) {
     List<Map<String, Object>> rows = new ArrayList<>();
     for (Verdict verdict : Verdict.values()) {
-      List<Long> counts = IntStream.rangeClosed(0, 4)
-          .mapToObj(tier -> evaluation.workloads().stream()
-              .filter(w -> w.verdict() == verdict)
-              .filter(
-                  w -> tier == (w.workload().tier() == null ? 0 : w.workload().tier()))
-              .count())
-          .toList();
+      List<Long> counts = countsByTier(evaluation, verdict);
       Map<String, Object> row = new LinkedHashMap<>();
       row.put("verdict", verdict.code());
       row.put("counts", counts);
@@ -105,6 +108,15 @@ final class ReportPage {
       rows.add(row);
     }
     return rows;
+  }
+
+  private static List<Long> countsByTier(Evaluation evaluation, Verdict verdict) {
+    return IntStream.rangeClosed(0, 4)
+        .mapToObj(tier -> evaluation.workloads().stream()
+            .filter(w -> w.verdict() == verdict)
+            .filter(w -> tier == (w.workload().tier() == null ? 0 : w.workload().tier()))
+            .count())
+        .toList();
   }
 
   private static List<Map<String, Object>> workloads(Evaluation evaluation) {
@@ -119,13 +131,13 @@ final class ReportPage {
     row.put(
         "tier",
         w.workload().tier() == null ? "tier not known" : "tier " + w.workload().tier());
-    row.put("verdict", w.verdict().code());
-    row.put("sentence", w.sentence());
-    row.put(
-        "others", w.causes().stream().skip(1).map(c -> c.sentence()).distinct().toList());
-    row.put("rung", w.rung() == null ? "nothing" : w.rung().code());
-    row.put("demanded", w.demanded().code());
-    row.put("actions", w.actions().stream().map(a -> a.sentence()).toList());
+    putProof(w, row);
+    List<Map<String, Object>> members = members(w);
+    row.put("members", members);
+    return row;
+  }
+
+  private static List<Map<String, Object>> members(WorkloadResult w) {
     List<Map<String, Object>> members = new ArrayList<>();
     w.members().forEach(m -> {
       Map<String, Object> member = new LinkedHashMap<>();
@@ -134,8 +146,17 @@ final class ReportPage {
       member.put("outcomes", m.outcomes().stream().map(ReportPage::outcome).toList());
       members.add(member);
     });
-    row.put("members", members);
-    return row;
+    return members;
+  }
+
+  private static void putProof(WorkloadResult w, Map<String, Object> row) {
+    row.put("verdict", w.verdict().code());
+    row.put("sentence", w.sentence());
+    row.put(
+        "others", w.causes().stream().skip(1).map(c -> c.sentence()).distinct().toList());
+    row.put("rung", w.rung() == null ? "nothing" : w.rung().code());
+    row.put("demanded", w.demanded().code());
+    row.put("actions", w.actions().stream().map(a -> a.sentence()).toList());
   }
 
   private static Map<String, Object> outcome(Outcome o) {
@@ -158,6 +179,13 @@ final class ReportPage {
         .filter(r -> r.key().equals(d.resource()))
         .findFirst();
     row.put("resource", resource.map(r -> r.name()).orElse(d.resource()));
+    putFact(d, row);
+    row.put("asked", detail.requestedBy() + ": " + detail.reason());
+    row.put("steps", steps(detail));
+    return row;
+  }
+
+  private static void putFact(DrillFact d, Map<String, Object> row) {
     row.put("method", d.method().words());
     row.put("point", d.point());
     row.put("store", d.store());
@@ -168,14 +196,13 @@ final class ReportPage {
     row.put("cleanup", d.cleanup().code());
     row.put("passed", d.passed());
     row.put("sentence", d.sentence());
-    row.put("asked", detail.requestedBy() + ": " + detail.reason());
-    row.put(
-        "steps",
-        detail.steps().stream()
-            .map(s -> s.name() + " — " + s.state().code()
-                + (s.message().isEmpty() ? "" : ": " + s.message()))
-            .toList());
-    return row;
+  }
+
+  private static List<String> steps(RunDetail detail) {
+    return detail.steps().stream()
+        .map(s ->
+            s.name() + " — " + s.state().code() + (s.message().isEmpty() ? "" : ": " + s.message()))
+        .toList();
   }
 
   private static List<String> notTested(PackBuilder.Contents contents) {

@@ -82,6 +82,12 @@ record RunDetail(
       row.put("newest_data", newestData.toString());
     }
     row.put("checks", checks);
+    List<Map<String, String>> rows = stepRows();
+    row.put("steps", rows);
+    return row;
+  }
+
+  private List<Map<String, String>> stepRows() {
     List<Map<String, String>> rows = new ArrayList<>();
     for (Step step : steps) {
       Map<String, String> one = new LinkedHashMap<>();
@@ -93,21 +99,13 @@ record RunDetail(
       one.put("message", step.message());
       rows.add(one);
     }
-    row.put("steps", rows);
-    return row;
+    return rows;
   }
 
   static RunDetail read(JsonNode node) {
     List<String> checks = new ArrayList<>();
     node.path("checks").forEach(c -> checks.add(c.asString()));
-    List<Step> steps = new ArrayList<>();
-    for (JsonNode s : node.path("steps")) {
-      steps.add(new Step(
-          s.path("name").asString(),
-          Coded.of(StepState.class, s.path("state").asString()),
-          instant(s, "started"),
-          s.path("message").asString()));
-    }
+    List<Step> steps = steps(node);
     return new RunDetail(
         node.path("run").asString(),
         node.path("asked_by").asString(),
@@ -116,6 +114,18 @@ record RunDetail(
         instant(node, "newest_data"),
         checks,
         steps);
+  }
+
+  private static List<Step> steps(JsonNode node) {
+    List<Step> steps = new ArrayList<>();
+    for (JsonNode s : node.path("steps")) {
+      steps.add(new Step(
+          s.path("name").asString(),
+          Coded.of(StepState.class, s.path("state").asString()),
+          instant(s, "started"),
+          s.path("message").asString()));
+    }
+    return steps;
   }
 
   private static Instant instant(JsonNode node, String name) {

@@ -21,13 +21,17 @@ final class WaterlineSvg {
   private WaterlineSvg() {}
 
   static String of(Evaluation evaluation) {
-    List<WorkloadResult> columns = new ArrayList<>(evaluation.workloads());
-    columns.removeIf(w -> w.verdict() == Verdict.EXCLUDED);
-    columns.sort(
-        Comparator.comparing(WaterlineSvg::tier).thenComparing(w -> w.workload().name()));
+    List<WorkloadResult> columns = columns(evaluation);
     long tiers = columns.stream().map(WaterlineSvg::tier).distinct().count();
     double width = (WIDTH - Math.max(0, tiers - 1) * TIER_GAP) / Math.max(1, columns.size());
     StringBuilder svg = new StringBuilder();
+    begin(columns, svg);
+    addColumns(columns, width, svg);
+    svg.append("<line x1=\"0\" x2=\"1000\" y1=\"110\" y2=\"110\" stroke=\"#1D2630\"/></svg>");
+    return svg.toString();
+  }
+
+  private static void begin(List<WorkloadResult> columns, StringBuilder svg) {
     svg.append(String.format(
         Locale.ROOT,
         "<svg viewBox=\"0 -6 %.0f %.0f\" role=\"img\" aria-label=\"%s\">",
@@ -37,6 +41,17 @@ final class WaterlineSvg {
     svg.append(
         "<defs><pattern id=\"hatch\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\""
             + " patternTransform=\"rotate(45)\"><rect width=\"2\" height=\"6\" fill=\"#A8321F\"/></pattern></defs>");
+  }
+
+  private static List<WorkloadResult> columns(Evaluation evaluation) {
+    List<WorkloadResult> columns = new ArrayList<>(evaluation.workloads());
+    columns.removeIf(w -> w.verdict() == Verdict.EXCLUDED);
+    columns.sort(
+        Comparator.comparing(WaterlineSvg::tier).thenComparing(w -> w.workload().name()));
+    return columns;
+  }
+
+  private static void addColumns(List<WorkloadResult> columns, double width, StringBuilder svg) {
     double x = 0;
     int last = 0;
     for (WorkloadResult w : columns) {
@@ -53,8 +68,6 @@ final class WaterlineSvg {
       column(svg, w, x, width);
       x += width;
     }
-    svg.append("<line x1=\"0\" x2=\"1000\" y1=\"110\" y2=\"110\" stroke=\"#1D2630\"/></svg>");
-    return svg.toString();
   }
 
   private static int tier(WorkloadResult w) {

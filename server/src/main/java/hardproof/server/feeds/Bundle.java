@@ -132,13 +132,21 @@ public record Bundle(
       return;
     }
     if (name.equals(DeliveryNote.FILE)) {
-      try {
-        found.note(path, name);
-      } catch (UnreadableFile e) {
-        found.unknown.add(e.rejection());
-      }
+      addNote(path, name, found);
       return;
     }
+    addFile(path, name, mapping, found);
+  }
+
+  private static void addNote(Path path, String name, Found found) throws IOException {
+    try {
+      found.note(path, name);
+    } catch (UnreadableFile e) {
+      found.unknown.add(e.rejection());
+    }
+  }
+
+  private static void addFile(Path path, String name, Mapping mapping, Found found) {
     Optional<BundleFile> type = BundleFile.named(name);
     if (type.isPresent()) {
       found.files.add(new Member(name, path, type.get(), null));
@@ -178,21 +186,7 @@ public record Bundle(
     Found found = new Found();
     try (ZipInputStream in =
         new ZipInputStream(Files.newInputStream(zip), StandardCharsets.UTF_8)) {
-      Set<String> seen = new HashSet<>();
-      long bytes = 0;
-      ZipEntry entry;
-      while ((entry = in.getNextEntry()) != null) {
-        refuseBadName(name, entry.getName());
-        if (!entry.isDirectory()) {
-          refuseMore(name, entry.getName(), seen);
-          Path target = folder.resolve(seen.size() + "");
-          bytes += copy(in, target, name, ZIP_MAX_BYTES - bytes);
-          found.add(name, entry.getName(), target, mapping);
-        }
-      }
-      if (seen.isEmpty()) {
-        throw new UnreadableFile(name, 0, null, "is not a zip, or an empty one");
-      }
+      unpack(name, mapping, folder, found, in);
       all.add(found);
     } catch (UnreadableFile e) {
       Sandboxes.removeTree(folder);
@@ -200,6 +194,26 @@ public record Bundle(
     } catch (ZipException | IllegalArgumentException | java.io.EOFException e) {
       Sandboxes.removeTree(folder);
       all.unknown.add(new Rejection(name, 0, null, null, "can't be unzipped: " + e.getMessage()));
+    }
+  }
+
+  private static void unpack(
+      String name, Mapping mapping, Path folder, Found found, ZipInputStream in)
+      throws IOException {
+    Set<String> seen = new HashSet<>();
+    long bytes = 0;
+    ZipEntry entry;
+    while ((entry = in.getNextEntry()) != null) {
+      refuseBadName(name, entry.getName());
+      if (!entry.isDirectory()) {
+        refuseMore(name, entry.getName(), seen);
+        Path target = folder.resolve(seen.size() + "");
+        bytes += copy(in, target, name, ZIP_MAX_BYTES - bytes);
+        found.add(name, entry.getName(), target, mapping);
+      }
+    }
+    if (seen.isEmpty()) {
+      throw new UnreadableFile(name, 0, null, "is not a zip, or an empty one");
     }
   }
 

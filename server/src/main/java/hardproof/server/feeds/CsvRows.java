@@ -57,12 +57,7 @@ final class CsvRows implements Rows {
   private char separator(BufferedReader text) throws IOException {
     text.mark(HEADER_LOOK);
     char[] start = new char[HEADER_LOOK - 1];
-    int n;
-    try {
-      n = text.read(start);
-    } catch (CharacterCodingException e) {
-      throw notUtf8();
-    }
+    int n = fill(text, start);
     text.reset();
     String first = new String(start, 0, Math.max(0, n)).lines().findFirst().orElse("");
     char best = ',';
@@ -72,6 +67,16 @@ final class CsvRows implements Rows {
       }
     }
     return best;
+  }
+
+  private int fill(BufferedReader text, char[] start) throws IOException {
+    int n;
+    try {
+      n = text.read(start);
+    } catch (CharacterCodingException e) {
+      throw notUtf8();
+    }
+    return n;
   }
 
   private static long count(String text, char wanted) {
@@ -88,6 +93,14 @@ final class CsvRows implements Rows {
     if (record == null) {
       throw new UnreadableFile(file, 0, null, "has no line of column names");
     }
+    Set<String> seen = addColumns(record);
+    if (type == null) {
+      return;
+    }
+    requireColumns(seen);
+  }
+
+  private Set<String> addColumns(CsvRecord record) throws UnreadableFile {
     Set<String> seen = new HashSet<>();
     for (String column : record.getFields()) {
       String name = column.strip().toLowerCase(Locale.ROOT);
@@ -105,9 +118,10 @@ final class CsvRows implements Rows {
       columns.put(name, header.size());
       header.add(name);
     }
-    if (type == null) {
-      return;
-    }
+    return seen;
+  }
+
+  private void requireColumns(Set<String> seen) throws UnreadableFile {
     List<String> missing = type.columns().stream()
         .filter(f -> f.required() && !seen.contains(f.name()))
         .map(Field::name)
@@ -168,21 +182,30 @@ final class CsvRows implements Rows {
     }
     List<String> fields = record.getFields();
     if (fields.size() != header.size()) {
-      return new Next(
-          null,
-          new Rejection(
-              file,
-              line,
-              null,
-              null,
-              "has " + fields.size() + " fields where the header has " + header.size()));
+      return wrongCount(fields);
     }
+    String[] values = stripped(fields);
+    return new Next(new RawRow(line, new RowValues(columns, values)), null);
+  }
+
+  private Next wrongCount(List<String> fields) {
+    return new Next(
+        null,
+        new Rejection(
+            file,
+            line,
+            null,
+            null,
+            "has " + fields.size() + " fields where the header has " + header.size()));
+  }
+
+  private static String[] stripped(List<String> fields) {
     String[] values = new String[fields.size()];
     for (int i = 0; i < values.length; i++) {
       String value = fields.get(i).strip();
       values[i] = value.isEmpty() ? null : value;
     }
-    return new Next(new RawRow(line, new RowValues(columns, values)), null);
+    return values;
   }
 
   @Override

@@ -29,23 +29,32 @@ record DeliveryNote(Instant coversUntil) {
     if (Files.size(path) > MOST_BYTES) {
       throw new UnreadableFile(name, 0, null, "is longer than such a file can be");
     }
+    JsonNode root = tree(path, name);
+    refuseOthers(name, root);
+    if (!root.path(COVERS_UNTIL).isString()) {
+      throw new UnreadableFile(
+          name, 0, null, "does not say " + COVERS_UNTIL + ", such as 2026-11-26T16:00:00Z");
+    }
+    return new DeliveryNote(instant(name, root.path(COVERS_UNTIL).asString()));
+  }
+
+  private static JsonNode tree(Path path, String name) throws IOException {
     JsonNode root;
     try {
       root = JSON.readTree(Files.readAllBytes(path));
     } catch (JacksonException e) {
       throw new UnreadableFile(name, 0, null, "is not JSON");
     }
+    return root;
+  }
+
+  private static void refuseOthers(String name, JsonNode root) throws UnreadableFile {
     for (Map.Entry<String, JsonNode> field : root.properties()) {
       if (!field.getKey().equals(COVERS_UNTIL)) {
         throw new UnreadableFile(
             name, 0, field.getKey(), "is not known here; it may say " + COVERS_UNTIL + " only");
       }
     }
-    if (!root.path(COVERS_UNTIL).isString()) {
-      throw new UnreadableFile(
-          name, 0, null, "does not say " + COVERS_UNTIL + ", such as 2026-11-26T16:00:00Z");
-    }
-    return new DeliveryNote(instant(name, root.path(COVERS_UNTIL).asString()));
   }
 
   private static Instant instant(String name, String text) throws UnreadableFile {

@@ -132,6 +132,15 @@ class FeedController {
     if (every != null && every.isZero()) {
       throw new Refused("A feed can't be expected every 0 s; leave it empty to expect nothing.");
     }
+    Set<BundleFile> listings = listings(rhythm);
+    FeedStore.Setting said = said(key, rhythm, every, listings);
+    if (!feeds.say(key, said, person.getName(), clock.instant())) {
+      throw new NotFound("No feed '" + key + "' is known.");
+    }
+    record(key, person, every, said);
+  }
+
+  private static Set<BundleFile> listings(Rhythm rhythm) {
     Set<BundleFile> listings = EnumSet.noneOf(BundleFile.class);
     for (String file : rhythm.fullListings() == null ? List.<String>of() : rhythm.fullListings()) {
       BundleFile type = Coded.of(BundleFile.class, file);
@@ -141,11 +150,16 @@ class FeedController {
       }
       listings.add(type);
     }
-    FeedStore.Setting said = new FeedStore.Setting(
+    return listings;
+  }
+
+  private FeedStore.Setting said(
+      String key, Rhythm rhythm, Duration every, Set<BundleFile> listings) {
+    return new FeedStore.Setting(
         every, rhythm.fullListings() == null ? feeds.fullListings(key) : listings);
-    if (!feeds.say(key, said, person.getName(), clock.instant())) {
-      throw new NotFound("No feed '" + key + "' is known.");
-    }
+  }
+
+  private void record(String key, Principal person, Duration every, FeedStore.Setting said) {
     activity.record(
         person.getName(),
         "said of a feed",

@@ -7,30 +7,26 @@ import hardproof.core.findings.Pending;
 import hardproof.core.wording.Coded;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
-import hardproof.server.storage.Soon;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Feeds, what came by them, and what was rejected. */
 public final class FeedStore {
   private final Database database;
-  /** Counting over millions of copies takes longer than an answer may. */
-  private static final Duration SOON = Duration.ofMillis(400);
-
-  private final Soon counting = new Soon("pending-facts", 1);
-  private volatile AfterBatch pending;
+  private final PendingFacts pending;
 
   public FeedStore(Database database) {
     this.database = database;
+    this.pending = new PendingFacts(database);
   }
 
   /** Makes the feed when it is new. */
@@ -70,39 +66,51 @@ public final class FeedStore {
   public boolean say(String feed, Setting setting, String by, Instant clock) {
     Instant now = database.notBefore(clock);
     return database.change(() -> {
-      boolean known = database
-              .writes()
-              .sql("SELECT count(*) FROM feed WHERE key = :key")
-              .param("key", feed)
-              .query(Long.class)
-              .single()
-          > 0;
+      boolean known = isKnown(feed);
       if (!known) {
         return false;
       }
-      database
-          .writes()
-          .sql("UPDATE feed_setting SET replaced_at = max(recorded_at, :now)"
-              + " WHERE feed = :key AND replaced_at IS NULL")
-          .param("key", feed)
-          .param("now", now.toEpochMilli())
-          .update();
-      database
-          .writes()
-          .sql("""
+      endSetting(feed, now);
+      addSetting(feed, setting, by, now);
+      return true;
+    });
+  }
+
+  private boolean isKnown(String feed) {
+    return database
+            .writes()
+            .sql("SELECT count(*) FROM feed WHERE key = :key")
+            .param("key", feed)
+            .query(Long.class)
+            .single()
+        > 0;
+  }
+
+  private void endSetting(String feed, Instant now) {
+    database
+        .writes()
+        .sql("UPDATE feed_setting SET replaced_at = max(recorded_at, :now)"
+            + " WHERE feed = :key AND replaced_at IS NULL")
+        .param("key", feed)
+        .param("now", now.toEpochMilli())
+        .update();
+  }
+
+  private void addSetting(String feed, Setting setting, String by, Instant now) {
+    database
+        .writes()
+        .sql("""
               INSERT INTO feed_setting (feed, expected_every_ms, full_listings, recorded_at, set_by)
               VALUES (:key, :every, :files, :now, :by)
               """)
-          .param("key", feed)
-          .param("every", setting.every() == null ? null : setting.every().toMillis())
-          .param(
-              "files",
-              setting.listings().stream().map(BundleFile::code).collect(Collectors.joining(";")))
-          .param("now", now.toEpochMilli())
-          .param("by", by)
-          .update();
-      return true;
-    });
+        .param("key", feed)
+        .param("every", setting.every() == null ? null : setting.every().toMillis())
+        .param(
+            "files",
+            setting.listings().stream().map(BundleFile::code).collect(Collectors.joining(";")))
+        .param("now", now.toEpochMilli())
+        .param("by", by)
+        .update();
   }
 
   private static Set<BundleFile> files(String text) {
@@ -117,7 +125,14 @@ public final class FeedStore {
   }
 
   void record(String feed, FileResult result, Instant now, String by) {
-    long batch = database
+    long batch = addBatch(feed, result, now, by);
+    for (Rejection r : result.rejections()) {
+      addRejection(batch, r);
+    }
+  }
+
+  private long addBatch(String feed, FileResult result, Instant now, String by) {
+    return database
         .writes()
         .sql("""
             INSERT INTO import_batch
@@ -138,17 +153,18 @@ public final class FeedStore {
         .param("told", result.toldUntil() == null ? null : result.toldUntil().toEpochMilli())
         .query(Long.class)
         .single();
-    for (Rejection r : result.rejections()) {
-      database
-          .writes()
-          .sql("INSERT INTO import_rejection VALUES (:batch, :line, :field, :value, :reason)")
-          .param("batch", batch)
-          .param("line", r.line())
-          .param("field", r.field())
-          .param("value", r.value())
-          .param("reason", r.reason())
-          .update();
-    }
+  }
+
+  private void addRejection(long batch, Rejection r) {
+    database
+        .writes()
+        .sql("INSERT INTO import_rejection VALUES (:batch, :line, :field, :value, :reason)")
+        .param("batch", batch)
+        .param("line", r.line())
+        .param("field", r.field())
+        .param("value", r.value())
+        .param("reason", r.reason())
+        .update();
   }
 
   /** One file that was taken. */
@@ -174,18 +190,22 @@ public final class FeedStore {
               FROM import_batch ORDER BY id DESC LIMIT :n
             """)
         .param("n", atMost)
-        .query((r, n) -> new Batch(
-            r.getLong(1),
-            r.getString(2),
-            r.getString(3),
-            r.getString(4),
-            Instant.ofEpochMilli(r.getLong(5)),
-            r.getString(6),
-            r.getLong(7),
-            r.getLong(8),
-            r.getLong(9),
-            r.getLong(10)))
+        .query((r, n) -> batch(r))
         .list();
+  }
+
+  private static FeedStore.Batch batch(ResultSet r) throws SQLException {
+    return new Batch(
+        r.getLong(1),
+        r.getString(2),
+        r.getString(3),
+        r.getString(4),
+        Instant.ofEpochMilli(r.getLong(5)),
+        r.getString(6),
+        r.getLong(7),
+        r.getLong(8),
+        r.getLong(9),
+        r.getLong(10));
   }
 
   /** What was rejected in a batch, as far as it was kept. */
@@ -212,71 +232,11 @@ public final class FeedStore {
         .single();
   }
 
-  /** What was pending after a batch. */
-  private record AfterBatch(long batch, Map<String, Pending> byFeed) {}
-
   /**
    * By feed, what of it named others that were not known at an instant; feeds without any are left
    * out. Such facts are kept and join by themselves when the others come.
    */
   public Map<String, Pending> pending(Instant asAt) {
-    long batch = database
-        .reads()
-        .sql("SELECT coalesce(max(id), 0) FROM import_batch WHERE received_at <= :at")
-        .param("at", asAt.toEpochMilli())
-        .query(Long.class)
-        .single();
-    AfterBatch kept = pending;
-    if (kept != null && kept.batch() == batch) {
-      return kept.byFeed();
-    }
-    if (kept != null && kept.batch() < batch && Database.impatient()) {
-      return counting.orBefore(() -> counted(batch, asAt), kept, SOON).byFeed();
-    }
-    return counted(batch, asAt).byFeed();
-  }
-
-  private synchronized AfterBatch counted(long batch, Instant asAt) {
-    AfterBatch kept = pending;
-    if (kept == null || kept.batch() != batch) {
-      kept = new AfterBatch(batch, countPending(asAt));
-      pending = kept;
-    }
-    return kept;
-  }
-
-  private Map<String, Pending> countPending(Instant asAt) {
-    Map<String, Pending> byFeed = new TreeMap<>();
-    database.reads().sql("""
-            WITH point AS (SELECT key, resource, feed FROM recovery_point
-                            WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)),
-                 owner AS (SELECT key, workload, feed FROM resource
-                            WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at))
-            SELECT feed, count(*) FROM (
-              SELECT feed FROM copy
-               WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)
-                 AND (point NOT IN (SELECT key FROM point)
-                   OR store NOT IN (SELECT key FROM store
-                        WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)))
-              UNION ALL SELECT feed FROM point WHERE resource NOT IN (SELECT key FROM owner)
-              UNION ALL SELECT feed FROM owner WHERE workload IS NOT NULL AND workload NOT IN (SELECT key FROM workload
-                        WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)))
-             GROUP BY feed
-            """).param("at", asAt.toEpochMilli()).query(r -> {
-      byFeed.put(r.getString(1), new Pending(r.getLong(2), List.of()));
-    });
-    Map<String, List<String>> stores = new TreeMap<>();
-    database.reads().sql("""
-            SELECT DISTINCT feed, store FROM copy
-             WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at)
-               AND store NOT IN (SELECT key FROM store
-                        WHERE recorded_at <= :at AND (replaced_at IS NULL OR replaced_at > :at))
-             ORDER BY feed, store
-            """).param("at", asAt.toEpochMilli()).query(r -> {
-      stores.computeIfAbsent(r.getString(1), f -> new ArrayList<>()).add(r.getString(2));
-    });
-    stores.forEach((feed, keys) ->
-        byFeed.computeIfPresent(feed, (f, p) -> new Pending(p.facts(), List.copyOf(keys))));
-    return byFeed;
+    return pending.at(asAt);
   }
 }

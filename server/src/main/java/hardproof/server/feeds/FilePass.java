@@ -120,8 +120,7 @@ final class FilePass<T> {
     Known<T> known = empty ? null : session.current(ready.key());
     String problem = problem(ready, known);
     if (problem != null) {
-      String field = kind.keys().get(0).name();
-      reject(new Rejection(file.name(), row.line(), field, row.values().get(field), problem));
+      reject(row, problem);
       return;
     }
     Instant of = kind.speaksOf(ready.fact());
@@ -130,6 +129,15 @@ final class FilePass<T> {
       unchanged++;
       return;
     }
+    take(ready, known);
+  }
+
+  private void reject(RawRow row, String problem) {
+    String field = kind.keys().get(0).name();
+    reject(new Rejection(file.name(), row.line(), field, row.values().get(field), problem));
+  }
+
+  private void take(FactTable.Ready<T> ready, Known<T> known) throws SQLException {
     if (known == null) {
       added++;
     } else {

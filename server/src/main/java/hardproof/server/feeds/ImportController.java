@@ -65,22 +65,40 @@ class ImportController {
       @RequestParam(required = false) Instant coversUntil,
       @RequestPart List<MultipartFile> files)
       throws IOException {
-    Mapping with = mapping == null || mapping.isBlank()
+    Mapping with = with(mapping);
+    String name = name(feed);
+    List<Uploads.Incoming> incoming = incoming(files);
+    String id = uploads.keep(name, incoming, with, coversUntil);
+    return previewOrDrop(id);
+  }
+
+  private Mapping with(String mapping) {
+    return mapping == null || mapping.isBlank()
         ? null
         : mappings
             .find(mapping)
             .orElseThrow(() -> new NotFound("No mapping '" + mapping + "' is known."));
+  }
+
+  private static String name(String feed) {
     String name = feed.strip();
     if (FeedNames.refusal(name) != null) {
       throw new Refused(FeedNames.refusal(name));
     }
+    return name;
+  }
+
+  private static List<Uploads.Incoming> incoming(List<MultipartFile> files) {
     List<Uploads.Incoming> incoming = new ArrayList<>();
     for (MultipartFile file : files) {
       incoming.add(new Uploads.Incoming(
           file.getOriginalFilename() == null ? "unnamed" : file.getOriginalFilename(),
           file::getInputStream));
     }
-    String id = uploads.keep(name, incoming, with, coversUntil);
+    return incoming;
+  }
+
+  private ImportPreview previewOrDrop(String id) throws IOException {
     try {
       return preview(id);
     } catch (IOException | RuntimeException e) {
@@ -111,7 +129,13 @@ class ImportController {
       @PathVariable String id, @Valid @RequestBody Acceptance acceptance, Principal person)
       throws IOException {
     String feed = feed(id);
-    List<FileResult> taken = watched(
+    List<FileResult> taken = taken(id, acceptance, person, feed);
+    uploads.drop(id);
+    return taken;
+  }
+
+  private List<FileResult> taken(String id, Acceptance acceptance, Principal person, String feed) {
+    return watched(
         id,
         p -> importer.take(
             bundle(id),
@@ -122,8 +146,6 @@ class ImportController {
                 ? Importer.WithRejections.TAKE_GOOD_ROWS
                 : Importer.WithRejections.TAKE_NONE,
             p));
-    uploads.drop(id);
-    return taken;
   }
 
   private Bundle bundle(String id) {

@@ -52,16 +52,18 @@ public final class Importer {
       return List.of();
     }
     return bundle.files().stream()
-        .map(f -> FileResult.none(
-            new Rejection(
-                f.name(),
-                0,
-                DeliveryNote.COVERS_UNTIL,
-                until.toString(),
-                "is still to come, it is " + now + ": give the instant up to which whoever made the"
-                    + " delivery had looked; nothing of it was taken"),
-            f.type()))
+        .map(f -> FileResult.none(notYet(now, until, f), f.type()))
         .toList();
+  }
+
+  private static Rejection notYet(Instant now, Instant until, Bundle.Member f) {
+    return new Rejection(
+        f.name(),
+        0,
+        DeliveryNote.COVERS_UNTIL,
+        until.toString(),
+        "is still to come, it is " + now + ": give the instant up to which whoever made the"
+            + " delivery had looked; nothing of it was taken");
   }
 
   /** What the bundle would change. Stores nothing. */

@@ -58,6 +58,20 @@ public final class Inbox {
   }
 
   private int takeFeed(Path folder) throws IOException {
+    List<Path> files = filesIn(folder);
+    if (files.isEmpty() || !settled(files)) {
+      return 0;
+    }
+    String feed = folder.getFileName().toString();
+    String refusal = FeedNames.refusal(feed);
+    if (refusal != null) {
+      return refuse(folder, files, refusal);
+    }
+    take(folder, files, feed);
+    return files.size();
+  }
+
+  private static List<Path> filesIn(Path folder) throws IOException {
     List<Path> files = new ArrayList<>();
     try (Stream<Path> all = Files.list(folder)) {
       all.filter(Files::isRegularFile)
@@ -65,22 +79,22 @@ public final class Inbox {
           .sorted()
           .forEach(files::add);
     }
-    if (files.isEmpty() || !settled(files)) {
-      return 0;
+    return files;
+  }
+
+  private int refuse(Path folder, List<Path> files, String refusal) throws IOException {
+    for (Path file : files) {
+      String name = file.getFileName().toString();
+      settle(
+          folder,
+          file,
+          List.of(FileResult.none(new Rejection(name, 0, null, null, refusal), null)));
     }
-    String feed = folder.getFileName().toString();
-    String refusal = FeedNames.refusal(feed);
-    if (refusal != null) {
-      for (Path file : files) {
-        String name = file.getFileName().toString();
-        settle(
-            folder,
-            file,
-            List.of(FileResult.none(new Rejection(name, 0, null, null, refusal), null)));
-      }
-      LOG.warn("the inbox has a folder that can be no feed: {}", refusal);
-      return files.size();
-    }
+    LOG.warn("the inbox has a folder that can be no feed: {}", refusal);
+    return files.size();
+  }
+
+  private void take(Path folder, List<Path> files, String feed) throws IOException {
     Path work = Files.createTempDirectory("hard-proof-inbox-");
     try {
       Bundle bundle = Bundle.of(files, work, mappings.find(feed).orElse(null));
@@ -93,7 +107,6 @@ public final class Inbox {
     } finally {
       Sandboxes.removeTree(work);
     }
-    return files.size();
   }
 
   /** What belongs together is laid down together: all wait for the last one. */
@@ -109,11 +122,7 @@ public final class Inbox {
 
   private void settle(Path folder, Path file, List<FileResult> results) throws IOException {
     String name = file.getFileName().toString();
-    List<Rejection> why = results.stream()
-        .filter(r -> r.file().equals(name) || r.file().startsWith(name + "/"))
-        .filter(r -> !r.taken())
-        .flatMap(r -> r.rejections().stream())
-        .toList();
+    List<Rejection> why = rejections(results, name);
     Path to = Files.createDirectories(folder.resolve(why.isEmpty() ? "taken" : "refused"));
     String stamped = clock.instant().toString().replace(':', '-') + "-" + name;
     Files.move(file, to.resolve(stamped), StandardCopyOption.REPLACE_EXISTING);
@@ -122,5 +131,13 @@ public final class Inbox {
           to.resolve(stamped + ".why.txt"),
           why.stream().map(Rejection::sentence).toList());
     }
+  }
+
+  private static List<Rejection> rejections(List<FileResult> results, String name) {
+    return results.stream()
+        .filter(r -> r.file().equals(name) || r.file().startsWith(name + "/"))
+        .filter(r -> !r.taken())
+        .flatMap(r -> r.rejections().stream())
+        .toList();
   }
 }

@@ -69,15 +69,7 @@ final class JsonRows implements Rows {
     Map<String, String> values = new LinkedHashMap<>();
     for (Map.Entry<String, JsonNode> field : object.properties()) {
       if (type != null && !type.hasColumn(field.getKey())) {
-        return new Next(
-            null,
-            new Rejection(
-                file,
-                item,
-                field.getKey(),
-                null,
-                "is no field of " + type.code() + "; its fields are "
-                    + String.join(", ", type.columns().stream().map(Field::name).toList())));
+        return unknownField(field);
       }
       String value = text(field.getKey(), field.getValue());
       if (value != null && !value.isBlank()) {
@@ -87,6 +79,18 @@ final class JsonRows implements Rows {
       }
     }
     return new Next(new RawRow(item, values), null);
+  }
+
+  private Next unknownField(Map.Entry<String, JsonNode> field) {
+    return new Next(
+        null,
+        new Rejection(
+            file,
+            item,
+            field.getKey(),
+            null,
+            "is no field of " + type.code() + "; its fields are "
+                + String.join(", ", type.columns().stream().map(Field::name).toList())));
   }
 
   /** Lists and tags may be written as JSON; a selector stays JSON. */

@@ -160,22 +160,26 @@ class MappingController {
       if (rows instanceof CsvRows csv) {
         csv.header().forEach(c -> samples.put(c, new LinkedHashSet<>()));
       }
-      Rows.Next next;
-      for (int i = 0; i < ROWS_READ && (next = rows.next()) != null; i++) {
-        RawRow row = next.row();
-        if (row != null) {
-          row.values().forEach((column, value) -> {
-            Set<String> some = samples.computeIfAbsent(column, k -> new LinkedHashSet<>());
-            if (some.size() < SAMPLES) {
-              some.add(value);
-            }
-          });
-        }
-      }
+      readSamples(samples, rows);
     }
     List<MappingGuess.Column> columns = new ArrayList<>();
     samples.forEach(
         (column, some) -> columns.add(new MappingGuess.Column(column, List.copyOf(some))));
     return columns;
+  }
+
+  private static void readSamples(Map<String, Set<String>> samples, Rows rows) throws IOException {
+    Rows.Next next;
+    for (int i = 0; i < ROWS_READ && (next = rows.next()) != null; i++) {
+      RawRow row = next.row();
+      if (row != null) {
+        row.values().forEach((column, value) -> {
+          Set<String> some = samples.computeIfAbsent(column, k -> new LinkedHashSet<>());
+          if (some.size() < SAMPLES) {
+            some.add(value);
+          }
+        });
+      }
+    }
   }
 }

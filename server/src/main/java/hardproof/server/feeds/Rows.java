@@ -68,20 +68,24 @@ interface Rows extends Closeable {
     InputStream bytes =
         new BufferedInputStream(new Watched(Files.newInputStream(path), progress), 1 << 16);
     try {
-      Reader text = new InputStreamReader(
-          withoutMark(bytes, name),
-          StandardCharsets.UTF_8
-              .newDecoder()
-              .onMalformedInput(CodingErrorAction.REPORT)
-              .onUnmappableCharacter(CodingErrorAction.REPORT));
-      String lower = name.toLowerCase(Locale.ROOT);
-      return lower.endsWith("csv") || lower.endsWith("tsv")
-          ? new CsvRows(text, name, type)
-          : new JsonRows(text, name, type);
+      return rows(name, type, bytes);
     } catch (IOException | RuntimeException e) {
       bytes.close();
       throw e;
     }
+  }
+
+  private static Rows rows(String name, BundleFile type, InputStream bytes) throws IOException {
+    Reader text = new InputStreamReader(
+        withoutMark(bytes, name),
+        StandardCharsets.UTF_8
+            .newDecoder()
+            .onMalformedInput(CodingErrorAction.REPORT)
+            .onUnmappableCharacter(CodingErrorAction.REPORT));
+    String lower = name.toLowerCase(Locale.ROOT);
+    return lower.endsWith("csv") || lower.endsWith("tsv")
+        ? new CsvRows(text, name, type)
+        : new JsonRows(text, name, type);
   }
 
   /** Tells how far it was read. */

@@ -19,6 +19,8 @@ import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.security.Principal;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -86,7 +88,22 @@ class FileController {
       @RequestParam(required = false) String store,
       @RequestParam(required = false) String find) {
     Estate facts = estate.get();
-    RunOrder order = orders.complete(
+    RunOrder order = order(resource, point, store, facts);
+    Path aside = sandboxes.root();
+    try {
+      aside = sandboxes.aside();
+      return found(find, facts, order, aside);
+    } catch (PointContents.NotListed e) {
+      throw new Refused(e.getMessage());
+    } catch (IOException e) {
+      throw new Refused(e.getMessage() + ". A drill of this point says what is wrong.");
+    } finally {
+      removeAside(aside);
+    }
+  }
+
+  private RunOrder order(String resource, String point, String store, Estate facts) {
+    return orders.complete(
         facts,
         new RunOrder(
             resource,
@@ -96,36 +113,34 @@ class FileController {
             List.of(),
             "look",
             Duration.ZERO));
-    Path aside = sandboxes.root();
+  }
+
+  private PointFiles found(String find, Estate facts, RunOrder order, Path aside)
+      throws IOException {
+    List<Listed> all =
+        PointContents.list(orders.request(facts, "look", order), LOOK_MOST_BYTES, aside);
+    String text = find == null ? "" : find.strip().toLowerCase(java.util.Locale.ROOT);
+    List<Listed> found = all.stream()
+        .filter(
+            l -> text.isEmpty() || l.path().toLowerCase(java.util.Locale.ROOT).contains(text))
+        .toList();
+    return new PointFiles(
+        order.point(),
+        order.store(),
+        facts.storeName(order.store()),
+        found.size(),
+        Math.min(SHOWN, found.size()),
+        found.stream()
+            .limit(SHOWN)
+            .map(l -> new PointFile(l.path(), l.type(), l.sizeBytes(), l.modified(), l.layer()))
+            .toList());
+  }
+
+  private void removeAside(Path aside) {
     try {
-      aside = sandboxes.aside();
-      List<Listed> all =
-          PointContents.list(orders.request(facts, "look", order), LOOK_MOST_BYTES, aside);
-      String text = find == null ? "" : find.strip().toLowerCase(java.util.Locale.ROOT);
-      List<Listed> found = all.stream()
-          .filter(
-              l -> text.isEmpty() || l.path().toLowerCase(java.util.Locale.ROOT).contains(text))
-          .toList();
-      return new PointFiles(
-          order.point(),
-          order.store(),
-          facts.storeName(order.store()),
-          found.size(),
-          Math.min(SHOWN, found.size()),
-          found.stream()
-              .limit(SHOWN)
-              .map(l -> new PointFile(l.path(), l.type(), l.sizeBytes(), l.modified(), l.layer()))
-              .toList());
-    } catch (PointContents.NotListed e) {
-      throw new Refused(e.getMessage());
+      sandboxes.removeAside(aside);
     } catch (IOException e) {
-      throw new Refused(e.getMessage() + ". A drill of this point says what is wrong.");
-    } finally {
-      try {
-        sandboxes.removeAside(aside);
-      } catch (IOException e) {
-        // The next start removes it.
-      }
+      // The next start removes it.
     }
   }
 
@@ -176,6 +191,11 @@ class FileController {
     }
     String sum = Sha256.of(file);
     long size = Files.size(file);
+    writeDown(id, path, person, sum, size);
+    return answer(file);
+  }
+
+  private void writeDown(String id, String path, Principal person, String sum, long size) {
     database.write(() -> database
         .writes()
         .sql("""
@@ -189,6 +209,9 @@ class FileController {
         .param("bytes", size)
         .param("sum", sum)
         .update());
+  }
+
+  private static ResponseEntity<FileSystemResource> answer(Path file) {
     return ResponseEntity.ok()
         .contentType(MediaType.APPLICATION_OCTET_STREAM)
         .header(
@@ -212,13 +235,17 @@ class FileController {
         .sql(
             "SELECT path, taken_by, taken_at, bytes, sha256 FROM file_taken WHERE run = :run ORDER BY id")
         .param("run", id)
-        .query((r, n) -> new FileTaken(
-            r.getString(1),
-            r.getString(2),
-            Instant.ofEpochMilli(r.getLong(3)),
-            r.getLong(4),
-            r.getString(5)))
+        .query((r, n) -> fileTaken(r))
         .list();
+  }
+
+  private static FileController.FileTaken fileTaken(ResultSet r) throws SQLException {
+    return new FileTaken(
+        r.getString(1),
+        r.getString(2),
+        Instant.ofEpochMilli(r.getLong(3)),
+        r.getLong(4),
+        r.getString(5));
   }
 
   /** How two runs differ; only what differs is listed. */

@@ -3,7 +3,6 @@ package hardproof.server.findings;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.criteria.FactRef;
 import hardproof.core.estate.Selector;
-import hardproof.core.evidence.CsvCell;
 import hardproof.core.findings.About;
 import hardproof.core.findings.Finding;
 import hardproof.core.wording.Wording;
@@ -206,7 +205,7 @@ class FindingController {
     return ResponseEntity.ok()
         .contentType(new MediaType("text", "csv", java.nio.charset.StandardCharsets.UTF_8))
         .header("Content-Disposition", "attachment; filename=\"findings.csv\"")
-        .body(csv(chosen(selection.findings())));
+        .body(FindingTable.csv(chosen(selection.findings())));
   }
 
   /** To whom findings go, and what is said with them. */
@@ -222,6 +221,18 @@ class FindingController {
   @ResponseStatus(HttpStatus.CREATED)
   HandedOver handOver(@Valid @RequestBody HandOver order, Principal person) throws IOException {
     List<Finding> chosen = chosen(order.findings());
+    StringBuilder text = text(order, person, chosen);
+    Instant now = clock.instant();
+    String file = left(order, chosen, text, now);
+    log.look(
+        chosen.stream().map(Finding::key).toList(),
+        "handed over to " + order.to().strip(),
+        person.getName(),
+        now);
+    return new HandedOver(file, chosen.size());
+  }
+
+  private static StringBuilder text(HandOver order, Principal person, List<Finding> chosen) {
     StringBuilder text = new StringBuilder();
     if (!order.note().isBlank()) {
       text.append(order.note().strip()).append("\r\n\r\n");
@@ -235,19 +246,17 @@ class FindingController {
       text.append(f.sentence()).append("\r\n");
     }
     text.append("\r\nHanded over by ").append(person.getName()).append(".\r\n");
-    Instant now = clock.instant();
-    String file = mail.leave(
+    return text;
+  }
+
+  private String left(HandOver order, List<Finding> chosen, StringBuilder text, Instant now)
+      throws IOException {
+    return mail.leave(
         order.to().strip(),
         Wording.count(chosen.size(), "finding", "findings") + " for you",
         text.toString(),
-        csv(chosen),
+        FindingTable.csv(chosen),
         now);
-    log.look(
-        chosen.stream().map(Finding::key).toList(),
-        "handed over to " + order.to().strip(),
-        person.getName(),
-        now);
-    return new HandedOver(file, chosen.size());
   }
 
   private List<Finding> chosen(List<String> keys) {
@@ -256,31 +265,5 @@ class FindingController {
       throw new Refused("None of these findings is there any more; look at the list again.");
     }
     return chosen;
-  }
-
-  private static String csv(List<Finding> findings) {
-    StringBuilder csv = new StringBuilder(CsvCell.row(
-        "workload",
-        "tier",
-        "owner",
-        "resource",
-        "criterion",
-        "title",
-        "finding",
-        "measured",
-        "demanded"));
-    for (Finding f : findings) {
-      csv.append(CsvCell.row(
-          f.about().workloadName(),
-          f.about().tier(),
-          f.about().owner(),
-          f.about().name(),
-          f.code(),
-          f.concern().title(),
-          f.sentence(),
-          f.measured(),
-          f.demanded()));
-    }
-    return csv.toString();
   }
 }

@@ -184,6 +184,16 @@ final class FindingDesk {
   }
 
   private static boolean wanted(Finding f, Query query, Written written) {
+    boolean state = inState(f, query, written);
+    boolean about = query.resources() == null
+        || (f.about().type() == SubjectType.RESOURCE
+            && query.resources().contains(f.about().subject()));
+    return state
+        && about
+        && (query.tier() == null || Objects.equals(query.tier(), f.about().tier()));
+  }
+
+  private static boolean inState(Finding f, Query query, Written written) {
     boolean state = query.state() == null
         || switch (query.state()) {
           case "open" -> f.open();
@@ -194,12 +204,7 @@ final class FindingDesk {
             throw new WrongValue("findings are asked for by the state open, new,"
                 + " looked or excepted, not '" + query.state() + "'");
         };
-    boolean about = query.resources() == null
-        || (f.about().type() == SubjectType.RESOURCE
-            && query.resources().contains(f.about().subject()));
-    return state
-        && about
-        && (query.tier() == null || Objects.equals(query.tier(), f.about().tier()));
+    return state;
   }
 
   private static String text(Finding f) {

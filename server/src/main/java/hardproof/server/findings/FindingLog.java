@@ -9,6 +9,7 @@ import hardproof.core.wording.Coded;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -73,6 +74,25 @@ public final class FindingLog {
         events.add(row(f.key(), at, before == null ? Happened.OPENED : Happened.CHANGED, f));
       }
     }
+    addClosed(at, now, events);
+    List<Object[]> moves = new ArrayList<>();
+    Map<String, String> verdictsNow = new HashMap<>();
+    for (WorkloadResult w : evaluation.workloads()) {
+      String verdict = w.verdict().code();
+      verdictsNow.put(w.workload().key(), verdict);
+      if (!verdict.equals(verdicts.get(w.workload().key()))) {
+        moves.add(new Object[] {w.workload().key(), at.toEpochMilli(), verdict, w.sentence()});
+      }
+    }
+    if (!events.isEmpty() || !moves.isEmpty()) {
+      write(events, moves);
+    }
+    open = now;
+    verdicts = verdictsNow;
+    version++;
+  }
+
+  private void addClosed(Instant at, Map<String, Open> now, List<Object[]> events) {
     Set<String> closed = new HashSet<>(open.keySet());
     closed.removeAll(now.keySet());
     closed.forEach(key -> events.add(new Object[] {
@@ -84,31 +104,20 @@ public final class FindingLog {
       null,
       "it is met, or no longer asked"
     }));
-    List<Object[]> moves = new ArrayList<>();
-    Map<String, String> verdictsNow = new HashMap<>();
-    for (WorkloadResult w : evaluation.workloads()) {
-      String verdict = w.verdict().code();
-      verdictsNow.put(w.workload().key(), verdict);
-      if (!verdict.equals(verdicts.get(w.workload().key()))) {
-        moves.add(new Object[] {w.workload().key(), at.toEpochMilli(), verdict, w.sentence()});
-      }
-    }
-    if (!events.isEmpty() || !moves.isEmpty()) {
-      database.write(() -> database.onWriter(c -> {
-        insert(
-            c.prepareStatement("INSERT INTO finding_event (finding, at, event, excepted, tier,"
-                + " workload, sentence) VALUES (?, ?, ?, ?, ?, ?, ?)"),
-            events);
-        insert(
-            c.prepareStatement("INSERT INTO verdict_event (workload, at, verdict, sentence)"
-                + " VALUES (?, ?, ?, ?)"),
-            moves);
-        return null;
-      }));
-    }
-    open = now;
-    verdicts = verdictsNow;
-    version++;
+  }
+
+  private void write(List<Object[]> events, List<Object[]> moves) {
+    database.write(() -> database.onWriter(c -> {
+      insert(
+          c.prepareStatement("INSERT INTO finding_event (finding, at, event, excepted, tier,"
+              + " workload, sentence) VALUES (?, ?, ?, ?, ?, ?, ?)"),
+          events);
+      insert(
+          c.prepareStatement("INSERT INTO verdict_event (workload, at, verdict, sentence)"
+              + " VALUES (?, ?, ?, ?)"),
+          moves);
+      return null;
+    }));
   }
 
   private static Object[] row(String key, Instant at, Happened event, Finding f) {
@@ -139,6 +148,11 @@ public final class FindingLog {
     if (open != null) {
       return;
     }
+    loadOpen();
+    loadVerdicts();
+  }
+
+  private void loadOpen() {
     open = new HashMap<>();
     database.reads().sql("""
             SELECT finding, event, excepted, tier FROM finding_event
@@ -148,6 +162,9 @@ public final class FindingLog {
         open.put(r.getString(1), new Open(r.getInt(3) == 1, Columns.integer(r, 4)));
       }
     });
+  }
+
+  private void loadVerdicts() {
     verdicts = new HashMap<>();
     database
         .reads()
@@ -199,12 +216,16 @@ public final class FindingLog {
         .param("from", from.toEpochMilli())
         .param("to", to.toEpochMilli())
         .param("workload", workload)
-        .query((r, n) -> new VerdictEvent(
-            r.getString(1),
-            Instant.ofEpochMilli(r.getLong(2)),
-            Coded.of(Verdict.class, r.getString(3)),
-            r.getString(4)))
+        .query((r, n) -> verdictEvent(r))
         .list();
+  }
+
+  private static FindingLog.VerdictEvent verdictEvent(ResultSet r) throws SQLException {
+    return new VerdictEvent(
+        r.getString(1),
+        Instant.ofEpochMilli(r.getLong(2)),
+        Coded.of(Verdict.class, r.getString(3)),
+        r.getString(4));
   }
 
   /** Every stretch that touches [from, to], by when it opened. */

@@ -198,21 +198,26 @@ class InsightController {
   JobSummary jobs(@ParameterObject AsAt asAt) {
     Estate estate = evaluations.at(asAt).estate();
     Instant now = estate.asAt();
-    List<FailureView> repeated =
-        FailureCause.between(estate, now.minus(TWO_WEEKS), now, key -> true).stream()
-            .filter(f -> f.times() > 1)
-            .limit(CAUSES_SHOWN)
-            .map(FailureView::of)
-            .toList();
+    List<FailureView> repeated = repeated(estate, now);
     return new JobSummary(
         now,
         JobCounts.since(estate, now.minus(DAY)),
         JobCounts.since(estate, now.minus(TWO_WEEKS)),
         repeated,
-        repeated.stream()
-            .map(f -> f.kind() + " failed " + f.times() + " times on "
-                + Wording.count(f.resources(), "resource", "resources") + ", each time: "
-                + f.cause())
-            .toList());
+        repeated.stream().map(f -> sentence(f)).toList());
+  }
+
+  private static List<FailureView> repeated(Estate estate, Instant now) {
+    return FailureCause.between(estate, now.minus(TWO_WEEKS), now, key -> true).stream()
+        .filter(f -> f.times() > 1)
+        .limit(CAUSES_SHOWN)
+        .map(FailureView::of)
+        .toList();
+  }
+
+  private static String sentence(InsightController.FailureView f) {
+    return f.kind() + " failed " + f.times() + " times on "
+        + Wording.count(f.resources(), "resource", "resources") + ", each time: "
+        + f.cause();
   }
 }

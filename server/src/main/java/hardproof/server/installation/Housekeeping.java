@@ -50,20 +50,28 @@ public final class Housekeeping implements AutoCloseable {
     clock.execute(this::warmUp);
     engines.setDaemon(true);
     engines.start();
+    startWhatIsDue();
+    every(EVALUATE_SECONDS, "evaluating", () -> installation.evaluations().keepFresh());
+    every(INBOX_SECONDS, "taking in the inbox", () -> installation.inbox().takeWhatIsThere());
+    lookAfterTheFile();
+    every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
+  }
+
+  private void startWhatIsDue() {
     every(DUE_SECONDS, "starting what is due", () -> {
       if (installation.programmes().startWhatIsDue(installation.clock().instant()) > 0) {
         installation.queue().wake();
       }
     });
-    every(EVALUATE_SECONDS, "evaluating", () -> installation.evaluations().keepFresh());
-    every(INBOX_SECONDS, "taking in the inbox", () -> installation.inbox().takeWhatIsThere());
+  }
+
+  private void lookAfterTheFile() {
     files.execute(() -> installation.database().health().look(false));
     files.scheduleAtFixedRate(
         () -> installation.database().health().look(true),
         untilNight(ZonedDateTime.now(installation.clock())).toSeconds(),
         Duration.ofDays(1).toSeconds(),
         TimeUnit.SECONDS);
-    every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
   }
 
   /** How long it is until our own file is read whole. */

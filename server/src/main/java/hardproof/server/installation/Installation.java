@@ -8,6 +8,7 @@ import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
 import hardproof.proving.encryption.Keys;
 import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.proving.stores.StoreRoots;
 import hardproof.server.activity.Activity;
 import hardproof.server.criteria.StandardStore;
 import hardproof.server.drills.DrillOrders;
@@ -107,16 +108,7 @@ public final class Installation implements AutoCloseable {
     this.outsideHosts = part(new OutsideHosts(database));
     this.outside = part(new OutsideChecks(database, outsideHosts, signer, clock));
     Supplier<Estate> estate = () -> evaluations.now().estate();
-    this.orders = part(new DrillOrders(
-        runner,
-        runs,
-        sandboxes,
-        checks,
-        screens,
-        baselines,
-        AllowedStores.of(folder, stores),
-        outsideHosts,
-        clock));
+    this.orders = part(orders(screens, baselines, AllowedStores.of(folder, stores)));
     this.queue = part(
         new RunQueue(runs, orders, screens, baselines, outside, runner, sandboxes, estate, clock));
     this.searches = part(new PointSearches(database, runs, orders, queue, estate, clock));
@@ -128,13 +120,18 @@ public final class Installation implements AutoCloseable {
     this.packs = part(new PackStore(database, folder, packBuilder));
     OwnFacts ownFacts = part(new OwnFacts(database));
     this.activity = part(new Activity(database, clock));
-    ExceptionDesk exceptionDesk = part(new ExceptionDesk(estate, facts, ownFacts));
+    part(new ExceptionDesk(estate, facts, ownFacts));
     this.importer = part(new Importer(database));
     this.mappings = part(new MappingStore(database));
     this.people = part(new PeopleStore(database));
     part(new MailDrop(folder.mailDrop()));
     part(new PackDesk(packs, clock));
     folder.keepToOwner();
+  }
+
+  private DrillOrders orders(ScreenStore screens, BaselineStore baselines, StoreRoots roots) {
+    return new DrillOrders(
+        runner, runs, sandboxes, checks, screens, baselines, roots, outsideHosts, clock);
   }
 
   private <T> T part(T part) {

@@ -67,26 +67,7 @@ public final class ReadBackStore {
   /** Writes what came of one artifact, and that its sweep is done with it, together. */
   void add(long sweep, int number, DrillFact fact) {
     database.change(() -> {
-      database
-          .writes()
-          .sql("""
-              INSERT INTO read_back (sweep, resource, point, store, started_at, ended_at, restore, checks,
-                                     reaches, bytes, sentence)
-              VALUES (:sweep, :resource, :point, :store, :started, :ended, :restore, :checks, :reaches,
-                      :bytes, :sentence)
-              """)
-          .param("sweep", sweep)
-          .param("resource", fact.resource())
-          .param("point", fact.point())
-          .param("store", fact.store())
-          .param("started", fact.started().toEpochMilli())
-          .param("ended", fact.ended().toEpochMilli())
-          .param("restore", fact.restore().code())
-          .param("checks", fact.checks().code())
-          .param("reaches", fact.reaches().code())
-          .param("bytes", fact.bytes())
-          .param("sentence", fact.sentence())
-          .update();
+      insert(sweep, fact);
       return database
           .writes()
           .sql("UPDATE sweep_item SET state = :state WHERE sweep = :sweep AND number = :number")
@@ -95,6 +76,29 @@ public final class ReadBackStore {
           .param("number", number)
           .update();
     });
+  }
+
+  private void insert(long sweep, DrillFact fact) {
+    database
+        .writes()
+        .sql("""
+              INSERT INTO read_back (sweep, resource, point, store, started_at, ended_at, restore, checks,
+                                     reaches, bytes, sentence)
+              VALUES (:sweep, :resource, :point, :store, :started, :ended, :restore, :checks, :reaches,
+                      :bytes, :sentence)
+              """)
+        .param("sweep", sweep)
+        .param("resource", fact.resource())
+        .param("point", fact.point())
+        .param("store", fact.store())
+        .param("started", fact.started().toEpochMilli())
+        .param("ended", fact.ended().toEpochMilli())
+        .param("restore", fact.restore().code())
+        .param("checks", fact.checks().code())
+        .param("reaches", fact.reaches().code())
+        .param("bytes", fact.bytes())
+        .param("sentence", fact.sentence())
+        .update();
   }
 
   /**

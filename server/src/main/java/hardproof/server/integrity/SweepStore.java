@@ -40,42 +40,54 @@ public final class SweepStore {
       List<Sweep.Item> items,
       Instant now) {
     return database.write(() -> {
-      int open = database
-          .writes()
-          .sql("SELECT count(*) FROM sweep WHERE store = :store AND ended_at IS NULL")
-          .param("store", store)
-          .query(Integer.class)
-          .single();
+      int open = openSweeps(store);
       if (open > 0) {
         return Optional.<Long>empty();
       }
-      long id = database
-          .writes()
-          .sql("""
+      long id = insert(store, bytesPerSecond, by, reason, now);
+      addItems(items, id);
+      return Optional.of(id);
+    });
+  }
+
+  private int openSweeps(String store) {
+    return database
+        .writes()
+        .sql("SELECT count(*) FROM sweep WHERE store = :store AND ended_at IS NULL")
+        .param("store", store)
+        .query(Integer.class)
+        .single();
+  }
+
+  private long insert(String store, Long bytesPerSecond, String by, String reason, Instant now) {
+    return database
+        .writes()
+        .sql("""
               INSERT INTO sweep (store, state, requested_by, reason, bytes_per_second, planned_at)
               VALUES (:store, 'running', :by, :reason, :rate, :now) RETURNING id
               """)
-          .param("store", store)
-          .param("by", by)
-          .param("reason", reason)
-          .param("rate", bytesPerSecond)
-          .param("now", now.toEpochMilli())
-          .query(Long.class)
-          .single();
-      for (Sweep.Item item : items) {
-        database
-            .writes()
-            .sql(
-                "INSERT INTO sweep_item VALUES (:sweep, :number, :resource, :point, :size, 'waiting')")
-            .param("sweep", id)
-            .param("number", item.number())
-            .param("resource", item.resource())
-            .param("point", item.point())
-            .param("size", item.sizeBytes())
-            .update();
-      }
-      return Optional.of(id);
-    });
+        .param("store", store)
+        .param("by", by)
+        .param("reason", reason)
+        .param("rate", bytesPerSecond)
+        .param("now", now.toEpochMilli())
+        .query(Long.class)
+        .single();
+  }
+
+  private void addItems(List<Sweep.Item> items, long id) {
+    for (Sweep.Item item : items) {
+      database
+          .writes()
+          .sql(
+              "INSERT INTO sweep_item VALUES (:sweep, :number, :resource, :point, :size, 'waiting')")
+          .param("sweep", id)
+          .param("number", item.number())
+          .param("resource", item.resource())
+          .param("point", item.point())
+          .param("size", item.sizeBytes())
+          .update();
+    }
   }
 
   /** The sweeps, newest first. */
@@ -110,12 +122,16 @@ public final class SweepStore {
         Columns.instant(r, "ended_at"),
         Duration.ofMillis(r.getLong("worked_ms")),
         r.getString("sentence"),
-        new Sweep.Amount(
-            r.getInt("items"),
-            r.getInt("done"),
-            r.getInt("failed"),
-            r.getLong("bytes"),
-            r.getLong("done_bytes")));
+        amount(r));
+  }
+
+  private static Sweep.Amount amount(ResultSet r) throws SQLException {
+    return new Sweep.Amount(
+        r.getInt("items"),
+        r.getInt("done"),
+        r.getInt("failed"),
+        r.getLong("bytes"),
+        r.getLong("done_bytes"));
   }
 
   /** The next artifact of the oldest sweep that runs. */

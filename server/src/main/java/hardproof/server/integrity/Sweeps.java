@@ -1,20 +1,9 @@
 package hardproof.server.integrity;
 
-import hardproof.core.drills.ChecksState;
-import hardproof.core.drills.CleanupState;
-import hardproof.core.drills.DrillFact;
-import hardproof.core.drills.Method;
-import hardproof.core.drills.RestoreState;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
 import hardproof.core.integrity.SweepPlan;
-import hardproof.core.ladder.Rung;
-import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Wording;
-import hardproof.proving.drills.Artifact;
-import hardproof.proving.drills.DrillOptions;
-import hardproof.proving.drills.DrillRequest;
-import hardproof.proving.drills.DrillResult;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.web.Refused;
@@ -23,7 +12,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.function.Supplier;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -38,9 +26,7 @@ public final class Sweeps implements AutoCloseable {
   private static final long LOOK_EVERY_MS = 1000;
 
   private final SweepStore store;
-  private final ReadBackStore readBacks;
-  private final DrillOrders orders;
-  private final DrillRunner runner;
+  private final SweepReading reading;
   private final Supplier<Estate> estate;
   private final Clock clock;
   private final Object work = new Object();
@@ -57,9 +43,7 @@ public final class Sweeps implements AutoCloseable {
       Supplier<Estate> estate,
       Clock clock) {
     this.store = store;
-    this.readBacks = readBacks;
-    this.orders = orders;
-    this.runner = runner;
+    this.reading = new SweepReading(store, readBacks, orders, runner, estate, clock);
     this.estate = estate;
     this.clock = clock;
   }
@@ -77,14 +61,7 @@ public final class Sweeps implements AutoCloseable {
    */
   public Sweep begin(String storeKey, Long bytesPerSecond, String by, String reason) {
     Estate facts = estate.get();
-    Store place = facts.store(storeKey);
-    if (place == null) {
-      throw new Refused("There is no store '" + storeKey + "'.");
-    }
-    if (place.path() == null) {
-      throw new Refused(place.name()
-          + " has no path, so nothing can be read from it. Bring in the field path of stores.");
-    }
+    Store place = place(storeKey, facts);
     List<Sweep.Item> items = plan(facts, storeKey);
     if (items.isEmpty()) {
       throw new Refused("No artifact with a known place is on " + place.name()
@@ -96,6 +73,18 @@ public final class Sweeps implements AutoCloseable {
             "A sweep of " + place.name() + " is under way already. Cancel it, or let it end."));
     wake();
     return store.find(id).orElseThrow();
+  }
+
+  private static Store place(String storeKey, Estate facts) {
+    Store place = facts.store(storeKey);
+    if (place == null) {
+      throw new Refused("There is no store '" + storeKey + "'.");
+    }
+    if (place.path() == null) {
+      throw new Refused(place.name()
+          + " has no path, so nothing can be read from it. Bring in the field path of stores.");
+    }
+    return place;
   }
 
   static List<Sweep.Item> plan(Estate facts, String storeKey) {
@@ -121,12 +110,7 @@ public final class Sweeps implements AutoCloseable {
 
   private void loop() {
     while (!closed) {
-      boolean more = false;
-      try {
-        more = readNext();
-      } catch (RuntimeException e) {
-        LOG.error("a sweep could not go on; it tries again", e);
-      }
+      boolean more = readNextQuietly();
       try {
         synchronized (work) {
           if (!more && !closed) {
@@ -139,106 +123,57 @@ public final class Sweeps implements AutoCloseable {
     }
   }
 
+  private boolean readNextQuietly() {
+    boolean more = false;
+    try {
+      more = readNext();
+    } catch (RuntimeException e) {
+      LOG.error("a sweep could not go on; it tries again", e);
+    }
+    return more;
+  }
+
   /**
    * Reads the next artifact of a sweep that runs.
    *
    * @return false when there is none
    */
   public boolean readNext() {
-    for (long id : store.finished()) {
-      Sweep sweep = store.find(id).orElseThrow();
-      store.change(id, Sweep.State.DONE, summary(sweep), clock.instant());
-      changed.run();
-    }
+    endFinished();
     Sweep.Item item = store.next().orElse(null);
     if (item == null) {
       return false;
     }
     Sweep sweep = store.find(item.sweep()).orElseThrow();
+    readItem(item, sweep);
+    return true;
+  }
+
+  private void endFinished() {
+    for (long id : store.finished()) {
+      Sweep sweep = store.find(id).orElseThrow();
+      store.change(id, Sweep.State.DONE, summary(sweep), clock.instant());
+      changed.run();
+    }
+  }
+
+  private void readItem(Sweep.Item item, Sweep sweep) {
     long begun = System.nanoTime();
     Instant started = clock.instant();
     SweepWatcher watcher =
         new SweepWatcher(item, sweep.bytesPerSecond(), () -> closed || !running(item.sweep()));
     now = watcher;
     try {
-      read(sweep, item, watcher, started);
+      reading.read(sweep, item, watcher, started);
     } finally {
       now = null;
       store.worked(item.sweep(), Duration.ofNanos(System.nanoTime() - begun));
       changed.run();
     }
-    return true;
   }
 
   private boolean running(long id) {
     return store.find(id).map(s -> s.state() == Sweep.State.RUNNING).orElse(false);
-  }
-
-  private void read(Sweep sweep, Sweep.Item item, SweepWatcher watcher, Instant started) {
-    Estate facts = estate.get();
-    Store place = facts.store(sweep.store());
-    RecoveryPoint point = facts.point(item.resource(), item.point());
-    Optional<Artifact> artifact = place == null || place.path() == null || point == null
-        ? Optional.<Artifact>empty()
-        : orders.artifact(facts.pointSet(item.resource()), point, sweep.store());
-    if (artifact.isEmpty()) {
-      // The facts have changed since it was planned; there is nothing to read any more.
-      store.passOver(item);
-      return;
-    }
-    DrillRequest request = new DrillRequest(
-        "sweep-" + sweep.id(),
-        new DrillRequest.Of(item.resource(), item.point(), point.dataTime()),
-        new DrillRequest.From(place.key(), place.name(), orders.roots().open(place.path())),
-        Method.READ_THROUGH,
-        List.of(artifact.get()),
-        List.of(),
-        false,
-        DrillOptions.usual(),
-        null,
-        List.of());
-    DrillResult result = runner.run(request, watcher);
-    if (result.restore() == RestoreState.REFUSED || result.restore() == RestoreState.INTERRUPTED) {
-      if (!watcher.cancelled()) {
-        saysNothing(sweep, item, request, result);
-      }
-      return;
-    }
-    orders.keepBaselines(result.baselines(), place.key(), "sweep-" + sweep.id());
-    // A part of a chain that is as it was written does not make a whole chain.
-    Rung reaches = point.form().standsAlone() ? result.reaches() : Rung.HELD;
-    readBacks.add(sweep.id(), item.number(), fact(item, place.key(), reaches, result, started));
-  }
-
-  /** The store is away, or the artifact can't be judged: neither says anything about the data. */
-  private void saysNothing(Sweep sweep, Sweep.Item item, DrillRequest request, DrillResult result) {
-    if (request.store().reachable()) {
-      store.passOver(item);
-    } else {
-      store.change(
-          sweep.id(),
-          Sweep.State.PAUSED,
-          "paused by itself: " + result.sentence(),
-          clock.instant());
-    }
-  }
-
-  private DrillFact fact(
-      Sweep.Item item, String place, Rung reaches, DrillResult result, Instant started) {
-    Instant ended = clock.instant();
-    return new DrillFact(
-        "",
-        new DrillFact.Of(item.resource(), item.point(), place),
-        Method.READ_BACK,
-        reaches,
-        new DrillFact.Answers(
-            result.restore(),
-            result.checks() == ChecksState.WAITING ? ChecksState.NOT_ASKED : result.checks(),
-            CleanupState.NOT_DUE),
-        new DrillFact.Times(started, ended, ended),
-        result.bytes(),
-        new DrillFact.Blame(result.blamedPoint(), result.blamedStore()),
-        result.sentence());
   }
 
   private static String summary(Sweep sweep) {

@@ -23,6 +23,11 @@ public final class CloudEvent {
     event.put("subject", run.resource());
     event.put("time", now.toString());
     event.put("datacontenttype", "application/json");
+    addData(run, answerTo, until, event);
+    return event.toString();
+  }
+
+  private static void addData(Run run, String answerTo, Instant until, ObjectNode event) {
     ObjectNode data = event.putObject("data");
     data.put("run", run.id());
     data.put("resource", run.resource());
@@ -33,6 +38,5 @@ public final class CloudEvent {
     data.put("found", run.sentence());
     data.put("answer_to", answerTo);
     data.put("answer_until", until.toString());
-    return event.toString();
   }
 }

@@ -8,6 +8,7 @@ import java.security.GeneralSecurityException;
 import java.security.KeyFactory;
 import java.security.KeyPair;
 import java.security.KeyPairGenerator;
+import java.security.NoSuchAlgorithmException;
 import java.security.PrivateKey;
 import java.security.PublicKey;
 import java.security.Signature;
@@ -37,18 +38,7 @@ public final class EventSigner {
     Path open = folder.resolve("events.pub");
     try {
       if (!Files.exists(secret)) {
-        Files.createDirectories(folder);
-        KeyPair pair = KeyPairGenerator.getInstance("Ed25519").generateKeyPair();
-        Files.write(open, pair.getPublic().getEncoded());
-        Path fresh = folder.resolve("events.key.new");
-        Files.deleteIfExists(fresh);
-        if (folder.getFileSystem().supportedFileAttributeViews().contains("posix")) {
-          Files.createFile(
-              fresh,
-              PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
-        }
-        Files.write(fresh, pair.getPrivate().getEncoded());
-        Files.move(fresh, secret);
+        make(folder, secret, open);
       }
       KeyFactory keys = KeyFactory.getInstance("Ed25519");
       return new EventSigner(
@@ -57,6 +47,22 @@ public final class EventSigner {
     } catch (GeneralSecurityException e) {
       throw new IOException("the key in " + folder + " can't be used: " + e.getMessage(), e);
     }
+  }
+
+  private static void make(Path folder, Path secret, Path open)
+      throws IOException, NoSuchAlgorithmException {
+    Files.createDirectories(folder);
+    KeyPair pair = KeyPairGenerator.getInstance("Ed25519").generateKeyPair();
+    Files.write(open, pair.getPublic().getEncoded());
+    Path fresh = folder.resolve("events.key.new");
+    Files.deleteIfExists(fresh);
+    if (folder.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+      Files.createFile(
+          fresh,
+          PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+    }
+    Files.write(fresh, pair.getPrivate().getEncoded());
+    Files.move(fresh, secret);
   }
 
   /** The public key as PEM, for {@code openssl pkeyutl -verify -rawin}. */

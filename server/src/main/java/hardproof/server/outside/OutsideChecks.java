@@ -5,11 +5,7 @@ import hardproof.proving.checksums.Sha256;
 import hardproof.server.runs.Run;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
-import java.io.IOException;
 import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.security.SecureRandom;
 import java.time.Clock;
@@ -19,43 +15,21 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 
 /**
  * Asks somebody outside about a run: its description goes to a webhook as a signed CloudEvent, and the
  * answer comes back on a token that works once, until its time-out.
  */
 public final class OutsideChecks implements AutoCloseable {
-  private static final Logger LOG = LoggerFactory.getLogger(OutsideChecks.class);
-  private static final Duration DELIVERY_LIMIT = Duration.ofSeconds(20);
-  private static final int TRIES = 3;
-  private static final Duration BETWEEN_TRIES = Duration.ofSeconds(5);
-
   private final Database database;
-  private final EventSigner signer;
+  private final OutsideDelivery delivery;
   private final Clock clock;
   private final SecureRandom random = new SecureRandom();
-  private static final String NOT_TAKEN = "the question was not taken there";
-
-  private final HttpClient http = HttpClient.newBuilder()
-      .connectTimeout(DELIVERY_LIMIT)
-      .followRedirects(HttpClient.Redirect.NEVER)
-      .build();
-  private final ExecutorService deliveries = Executors.newFixedThreadPool(2, r -> {
-    Thread thread = new Thread(r, "outside-checks");
-    thread.setDaemon(true);
-    return thread;
-  });
-  private final OutsideHosts hosts;
   private volatile String address = "http://localhost:8080";
 
   public OutsideChecks(Database database, OutsideHosts hosts, EventSigner signer, Clock clock) {
     this.database = database;
-    this.hosts = hosts;
-    this.signer = signer;
+    this.delivery = new OutsideDelivery(hosts, signer);
     this.clock = clock;
   }
 
@@ -90,23 +64,27 @@ public final class OutsideChecks implements AutoCloseable {
     }
     database.change(() -> {
       for (Question q : questions) {
-        database
-            .writes()
-            .sql("""
-                INSERT INTO outside_check (token_sha256, run, number, address, asked_at, until)
-                VALUES (:token, :run, :number, :address, :now, :until)
-                """)
-            .param("token", hash(q.token()))
-            .param("run", run.id())
-            .param("number", q.number())
-            .param("address", q.address())
-            .param("now", now.toEpochMilli())
-            .param("until", q.until().toEpochMilli())
-            .update();
+        write(run, now, q);
       }
       return null;
     });
     questions.forEach(q -> send(run, q, now));
+  }
+
+  private void write(Run run, Instant now, Question q) {
+    database
+        .writes()
+        .sql("""
+                INSERT INTO outside_check (token_sha256, run, number, address, asked_at, until)
+                VALUES (:token, :run, :number, :address, :now, :until)
+                """)
+        .param("token", hash(q.token()))
+        .param("run", run.id())
+        .param("number", q.number())
+        .param("address", q.address())
+        .param("now", now.toEpochMilli())
+        .param("until", q.until().toEpochMilli())
+        .update();
   }
 
   /**
@@ -114,7 +92,17 @@ public final class OutsideChecks implements AutoCloseable {
    * each gets a new one; the time-outs stay.
    */
   public void askAgain(Run run, Instant now) {
-    List<Question> questions = database
+    List<Question> questions = notDelivered(run, now);
+    for (Question q : questions) {
+      int changed = renewToken(run, q);
+      if (changed == 1) {
+        send(run, q, now);
+      }
+    }
+  }
+
+  private List<Question> notDelivered(Run run, Instant now) {
+    return database
         .reads()
         .sql("""
             SELECT number, address, until FROM outside_check
@@ -125,21 +113,19 @@ public final class OutsideChecks implements AutoCloseable {
         .query((r, n) -> new Question(
             r.getInt(1), r.getString(2), newToken(), Instant.ofEpochMilli(r.getLong(3))))
         .list();
-    for (Question q : questions) {
-      int changed = database.write(() -> database
-          .writes()
-          .sql("""
+  }
+
+  private int renewToken(Run run, Question q) {
+    return database.write(() -> database
+        .writes()
+        .sql("""
               UPDATE outside_check SET token_sha256 = :token
                WHERE run = :run AND number = :number AND answered_at IS NULL
               """)
-          .param("token", hash(q.token()))
-          .param("run", run.id())
-          .param("number", q.number())
-          .update());
-      if (changed == 1) {
-        send(run, q, now);
-      }
-    }
+        .param("token", hash(q.token()))
+        .param("run", run.id())
+        .param("number", q.number())
+        .update());
   }
 
   private void send(Run run, Question q, Instant now) {
@@ -147,52 +133,11 @@ public final class OutsideChecks implements AutoCloseable {
     String hash = hash(q.token());
     String event = CloudEvent.drillRestored(
         hash.substring(0, 32), run, address + "/api/outside-checks/" + q.token(), q.until(), now);
-    deliveries.execute(() -> deliver(q.address(), event, hash));
+    delivery.send(q.address(), event, (done, said) -> delivered(hash, done, said));
   }
 
   private static String hash(String token) {
     return Sha256.of(token.getBytes(StandardCharsets.US_ASCII));
-  }
-
-  private void deliver(String to, String event, String tokenHash) {
-    // It may have been taken from the list since the drill was planned.
-    if (hosts.refusal(to) != null) {
-      delivered(tokenHash, false, "it may not be asked any more");
-      return;
-    }
-    String said = "";
-    for (int i = 0; i < TRIES; i++) {
-      try {
-        HttpRequest request = HttpRequest.newBuilder(URI.create(to))
-            .timeout(DELIVERY_LIMIT)
-            .header("Content-Type", CloudEvent.MEDIA_TYPE)
-            .header(EventSigner.HEADER, signer.sign(event.getBytes(StandardCharsets.UTF_8)))
-            .POST(HttpRequest.BodyPublishers.ofString(event))
-            .build();
-        int status = http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
-        if (status >= 200 && status < 300) {
-          delivered(tokenHash, true, "");
-          return;
-        }
-        LOG.debug("{} answered with status {}", to, status);
-        said = NOT_TAKEN;
-      } catch (IOException e) {
-        // What kind of failure it was would tell which ports of which machines are open.
-        LOG.debug("{} could not be reached", to, e);
-        said = NOT_TAKEN;
-      } catch (InterruptedException e) {
-        Thread.currentThread().interrupt();
-        return;
-      }
-      try {
-        Thread.sleep(BETWEEN_TRIES.toMillis());
-      } catch (InterruptedException e) {
-        Thread.currentThread().interrupt();
-        return;
-      }
-    }
-    LOG.warn("the outside check {} could not be asked: {}", to, said);
-    delivered(tokenHash, false, said);
   }
 
   private void delivered(String tokenHash, boolean done, String message) {
@@ -219,7 +164,19 @@ public final class OutsideChecks implements AutoCloseable {
   public Optional<String> take(String token, boolean passed, String message) {
     Instant now = clock.instant();
     String said = message.length() > 500 ? message.substring(0, 500) : message;
-    int taken = database.write(() -> database
+    int taken = putAnswer(token, passed, now, said);
+    return taken == 0
+        ? Optional.empty()
+        : database
+            .reads()
+            .sql("SELECT run FROM outside_check WHERE token_sha256 = :token")
+            .param("token", hash(token))
+            .query(String.class)
+            .optional();
+  }
+
+  private int putAnswer(String token, boolean passed, Instant now, String said) {
+    return database.write(() -> database
         .writes()
         .sql("""
             UPDATE outside_check SET answered_at = :now, passed = :passed, message = :message
@@ -230,14 +187,6 @@ public final class OutsideChecks implements AutoCloseable {
         .param("message", said)
         .param("token", hash(token))
         .update());
-    return taken == 0
-        ? Optional.empty()
-        : database
-            .reads()
-            .sql("SELECT run FROM outside_check WHERE token_sha256 = :token")
-            .param("token", hash(token))
-            .query(String.class)
-            .optional();
   }
 
   private record Asked(String address, Boolean passed, Boolean delivered, String message) {}
@@ -292,6 +241,6 @@ public final class OutsideChecks implements AutoCloseable {
 
   @Override
   public void close() {
-    deliveries.shutdownNow();
+    delivery.close();
   }
 }

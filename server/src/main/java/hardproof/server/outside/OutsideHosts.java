@@ -41,6 +41,15 @@ public final class OutsideHosts {
     if (hosts.size() > MOST) {
       throw new WrongValue("more than " + MOST + " hosts");
     }
+    TreeSet<String> clean = clean(hosts);
+    database.write(() -> {
+      database.writes().sql("DELETE FROM outside_host").update();
+      insert(by, now, clean);
+      return null;
+    });
+  }
+
+  private static TreeSet<String> clean(List<String> hosts) {
     TreeSet<String> clean = new TreeSet<>();
     for (String host : hosts) {
       String small = host.strip().toLowerCase(Locale.ROOT);
@@ -50,19 +59,19 @@ public final class OutsideHosts {
       }
       clean.add(small);
     }
-    database.write(() -> {
-      database.writes().sql("DELETE FROM outside_host").update();
-      for (String host : clean) {
-        database
-            .writes()
-            .sql("INSERT INTO outside_host VALUES (:host, :by, :now)")
-            .param("host", host)
-            .param("by", by)
-            .param("now", now.toEpochMilli())
-            .update();
-      }
-      return null;
-    });
+    return clean;
+  }
+
+  private void insert(String by, Instant now, TreeSet<String> clean) {
+    for (String host : clean) {
+      database
+          .writes()
+          .sql("INSERT INTO outside_host VALUES (:host, :by, :now)")
+          .param("host", host)
+          .param("by", by)
+          .param("now", now.toEpochMilli())
+          .update();
+    }
   }
 
   /** Why an address may not be asked, null when it may. */

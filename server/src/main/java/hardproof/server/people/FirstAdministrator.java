@@ -52,14 +52,18 @@ public final class FirstAdministrator {
     }
     PeopleDesk.checkName(name);
     Passwords.check(password, name);
-    Person person = new Person(
+    Person person = administrator(name, fullName, password);
+    if (!people.addFirst(person)) {
+      throw new Refused("There is an administrator already; sign in.");
+    }
+  }
+
+  private Person administrator(String name, String fullName, String password) {
+    return new Person(
         name,
         fullName.isBlank() ? name : fullName.strip(),
         Role.ADMINISTRATOR,
         passwords.encode(password),
         false);
-    if (!people.addFirst(person)) {
-      throw new Refused("There is an administrator already; sign in.");
-    }
   }
 }

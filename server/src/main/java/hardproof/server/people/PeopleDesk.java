@@ -68,7 +68,7 @@ public final class PeopleDesk {
         .orElseThrow(() -> new NotFound("Nobody is called '" + name + "' here."));
   }
 
-  private Person active(String name) {
+  private Person activePerson(String name) {
     Person person = known(name);
     if (!person.active()) {
       throw new Refused("'" + person.name() + "' has ended. Add them under another name, so that"
@@ -80,10 +80,7 @@ public final class PeopleDesk {
   /** Adds somebody who sets their own password by the link. */
   public Link add(String name, String fullName, Role role, String by) {
     checkName(name);
-    String whole = fullName == null || fullName.isBlank() ? name : fullName.strip();
-    if (whole.length() > 200 || whole.chars().anyMatch(Character::isISOControl)) {
-      throw new Refused("The full name is one line of at most 200 characters.");
-    }
+    String whole = wholeName(name, fullName);
     return people.decide(() -> {
       if (people.locked(name).isPresent()) {
         throw new Conflict("There is, or was, somebody called '" + name
@@ -93,6 +90,14 @@ public final class PeopleDesk {
       activity.record(by, "person added", name, role.code());
       return link(name, by);
     });
+  }
+
+  private static String wholeName(String name, String fullName) {
+    String whole = fullName == null || fullName.isBlank() ? name : fullName.strip();
+    if (whole.length() > 200 || whole.chars().anyMatch(Character::isISOControl)) {
+      throw new Refused("The full name is one line of at most 200 characters.");
+    }
+    return whole;
   }
 
   /** Makes a link for somebody who has lost their password; the old one works no more. */
@@ -110,7 +115,7 @@ public final class PeopleDesk {
 
   private Link reset(String name, String by, boolean keepOne) {
     return people.decide(() -> {
-      Person person = active(name);
+      Person person = activePerson(name);
       if (keepOne) {
         keepOneAdministrator(person, "reset");
       }
@@ -137,7 +142,7 @@ public final class PeopleDesk {
   /** Gives somebody another role. Their sessions end. */
   public void change(String name, Role role, String by) {
     people.decide(() -> {
-      Person person = active(name);
+      Person person = activePerson(name);
       if (role != Role.ADMINISTRATOR) {
         keepOneAdministrator(person, "made " + role.code());
       }
@@ -151,7 +156,7 @@ public final class PeopleDesk {
   /** Lets somebody sign in no more. What they did stays under their name. */
   public void end(String name, String by) {
     people.decide(() -> {
-      Person person = active(name);
+      Person person = activePerson(name);
       keepOneAdministrator(person, "ended");
       people.end(person.name(), clock.instant());
       activity.record(by, "person ended", person.name(), "");
@@ -175,12 +180,7 @@ public final class PeopleDesk {
   /** Sets a password by a link, which works once. */
   String setByLink(String token, String password) {
     return people.decide(() -> {
-      String name = people
-          .linked(hash(token), clock.instant())
-          .orElseThrow(() -> new Refused("This link was used, is older than "
-              + LINK_LASTS.toDays()
-              + " days, or was replaced by another. Ask an administrator for a"
-              + " new one."));
+      String name = nameLinked(token);
       Passwords.check(password, name);
       if (!people.use(hash(token), clock.instant())) {
         throw new Refused("This link was used just now.");
@@ -191,12 +191,18 @@ public final class PeopleDesk {
     });
   }
 
+  private String nameLinked(String token) {
+    return people
+        .linked(hash(token), clock.instant())
+        .orElseThrow(() -> new Refused("This link was used, is older than "
+            + LINK_LASTS.toDays()
+            + " days, or was replaced by another. Ask an administrator for a"
+            + " new one."));
+  }
+
   /** Changes one's own password; other sessions of theirs end. */
   void changeOwn(String name, String old, String password) {
-    Person person = people
-        .find(name)
-        .filter(Person::active)
-        .orElseThrow(() -> new NotFound("Nobody is called '" + name + "'."));
+    Person person = activePerson(name);
     if (!passwords.matches(old, person.passwordHash())) {
       throw new Refused("The old password is wrong.");
     }
@@ -207,5 +213,12 @@ public final class PeopleDesk {
       activity.record(name, "password changed", name, "");
       return null;
     });
+  }
+
+  private Person active(String name) {
+    return people
+        .find(name)
+        .filter(Person::active)
+        .orElseThrow(() -> new NotFound("Nobody is called '" + name + "'."));
   }
 }

@@ -93,12 +93,7 @@ class SessionController {
   @GetMapping("/session")
   Session session(Principal principal) {
     List<Person> all = people.all();
-    SignedIn signedIn = principal == null
-        ? null
-        : people
-            .find(principal.getName())
-            .map(p -> new SignedIn(p.name(), p.fullName(), p.role()))
-            .orElse(null);
+    SignedIn signedIn = signedIn(principal);
     return new Session(
         signedIn,
         all.isEmpty(),
@@ -109,6 +104,15 @@ class SessionController {
         signedIn == null ? List.of() : database.health().warnings());
   }
 
+  private SignedIn signedIn(Principal principal) {
+    return principal == null
+        ? null
+        : people
+            .find(principal.getName())
+            .map(p -> new SignedIn(p.name(), p.fullName(), p.role()))
+            .orElse(null);
+  }
+
   @Operation(summary = "Sign in")
   @PostMapping("/session")
   Session signIn(
@@ -117,6 +121,13 @@ class SessionController {
       HttpServletResponse response) {
     String from = request.getRemoteAddr();
     guard.waitOrRefuse(credentials.name(), from);
+    Authentication result = authenticated(credentials, from);
+    guard.succeeded(credentials.name(), from);
+    begin(request, response, from, result);
+    return session(result);
+  }
+
+  private Authentication authenticated(Credentials credentials, String from) {
     Authentication result;
     try {
       result = authentication.authenticate(UsernamePasswordAuthenticationToken.unauthenticated(
@@ -125,7 +136,14 @@ class SessionController {
       guard.failed(credentials.name(), from);
       throw new BadCredentialsException("The name or the password is wrong.", e);
     }
-    guard.succeeded(credentials.name(), from);
+    return result;
+  }
+
+  private void begin(
+      HttpServletRequest request,
+      HttpServletResponse response,
+      String from,
+      Authentication result) {
     session.onAuthentication(result, request, response);
     SessionWatch.remember(request, people.find(result.getName()).orElseThrow());
     activity.recordSoon(result.getName(), "signed in", result.getName(), "from " + from);
@@ -133,7 +151,6 @@ class SessionController {
     context.setAuthentication(result);
     SecurityContextHolder.setContext(context);
     contexts.saveContext(context, request, response);
-    return session(result);
   }
 
   @Operation(summary = "Make the first administrator")

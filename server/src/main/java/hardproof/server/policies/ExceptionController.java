@@ -121,6 +121,11 @@ class ExceptionController {
         && ExceptionDesk.decisionAbout(e, feed, estate.facts().exceptions()).isPresent()) {
       return Optional.empty();
     }
+    return shown(e, estate, person, state, feed);
+  }
+
+  private Optional<ExceptionView> shown(
+      AcceptedException e, Estate estate, String person, FactStore.FactState state, String feed) {
     Coverage coverage = estate.coverage(e.scope());
     return Optional.of(new ExceptionView(
         e.key(),
@@ -165,27 +170,10 @@ class ExceptionController {
   @ResponseStatus(HttpStatus.CREATED)
   Proposed propose(@Valid @RequestBody NewException order, Principal person) {
     Instant now = clock.instant().truncatedTo(ChronoUnit.MILLIS);
-    Selector selector = SelectorJson.asked(order.selector());
-    if (selector.equals(Selector.EVERYTHING)) {
-      throw new Refused("An exception for everything is refused; say which resources it is for.");
-    }
-    String criterion = order.criterion() == null || order.criterion().isBlank()
-        ? null
-        : order.criterion().strip();
-    if (criterion != null && !known(criterion)) {
-      throw new Refused(
-          "'" + criterion + "' is no criterion; choose one of those that are listed.");
-    }
-    if (!order.until().isAfter(now)) {
-      throw new Refused("The end " + order.until() + " has been already; choose one to come.");
-    }
-    if (Duration.between(now, order.until()).toDays() > 366) {
-      throw new Refused("An exception ends within a year, so that somebody thinks of it again.");
-    }
-    int resources = evaluations.now().estate().matching(selector).size();
-    if (resources == 0) {
-      throw new Refused("No resource matches: " + selector.words() + ".");
-    }
+    Selector selector = chosen(order);
+    String criterion = criterion(order);
+    requireEnd(order, now);
+    int resources = matching(selector);
     String key = (criterion == null ? "left-out" : criterion) + "-"
         + Long.toString(now.toEpochMilli(), 36).toLowerCase(Locale.ROOT);
     own.put(
@@ -204,6 +192,42 @@ class ExceptionController {
         person.getName(),
         now);
     return new Proposed(key, resources);
+  }
+
+  private static Selector chosen(NewException order) {
+    Selector selector = SelectorJson.asked(order.selector());
+    if (selector.equals(Selector.EVERYTHING)) {
+      throw new Refused("An exception for everything is refused; say which resources it is for.");
+    }
+    return selector;
+  }
+
+  private String criterion(NewException order) {
+    String criterion = order.criterion() == null || order.criterion().isBlank()
+        ? null
+        : order.criterion().strip();
+    if (criterion != null && !known(criterion)) {
+      throw new Refused(
+          "'" + criterion + "' is no criterion; choose one of those that are listed.");
+    }
+    return criterion;
+  }
+
+  private static void requireEnd(NewException order, Instant now) {
+    if (!order.until().isAfter(now)) {
+      throw new Refused("The end " + order.until() + " has been already; choose one to come.");
+    }
+    if (Duration.between(now, order.until()).toDays() > 366) {
+      throw new Refused("An exception ends within a year, so that somebody thinks of it again.");
+    }
+  }
+
+  private int matching(Selector selector) {
+    int resources = evaluations.now().estate().matching(selector).size();
+    if (resources == 0) {
+      throw new Refused("No resource matches: " + selector.words() + ".");
+    }
+    return resources;
   }
 
   private boolean known(String criterion) {

@@ -89,6 +89,20 @@ public final class ExceptionDesk {
       String key, boolean approve, Instant seen, Integer covers, String person, Instant now) {
     AcceptedException proposal = known(key);
     FactState state = state(key);
+    requireUndecided(key, now, proposal, state);
+    requireNoObjection(person, proposal, state);
+    requireCovers(approve, covers, proposal);
+    requireSeen(key, seen, state);
+    AcceptedException decided = approve ? proposal.approved(person) : proposal.refused(person);
+    if (ours(state)) {
+      own.put(FactKinds.EXCEPTIONS, decided, seen, person, now);
+      return;
+    }
+    putOfFeed(person, now, proposal, state, decided);
+  }
+
+  private void requireUndecided(
+      String key, Instant now, AcceptedException proposal, FactState state) {
     if (proposal.stateAt(now) != State.PROPOSED
         || !ours(state)
             && decisionAbout(proposal, state.feed(), estate.get().facts().exceptions())
@@ -98,24 +112,36 @@ public final class ExceptionDesk {
               ? ": it is " + proposal.stateAt(now).code().replace('-', ' ') + "."
               : "; see what was written down here."));
     }
+  }
+
+  private void requireNoObjection(String person, AcceptedException proposal, FactState state) {
     String objection = objection(proposal, state, person);
     if (objection != null) {
       throw new Refused(objection);
     }
+  }
+
+  private void requireCovers(boolean approve, Integer covers, AcceptedException proposal) {
     Coverage coverage = estate.get().coverage(proposal.scope());
     if (approve && coverage.wide() && !Integer.valueOf(coverage.resources()).equals(covers)) {
       throw new Conflict("This covers " + coverage.sentence()
           + ". Look at what it covers, and approve it again with that number of resources.");
     }
+  }
+
+  private static void requireSeen(String key, Instant seen, FactState state) {
     if (!state.recordedAt().equals(seen)) {
       throw new Conflict("'" + key + "' was changed at " + state.recordedAt()
           + ", after you opened it. Nothing was decided: look at it as it is now.");
     }
-    AcceptedException decided = approve ? proposal.approved(person) : proposal.refused(person);
-    if (ours(state)) {
-      own.put(FactKinds.EXCEPTIONS, decided, seen, person, now);
-      return;
-    }
+  }
+
+  private void putOfFeed(
+      String person,
+      Instant now,
+      AcceptedException proposal,
+      FactState state,
+      AcceptedException decided) {
     // The proposer must be told from the approver for ever, also where the feed names none.
     String proposer = proposal.proposedBy() == null
         ? facts.broughtBy(BundleFile.EXCEPTIONS, state).orElse("feed " + state.feed())
@@ -146,16 +172,20 @@ public final class ExceptionDesk {
       own.put(FactKinds.EXCEPTIONS, exception.refused(person), seen, person, now);
       return;
     }
+    requireMayEnd(key, approver, stands);
+    String objection = objection(exception, state, person);
+    if (objection != null) {
+      throw new Refused(objection);
+    }
+    own.put(FactKinds.EXCEPTIONS, exception.endingAt(now), seen, person, now);
+  }
+
+  private static void requireMayEnd(String key, boolean approver, State stands) {
     if (stands != State.IN_FORCE) {
       throw new Refused("'" + key + "' is not in force: there is nothing to end.");
     }
     if (!approver) {
       throw new Refused("An exception is ended by an approver, who may decide it too.");
     }
-    String objection = objection(exception, state, person);
-    if (objection != null) {
-      throw new Refused(objection);
-    }
-    own.put(FactKinds.EXCEPTIONS, exception.endingAt(now), seen, person, now);
   }
 }

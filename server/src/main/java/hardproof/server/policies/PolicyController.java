@@ -206,6 +206,17 @@ class PolicyController {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void addResources(@Valid @RequestBody PolicyAddition addition, Principal person) {
     Policy policy = find(addition.policy());
+    requireNew(addition, policy);
+    own.addToPolicy(
+        policy.key(), addition.resources(), addition.reason().strip(), person.getName(), now());
+    activity.record(
+        person.getName(),
+        "put under a policy",
+        policy.key(),
+        String.join(", ", addition.resources()) + ": " + addition.reason().strip());
+  }
+
+  private void requireNew(PolicyAddition addition, Policy policy) {
     Estate estate = evaluations.now().estate();
     for (String key : addition.resources()) {
       Resource resource = estate.resource(key);
@@ -216,13 +227,6 @@ class PolicyController {
         throw new Refused(resource.name() + " is in the scope of " + policy.name() + " already.");
       }
     }
-    own.addToPolicy(
-        policy.key(), addition.resources(), addition.reason().strip(), person.getName(), now());
-    activity.record(
-        person.getName(),
-        "put under a policy",
-        policy.key(),
-        String.join(", ", addition.resources()) + ": " + addition.reason().strip());
   }
 
   @Operation(summary = "Take a resource out of the scope of a policy")

@@ -68,22 +68,34 @@ class PolicyTrialController {
   PolicyTrial tryOut(@Valid @RequestBody PolicyTrialForm form) {
     Evaluated evaluated = evaluations.now();
     Estate before = evaluated.estate();
-    Policy policy = form.fields() != null
-        ? PolicyFields.read(form.fields(), clock.instant())
-        : withResources(before, form);
+    Policy policy = tried(form, before);
     Estate after = before.with(with(before.facts(), policy));
     Evaluation result = Evaluator.evaluate(after, evaluated.evaluation().standard());
-    List<Resource> scope = after.facts().resources().stream()
-        .filter(r -> policy.scope().matches(r, after.tierOf(r)))
-        .toList();
+    List<Resource> scope = scope(policy, after);
     return new PolicyTrial(
         Differences.of(evaluated.evaluation(), result),
-        scope.stream()
-            .filter(r -> before.policiesOf(r).stream().noneMatch(p -> p.key().equals(policy.key())))
-            .limit(FIRST_POINTS_SHOWN)
-            .map(r -> Promises.firstPoint(policy, r, before))
-            .toList(),
+        firstPoints(before, policy, scope),
         scope.size());
+  }
+
+  private Policy tried(PolicyTrialForm form, Estate before) {
+    return form.fields() != null
+        ? PolicyFields.read(form.fields(), clock.instant())
+        : withResources(before, form);
+  }
+
+  private static List<Resource> scope(Policy policy, Estate after) {
+    return after.facts().resources().stream()
+        .filter(r -> policy.scope().matches(r, after.tierOf(r)))
+        .toList();
+  }
+
+  private static List<String> firstPoints(Estate before, Policy policy, List<Resource> scope) {
+    return scope.stream()
+        .filter(r -> before.policiesOf(r).stream().noneMatch(p -> p.key().equals(policy.key())))
+        .limit(FIRST_POINTS_SHOWN)
+        .map(r -> Promises.firstPoint(policy, r, before))
+        .toList();
   }
 
   private static Policy withResources(Estate estate, PolicyTrialForm form) {
@@ -124,10 +136,7 @@ class PolicyTrialController {
     return new NextToGoView(
         key,
         next.policy() == null ? null : next.policy().name(),
-        next.leaving().stream()
-            .limit(LEAVING_SHOWN)
-            .map(l -> new LeavingPoint(l.point().key(), l.point().dataTime(), l.leaves()))
-            .toList(),
+        leaving(next),
         DAYS_AHEAD.stream()
             .map(d -> estate.asAt().plus(Duration.ofDays(d)))
             .map(day -> {
@@ -135,5 +144,12 @@ class PolicyTrialController {
               return new ReachOn(day, reach == null ? null : reach.toMillis());
             })
             .toList());
+  }
+
+  private static List<PolicyTrialController.LeavingPoint> leaving(NextToGo next) {
+    return next.leaving().stream()
+        .limit(LEAVING_SHOWN)
+        .map(l -> new LeavingPoint(l.point().key(), l.point().dataTime(), l.leaves()))
+        .toList();
   }
 }

@@ -50,11 +50,26 @@ class SelectorController {
   @GetMapping("/selector-fields")
   SelectorFields fields() {
     Estate estate = evaluations.now().estate();
+    Map<String, TreeSet<String>> found = emptyFields();
+    Map<String, TreeSet<String>> tags = new TreeMap<>();
+    addValues(estate, found, tags);
+    addKinds(found);
+    Map<String, List<String>> values = new LinkedHashMap<>();
+    found.forEach((field, some) -> values.put(field, some.stream().limit(SHOWN).toList()));
+    tags.forEach((field, some) -> values.put(field, some.stream().limit(SHOWN).toList()));
+    return new SelectorFields(values);
+  }
+
+  private static Map<String, TreeSet<String>> emptyFields() {
     Map<String, TreeSet<String>> found = new LinkedHashMap<>();
     for (String field : Selector.Condition.FIELDS) {
       found.put(field, new TreeSet<>());
     }
-    Map<String, TreeSet<String>> tags = new TreeMap<>();
+    return found;
+  }
+
+  private static void addValues(
+      Estate estate, Map<String, TreeSet<String>> found, Map<String, TreeSet<String>> tags) {
     for (Resource r : estate.facts().resources()) {
       add(found, "environment", r.environment());
       add(found, "site", r.site());
@@ -68,13 +83,12 @@ class SelectorController {
           .forEach(
               (k, v) -> tags.computeIfAbsent("tag:" + k, t -> new TreeSet<>()).add(v));
     }
+  }
+
+  private static void addKinds(Map<String, TreeSet<String>> found) {
     for (Kind kind : Kind.values()) {
       found.get("kind").add(((Coded) kind).code());
     }
-    Map<String, List<String>> values = new LinkedHashMap<>();
-    found.forEach((field, some) -> values.put(field, some.stream().limit(SHOWN).toList()));
-    tags.forEach((field, some) -> values.put(field, some.stream().limit(SHOWN).toList()));
-    return new SelectorFields(values);
   }
 
   private static void add(Map<String, TreeSet<String>> found, String field, String value) {
@@ -125,18 +139,32 @@ class SelectorController {
       matched += why.matches() ? 1 : 0;
       nearly += why.nearly() ? 1 : 0;
       Workload workload = estate.workload(r.workload());
-      rows.add(new SelectorMatch(
-          r.key(),
-          r.name(),
-          r.kind(),
-          workload == null ? null : workload.name(),
-          why.matches(),
-          why.nearly(),
-          why.sentence()));
+      rows.add(row(r, why, workload));
     }
+    sort(rows);
+    return matches(selector, rows, matched, nearly);
+  }
+
+  private static SelectorController.SelectorMatch row(
+      Resource r, Selector.Explanation why, Workload workload) {
+    return new SelectorMatch(
+        r.key(),
+        r.name(),
+        r.kind(),
+        workload == null ? null : workload.name(),
+        why.matches(),
+        why.nearly(),
+        why.sentence());
+  }
+
+  private static void sort(List<SelectorMatch> rows) {
     rows.sort(Comparator.comparing((SelectorMatch m) -> m.matches() ? 0 : m.nearly() ? 1 : 2)
         .thenComparing(SelectorMatch::name)
         .thenComparing(SelectorMatch::key));
+  }
+
+  private static SelectorMatches matches(
+      Selector selector, List<SelectorMatch> rows, int matched, int nearly) {
     return new SelectorMatches(
         selector.words(),
         matched,

@@ -93,27 +93,37 @@ class ProgrammeController {
     Estate facts = estate.get();
     Instant now = clock.instant();
     return new Calendar(
-        store.all().stream()
-            .map(p -> new ProgrammeView(
-                p.key(),
-                p.name(),
-                p.scope().words(),
-                p.rule(),
-                p.zone(),
-                p.startWindow().toMillis(),
-                p.method(),
-                Programmes.members(p, facts).stream().map(r -> r.name()).toList()))
-            .toList(),
+        store.all().stream().map(p -> view(facts, p)).toList(),
         programmes.ahead(now, now.plus(LOOK_AHEAD), AHEAD_EACH).stream()
-            .map(a -> new DueAhead(
-                a.programme().key(),
-                a.programme().name(),
-                a.due(),
-                Programmes.members(a.programme(), facts).size()))
+            .map(a -> ahead(facts, a))
             .toList(),
-        store.starts(STARTS_SHOWN).stream()
-            .map(s -> new StartTaken(s.programme(), s.due(), s.started(), s.runs(), s.reason()))
-            .toList());
+        starts());
+  }
+
+  private static ProgrammeController.ProgrammeView view(Estate facts, Programme p) {
+    return new ProgrammeView(
+        p.key(),
+        p.name(),
+        p.scope().words(),
+        p.rule(),
+        p.zone(),
+        p.startWindow().toMillis(),
+        p.method(),
+        Programmes.members(p, facts).stream().map(r -> r.name()).toList());
+  }
+
+  private static ProgrammeController.DueAhead ahead(Estate facts, Programmes.Ahead a) {
+    return new DueAhead(
+        a.programme().key(),
+        a.programme().name(),
+        a.due(),
+        Programmes.members(a.programme(), facts).size());
+  }
+
+  private List<ProgrammeController.StartTaken> starts() {
+    return store.starts(STARTS_SHOWN).stream()
+        .map(s -> new StartTaken(s.programme(), s.due(), s.started(), s.runs(), s.reason()))
+        .toList();
   }
 
   @Operation(summary = "Add a programme")
@@ -123,6 +133,16 @@ class ProgrammeController {
     Instant now = clock.instant();
     String key =
         p.name().strip().toLowerCase(java.util.Locale.ROOT).replaceAll("[^\\p{L}\\p{N}]+", "-");
+    programme(p, now, key);
+    activity.record(
+        person.getName(),
+        "programme added",
+        key,
+        p.rule().strip() + " in " + p.zone().strip() + ", start window " + p.startWindow()
+            + ", for " + (p.scope() == null || p.scope().isBlank() ? "everything" : p.scope()));
+  }
+
+  private void programme(NewProgramme p, Instant now, String key) {
     store.add(new Programme(
         key,
         p.name().strip(),
@@ -133,12 +153,6 @@ class ProgrammeController {
         duration(p.startWindow()),
         p.method(),
         now));
-    activity.record(
-        person.getName(),
-        "programme added",
-        key,
-        p.rule().strip() + " in " + p.zone().strip() + ", start window " + p.startWindow()
-            + ", for " + (p.scope() == null || p.scope().isBlank() ? "everything" : p.scope()));
   }
 
   private static Duration duration(String text) {

@@ -6,6 +6,8 @@ import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.estate.SelectorJson;
 import hardproof.server.storage.Database;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -19,23 +21,23 @@ public final class ProgrammeStore {
   }
 
   public List<Programme> all() {
-    return database
-        .reads()
-        .sql("""
+    return database.reads().sql("""
             SELECT key, name, scope, rule, zone, begins_at, start_window_ms, method, handled_until
               FROM programme ORDER BY name
-            """)
-        .query((r, n) -> new Programme(
-            r.getString(1),
-            r.getString(2),
-            SelectorJson.read(r.getString(3)),
-            r.getString(4),
-            r.getString(5),
-            Instant.ofEpochMilli(r.getLong(6)),
-            Duration.ofMillis(r.getLong(7)),
-            r.getString(8) == null ? null : Coded.of(Method.class, r.getString(8)),
-            Instant.ofEpochMilli(r.getLong(9))))
-        .list();
+            """).query((r, n) -> programme(r)).list();
+  }
+
+  private static Programme programme(ResultSet r) throws SQLException {
+    return new Programme(
+        r.getString(1),
+        r.getString(2),
+        SelectorJson.read(r.getString(3)),
+        r.getString(4),
+        r.getString(5),
+        Instant.ofEpochMilli(r.getLong(6)),
+        Duration.ofMillis(r.getLong(7)),
+        r.getString(8) == null ? null : Coded.of(Method.class, r.getString(8)),
+        Instant.ofEpochMilli(r.getLong(9)));
   }
 
   /**
@@ -89,6 +91,10 @@ public final class ProgrammeStore {
         .param("runs", runs)
         .param("reason", reason)
         .update();
+    handledUntil(programme, decision);
+  }
+
+  private void handledUntil(String programme, DueStarts.Decision decision) {
     database
         .writes()
         .sql("UPDATE programme SET handled_until = :due WHERE key = :p AND handled_until < :due")
@@ -109,12 +115,16 @@ public final class ProgrammeStore {
              ORDER BY due_at DESC LIMIT :n
             """)
         .param("n", atMost)
-        .query((r, n) -> new Start(
-            r.getString(1),
-            Instant.ofEpochMilli(r.getLong(2)),
-            r.getInt(3) == 1,
-            r.getInt(4),
-            r.getString(5)))
+        .query((r, n) -> start(r))
         .list();
+  }
+
+  private static ProgrammeStore.Start start(ResultSet r) throws SQLException {
+    return new Start(
+        r.getString(1),
+        Instant.ofEpochMilli(r.getLong(2)),
+        r.getInt(3) == 1,
+        r.getInt(4),
+        r.getString(5));
   }
 }

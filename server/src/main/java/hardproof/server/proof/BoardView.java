@@ -94,13 +94,7 @@ public record BoardView(
       @Nullable Instant byFactsOf) {}
 
   static BoardView of(Evaluation evaluation) {
-    Map<String, Integer> counts = new LinkedHashMap<>();
-    for (Verdict verdict : Verdict.values()) {
-      Integer count = evaluation.counts().get(verdict);
-      if (count != null) {
-        counts.put(verdict.code(), count);
-      }
-    }
+    Map<String, Integer> counts = counts(evaluation);
     return new BoardView(
         evaluation.asAt(),
         evaluation.knownAt(),
@@ -109,5 +103,16 @@ public record BoardView(
         counts,
         BoardLine.lapsingWithin(evaluation, WEEK),
         evaluation.workloads().stream().map(BoardRow::of).toList());
+  }
+
+  private static Map<String, Integer> counts(Evaluation evaluation) {
+    Map<String, Integer> counts = new LinkedHashMap<>();
+    for (Verdict verdict : Verdict.values()) {
+      Integer count = evaluation.counts().get(verdict);
+      if (count != null) {
+        counts.put(verdict.code(), count);
+      }
+    }
+    return counts;
   }
 }

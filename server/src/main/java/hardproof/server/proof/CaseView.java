@@ -8,6 +8,7 @@ import hardproof.core.criteria.OutcomeState;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Kind;
+import hardproof.core.estate.Resource;
 import hardproof.core.proof.Action;
 import hardproof.core.proof.Cause;
 import hardproof.core.proof.ResourceResult;
@@ -112,12 +113,7 @@ public record CaseView(
   private static Member member(Evaluated evaluated, ResourceResult m) {
     var resource = m.resource();
     return new Member(
-        new MemberOf(
-            resource.key(),
-            resource.name(),
-            resource.kind(),
-            resource.site(),
-            m.protector().key()),
+        of(m, resource),
         m.verdict(),
         m.causes().get(0).sentence(),
         m.proofSentence(),
@@ -127,9 +123,22 @@ public record CaseView(
         m.policies().stream().map(p -> p.name()).toList(),
         CopyFigure.of(m),
         m.outcomes().stream().map(CaseView::outcome).toList(),
-        evaluated.estate().exceptionsOf(resource).stream()
-            .map(CaseView::exclusion)
-            .toList());
+        exclusions(evaluated, resource));
+  }
+
+  private static CaseView.MemberOf of(ResourceResult m, Resource resource) {
+    return new MemberOf(
+        resource.key(),
+        resource.name(),
+        resource.kind(),
+        resource.site(),
+        m.protector().key());
+  }
+
+  private static List<CaseView.Exclusion> exclusions(Evaluated evaluated, Resource resource) {
+    return evaluated.estate().exceptionsOf(resource).stream()
+        .map(CaseView::exclusion)
+        .toList();
   }
 
   private static CriterionOutcome outcome(Outcome o) {

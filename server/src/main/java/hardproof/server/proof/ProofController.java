@@ -113,10 +113,20 @@ class ProofController {
       @RequestParam(required = false) Instant to,
       @ParameterObject AsAt asAt) {
     Evaluated evaluated = evaluations.at(asAt);
+    Resource resource = resource(key, evaluated);
+    return exposure(from, to, evaluated, resource);
+  }
+
+  private static Resource resource(String key, Evaluated evaluated) {
     Resource resource = evaluated.estate().resource(key);
     if (resource == null) {
       throw new NotFound("No resource '" + key + "' is known.");
     }
+    return resource;
+  }
+
+  private static ExposureView exposure(
+      Instant from, Instant to, Evaluated evaluated, Resource resource) {
     Subject subject = new Subject(evaluated.estate(), evaluated.evaluation().standard(), resource);
     Instant end = to == null || to.isAfter(subject.asAt()) ? subject.asAt() : to;
     Instant start = from == null ? end.minus(ExposureView.USUAL) : from;

@@ -33,18 +33,22 @@ public final class CheckStore {
           .sql("DELETE FROM drill_check WHERE resource = :r")
           .param("r", resource)
           .update();
-      for (int i = 0; i < checks.size(); i++) {
-        database
-            .writes()
-            .sql("INSERT INTO drill_check VALUES (:r, :n, :type, :subject, :expected)")
-            .param("r", resource)
-            .param("n", i)
-            .param("type", checks.get(i).type().code())
-            .param("subject", checks.get(i).subject())
-            .param("expected", checks.get(i).expected())
-            .update();
-      }
+      insert(resource, checks);
       return null;
     });
+  }
+
+  private void insert(String resource, List<Check> checks) {
+    for (int i = 0; i < checks.size(); i++) {
+      database
+          .writes()
+          .sql("INSERT INTO drill_check VALUES (:r, :n, :type, :subject, :expected)")
+          .param("r", resource)
+          .param("n", i)
+          .param("type", checks.get(i).type().code())
+          .param("subject", checks.get(i).subject())
+          .param("expected", checks.get(i).expected())
+          .update();
+    }
   }
 }

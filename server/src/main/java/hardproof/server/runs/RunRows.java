@@ -78,30 +78,44 @@ final class RunRows {
     return new Run(
         r.getString("id"),
         new DrillFact.Of(r.getString("resource"), r.getString("point"), r.getString("store")),
-        new Run.Plan(
-            Coded.of(Method.class, r.getString("method")),
-            CheckJson.read(r.getString("checks_asked")),
-            CheckJson.readOptions(r.getString("options")),
-            Coded.of(Rung.class, r.getString("reaches"))),
+        plan(r),
         new Run.Order(r.getString("programme"), r.getString("requested_by"), r.getString("reason")),
-        new Run.Times(
-            Columns.instant(r, "queued_at"),
-            Columns.instant(r, "started_at"),
-            Columns.instant(r, "worked_until"),
-            Columns.instant(r, "ended_at")),
+        times(r),
         new Run.Waiting(awaits(r.getString("awaits")), Columns.instant(r, "await_until")),
-        new DrillFact.Answers(
-            Coded.of(RestoreState.class, r.getString("restore")),
-            Coded.of(ChecksState.class, r.getString("checks")),
-            Coded.of(CleanupState.class, r.getString("cleanup"))),
+        answers(r),
         new Run.Hold(Duration.ofMillis(r.getLong("hold_ms")), Columns.instant(r, "hold_until")),
-        new Run.Reading(
-            r.getLong("bytes"),
-            Columns.duration(r, "reading_ms"),
-            Columns.instant(r, "newest_data")),
+        reading(r),
         new DrillFact.Blame(r.getString("blamed_point"), r.getString("blamed_store")),
         r.getString("sentence"),
         List.of());
+  }
+
+  private static Run.Plan plan(ResultSet r) throws SQLException {
+    return new Run.Plan(
+        Coded.of(Method.class, r.getString("method")),
+        CheckJson.read(r.getString("checks_asked")),
+        CheckJson.readOptions(r.getString("options")),
+        Coded.of(Rung.class, r.getString("reaches")));
+  }
+
+  private static Run.Times times(ResultSet r) throws SQLException {
+    return new Run.Times(
+        Columns.instant(r, "queued_at"),
+        Columns.instant(r, "started_at"),
+        Columns.instant(r, "worked_until"),
+        Columns.instant(r, "ended_at"));
+  }
+
+  private static DrillFact.Answers answers(ResultSet r) throws SQLException {
+    return new DrillFact.Answers(
+        Coded.of(RestoreState.class, r.getString("restore")),
+        Coded.of(ChecksState.class, r.getString("checks")),
+        Coded.of(CleanupState.class, r.getString("cleanup")));
+  }
+
+  private static Run.Reading reading(ResultSet r) throws SQLException {
+    return new Run.Reading(
+        r.getLong("bytes"), Columns.duration(r, "reading_ms"), Columns.instant(r, "newest_data"));
   }
 
   private static Awaits awaits(String code) {

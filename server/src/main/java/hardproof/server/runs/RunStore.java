@@ -6,7 +6,6 @@ import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.drills.Transitions;
 import hardproof.core.ladder.Rung;
-import hardproof.core.wording.Coded;
 import hardproof.proving.drills.DrillResult;
 import hardproof.server.storage.Database;
 import java.time.Instant;
@@ -20,11 +19,13 @@ public final class RunStore {
   private final Database database;
   private final StepStore steps;
   private final RunRows rows;
+  private final RunAnswers answers;
 
   public RunStore(Database database) {
     this.database = database;
     this.steps = new StepStore(database);
     this.rows = new RunRows(database);
+    this.answers = new RunAnswers(database);
   }
 
   public StepStore steps() {
@@ -84,11 +85,11 @@ public final class RunStore {
    * @throws Transitions.ImpossibleTransition when the table does not allow it
    */
   public void restore(String id, RestoreState to) {
-    change(id, "restore", to, from -> Transitions.check(Coded.of(RestoreState.class, from), to));
+    answers.restore(id, to);
   }
 
   public void checks(String id, ChecksState to) {
-    change(id, "checks", to, from -> Transitions.check(Coded.of(ChecksState.class, from), to));
+    answers.checks(id, to);
   }
 
   /**
@@ -97,33 +98,7 @@ public final class RunStore {
    * @param now when it changed
    */
   public void cleanup(String id, CleanupState to, Instant now) {
-    database.write(() -> {
-      change(id, "cleanup", to, from -> Transitions.check(Coded.of(CleanupState.class, from), to));
-      return write("INSERT INTO cleanup_change (run, at, state) VALUES (:run, :at, :state)")
-          .param("run", id)
-          .param("at", now.toEpochMilli())
-          .param("state", to.code())
-          .update();
-    });
-  }
-
-  private void change(
-      String id, String column, Coded to, java.util.function.Consumer<String> check) {
-    database.change(() -> {
-      String from = database
-          .writes()
-          .sql("SELECT " + column + " FROM drill_run WHERE id = :id")
-          .param("id", id)
-          .query(String.class)
-          .single();
-      check.accept(from);
-      return write(
-              "UPDATE drill_run SET " + column + " = :to WHERE id = :id AND " + column + " = :from")
-          .param("to", to.code())
-          .param("id", id)
-          .param("from", from)
-          .update();
-    });
+    answers.cleanup(id, to, now);
   }
 
   /** Writes what a run came to; only when it has ended it counts in an evaluation. */
@@ -171,22 +146,26 @@ public final class RunStore {
       String id, ChecksState checks, String blamedPoint, String sentence, Instant now) {
     // One transaction: a crash between would leave an answer that nothing ever ends.
     return database.write(() -> {
-      int ended = database.change(() -> write("""
-              UPDATE drill_run SET ended_at = :now, awaits = NULL, await_until = NULL,
-                     sentence = :sentence, blamed_point = :blamed,
-                     hold_until = CASE WHEN hold_ms > 0 THEN :now + hold_ms END
-               WHERE id = :id AND ended_at IS NULL AND awaits IS NOT NULL
-              """)
-          .param("now", now.toEpochMilli())
-          .param("sentence", sentence)
-          .param("blamed", blamedPoint)
-          .param("id", id)
-          .update());
+      int ended = end(id, blamedPoint, sentence, now);
       if (ended == 1) {
         checks(id, checks);
       }
       return ended == 1;
     });
+  }
+
+  private int end(String id, String blamedPoint, String sentence, Instant now) {
+    return database.change(() -> write("""
+              UPDATE drill_run SET ended_at = :now, awaits = NULL, await_until = NULL,
+                     sentence = :sentence, blamed_point = :blamed,
+                     hold_until = CASE WHEN hold_ms > 0 THEN :now + hold_ms END
+               WHERE id = :id AND ended_at IS NULL AND awaits IS NOT NULL
+              """)
+        .param("now", now.toEpochMilli())
+        .param("sentence", sentence)
+        .param("blamed", blamedPoint)
+        .param("id", id)
+        .update());
   }
 
   /** A person has answered; now somebody outside is waited for. False when no person was waited for any more. */
@@ -205,12 +184,7 @@ public final class RunStore {
   /** Ends a run that lost its process, or that was cancelled before it began. */
   public void interrupt(Run run, String sentence, Instant now) {
     database.change(() -> {
-      if (!run.restore().isFinal()) {
-        restore(run.id(), RestoreState.INTERRUPTED);
-      }
-      if (run.checks() == ChecksState.WAITING) {
-        checks(run.id(), ChecksState.NOT_ASKED);
-      }
+      closeAnswers(run);
       steps.leave(run.id(), sentence, now);
       return write(
               "UPDATE drill_run SET ended_at = :now, sentence = :sentence WHERE id = :id AND ended_at IS NULL")
@@ -219,6 +193,15 @@ public final class RunStore {
           .param("id", run.id())
           .update();
     });
+  }
+
+  private void closeAnswers(Run run) {
+    if (!run.restore().isFinal()) {
+      restore(run.id(), RestoreState.INTERRUPTED);
+    }
+    if (run.checks() == ChecksState.WAITING) {
+      checks(run.id(), ChecksState.NOT_ASKED);
+    }
   }
 
   /**

@@ -4,6 +4,8 @@ import hardproof.core.wording.Coded;
 import hardproof.proving.drills.StepState;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Instant;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient.StatementSpec;
@@ -22,23 +24,22 @@ public final class StepStore {
 
   /** The steps of a run in their order. */
   public List<Run.Step> of(String run) {
-    return database
-        .reads()
-        .sql("""
+    return database.reads().sql("""
             SELECT number, name, state, started_at, ended_at, done_bytes, total_bytes, message
               FROM drill_step WHERE run = :run ORDER BY number
-            """)
-        .param("run", run)
-        .query((r, n) -> new Run.Step(
-            r.getInt(1),
-            r.getString(2),
-            Coded.of(StepState.class, r.getString(3)),
-            Columns.instant(r, 4),
-            Columns.instant(r, 5),
-            r.getLong(6),
-            r.getLong(7),
-            r.getString(8)))
-        .list();
+            """).param("run", run).query((r, n) -> step(r)).list();
+  }
+
+  private static Run.Step step(ResultSet r) throws SQLException {
+    return new Run.Step(
+        r.getInt(1),
+        r.getString(2),
+        Coded.of(StepState.class, r.getString(3)),
+        Columns.instant(r, 4),
+        Columns.instant(r, 5),
+        r.getLong(6),
+        r.getLong(7),
+        r.getString(8));
   }
 
   /** Writes down the steps that a run is going to take. */

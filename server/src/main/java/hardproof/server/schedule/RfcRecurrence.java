@@ -38,40 +38,50 @@ public final class RfcRecurrence implements Recurrence {
    * @throws WrongValue when the rule is none, or the zone is not known
    */
   public static RfcRecurrence of(String rule, String zone, Instant start) {
-    ZoneId zoneId;
+    ZoneId zoneId = zone(zone);
     try {
-      zoneId = ZoneId.of(zone);
-    } catch (java.time.DateTimeException e) {
-      throw new WrongValue("'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
-    }
-    try {
-      if (rule.length() > LONGEST) {
-        throw new WrongValue("longer than " + LONGEST + " characters");
-      }
-      RecurrenceRule read =
-          new RecurrenceRule(rule.strip().replaceFirst("(?i)^RRULE:", ""), RfcMode.RFC5545_STRICT);
-      RuleBounds.check(read);
-      LocalDateTime local = LocalDateTime.ofInstant(start, zoneId);
-      TimeZone timeZone = TimeZone.getTimeZone(zoneId);
-      RfcRecurrence recurrence = new RfcRecurrence(
-          read,
-          timeZone,
-          new DateTime(
-              timeZone,
-              local.getYear(),
-              local.getMonthValue() - 1,
-              local.getDayOfMonth(),
-              local.getHour(),
-              local.getMinute(),
-              local.getSecond()));
-      recurrence.nextAfter(start);
-      return recurrence;
+      return read(rule, start, zoneId);
     } catch (InvalidRecurrenceRuleException | IllegalArgumentException e) {
       throw new WrongValue(
           "'" + rule + "' is no recurrence rule (" + e.getMessage()
               + "); write it as FREQ=DAILY;BYHOUR=2;BYMINUTE=30;BYSECOND=0",
           e);
     }
+  }
+
+  private static ZoneId zone(String zone) {
+    ZoneId zoneId;
+    try {
+      zoneId = ZoneId.of(zone);
+    } catch (java.time.DateTimeException e) {
+      throw new WrongValue("'" + zone + "' is no time zone; write it as Europe/Oslo or UTC", e);
+    }
+    return zoneId;
+  }
+
+  private static RfcRecurrence read(String rule, Instant start, ZoneId zoneId)
+      throws InvalidRecurrenceRuleException {
+    if (rule.length() > LONGEST) {
+      throw new WrongValue("longer than " + LONGEST + " characters");
+    }
+    RecurrenceRule read =
+        new RecurrenceRule(rule.strip().replaceFirst("(?i)^RRULE:", ""), RfcMode.RFC5545_STRICT);
+    RuleBounds.check(read);
+    LocalDateTime local = LocalDateTime.ofInstant(start, zoneId);
+    TimeZone timeZone = TimeZone.getTimeZone(zoneId);
+    RfcRecurrence recurrence = new RfcRecurrence(
+        read,
+        timeZone,
+        new DateTime(
+            timeZone,
+            local.getYear(),
+            local.getMonthValue() - 1,
+            local.getDayOfMonth(),
+            local.getHour(),
+            local.getMinute(),
+            local.getSecond()));
+    recurrence.nextAfter(start);
+    return recurrence;
   }
 
   @Override
@@ -102,16 +112,18 @@ public final class RfcRecurrence implements Recurrence {
     };
     DateTime near = from.addDuration(new Duration(-1, 2, 0));
     boolean whole = steps > 0 && steps % rule.getInterval() == 0 && rule.getCount() == null;
-    return whole && near.after(start)
-        ? new DateTime(
-            zone,
-            near.getYear(),
-            near.getMonth(),
-            near.getDayOfMonth(),
-            start.getHours(),
-            start.getMinutes(),
-            start.getSeconds())
-        : start;
+    return whole && near.after(start) ? timeOfStart(near) : start;
+  }
+
+  private DateTime timeOfStart(DateTime near) {
+    return new DateTime(
+        zone,
+        near.getYear(),
+        near.getMonth(),
+        near.getDayOfMonth(),
+        start.getHours(),
+        start.getMinutes(),
+        start.getSeconds());
   }
 
   /** The dates after an instant. */

@@ -45,17 +45,21 @@ public final class Schedules {
     }
     String in = zone == null ? "UTC" : zone;
     if (!Cron.looksLike(text)) {
-      if (!text.toUpperCase(java.util.Locale.ROOT).contains("FREQ=")) {
-        throw new WrongValue(
-            "is no schedule; write an interval such as 24h, a rule"
-                + " such as FREQ=DAILY;BYHOUR=22;BYMINUTE=0;BYSECOND=0, or cron fields such as 0 22 * * *");
-      }
-      return Schedule.of(text, zone, RfcRecurrence.of(text, in, Schedule.COUNTED_FROM));
+      return byRule(text, zone, in);
     }
     List<Recurrence> rules = Cron.rules(text).stream()
         .map(r -> (Recurrence) RfcRecurrence.of(r, in, Schedule.COUNTED_FROM))
         .toList();
     return Schedule.of(text, zone, either(rules));
+  }
+
+  private static Schedule byRule(String text, String zone, String in) {
+    if (!text.toUpperCase(java.util.Locale.ROOT).contains("FREQ=")) {
+      throw new WrongValue(
+          "is no schedule; write an interval such as 24h, a rule"
+              + " such as FREQ=DAILY;BYHOUR=22;BYMINUTE=0;BYSECOND=0, or cron fields such as 0 22 * * *");
+    }
+    return Schedule.of(text, zone, RfcRecurrence.of(text, in, Schedule.COUNTED_FROM));
   }
 
   private static Recurrence either(List<Recurrence> rules) {

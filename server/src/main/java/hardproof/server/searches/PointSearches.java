@@ -9,6 +9,8 @@ import hardproof.core.integrity.SearchCandidates;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Check;
+import hardproof.proving.drills.DrillPlan;
+import hardproof.server.drills.DrillArtifacts;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.runs.Run;
@@ -87,7 +89,7 @@ public final class PointSearches {
       throw new Refused("There is no resource '" + resource + "'.");
     }
     return SearchCandidates.of(facts, resource, until, point -> {
-      Set<String> stores = DrillOrders.storesFor(facts, point);
+      Set<String> stores = DrillArtifacts.storesFor(facts, point);
       return store == null ? !stores.isEmpty() : stores.contains(store);
     });
   }
@@ -188,33 +190,41 @@ public final class PointSearches {
 
   private void drill(PointSearch search, RecoveryPoint point, Estate facts) {
     try {
-      RunOrder order = orders.complete(
-          facts,
-          new RunOrder(
-              search.resource(),
-              point.key(),
-              search.store(),
-              search.method(),
-              search.checks(),
-              "search for the last good point: " + search.reason(),
-              Duration.ZERO));
+      RunOrder order = order(search, point, facts);
       var plan = orders.plan(facts, order);
       if (plan.refusal() != null) {
         end(search.id(), null, "ended: " + point.key() + " can't be drilled: " + plan.refusal());
         return;
       }
-      database.write(() -> {
-        if (searches.find(search.id()).filter(s -> !s.ended()).isEmpty()) {
-          return 0; // It was cancelled meanwhile.
-        }
-        String run = runs.queue(order, plan.reaches(), null, search.requestedBy(), clock.instant());
-        searches.tries(search, point.key(), run);
-        return 1;
-      });
+      queue(search, point, order, plan);
       queue.wake();
     } catch (DrillOrders.OrderRefused e) {
       end(search.id(), null, "ended: " + point.key() + " can't be drilled: " + e.getMessage());
     }
+  }
+
+  private RunOrder order(PointSearch search, RecoveryPoint point, Estate facts) {
+    return orders.complete(
+        facts,
+        new RunOrder(
+            search.resource(),
+            point.key(),
+            search.store(),
+            search.method(),
+            search.checks(),
+            "search for the last good point: " + search.reason(),
+            Duration.ZERO));
+  }
+
+  private void queue(PointSearch search, RecoveryPoint point, RunOrder order, DrillPlan plan) {
+    database.write(() -> {
+      if (searches.find(search.id()).filter(s -> !s.ended()).isEmpty()) {
+        return 0; // It was cancelled meanwhile.
+      }
+      String run = runs.queue(order, plan.reaches(), null, search.requestedBy(), clock.instant());
+      searches.tries(search, point.key(), run);
+      return 1;
+    });
   }
 
   private void found(

@@ -58,14 +58,7 @@ final class SearchStore {
   /** A run is the next step of a search, and waited for. */
   void tries(PointSearch search, String point, String run) {
     database.write(() -> {
-      database
-          .writes()
-          .sql("INSERT INTO point_search_step VALUES (:id, :n, :point, :run, NULL)")
-          .param("id", search.id())
-          .param("n", search.tried().size())
-          .param("point", point)
-          .param("run", run)
-          .update();
+      addStep(search, point, run);
       return database
           .writes()
           .sql("UPDATE point_search SET run = :run WHERE id = :id")
@@ -73,6 +66,17 @@ final class SearchStore {
           .param("id", search.id())
           .update();
     });
+  }
+
+  private void addStep(PointSearch search, String point, String run) {
+    database
+        .writes()
+        .sql("INSERT INTO point_search_step VALUES (:id, :n, :point, :run, NULL)")
+        .param("id", search.id())
+        .param("n", search.tried().size())
+        .param("point", point)
+        .param("run", run)
+        .update();
   }
 
   /**
@@ -83,13 +87,7 @@ final class SearchStore {
    */
   boolean letGo(long id, String run, @Nullable Boolean passed) {
     return database.write(() -> {
-      database
-          .writes()
-          .sql("UPDATE point_search_step SET passed = :passed WHERE search = :id AND run = :run")
-          .param("passed", passed == null ? null : passed ? 1 : 0)
-          .param("id", id)
-          .param("run", run)
-          .update();
+      answerStep(id, run, passed);
       return database
               .writes()
               .sql("UPDATE point_search SET run = NULL WHERE id = :id AND run = :run")
@@ -98,6 +96,16 @@ final class SearchStore {
               .update()
           == 1;
     });
+  }
+
+  private void answerStep(long id, String run, @Nullable Boolean passed) {
+    database
+        .writes()
+        .sql("UPDATE point_search_step SET passed = :passed WHERE search = :id AND run = :run")
+        .param("passed", passed == null ? null : passed ? 1 : 0)
+        .param("id", id)
+        .param("run", run)
+        .update();
   }
 
   void askToCancel(long id) {

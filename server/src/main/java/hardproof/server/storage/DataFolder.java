@@ -69,6 +69,10 @@ public record DataFolder(Path root) {
     try (Stream<Path> list = Files.list(root)) {
       inside = list.toList();
     }
+    keepToOwner(inside);
+  }
+
+  private static void keepToOwner(List<Path> inside) throws IOException {
     for (Path path : inside) {
       if (Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS)) {
         Files.setPosixFilePermissions(path, PosixFilePermissions.fromString("rwx------"));

@@ -73,10 +73,7 @@ final class DatabaseFile {
     HikariDataSource writer = opened(() ->
         pool("writer", url + "&journal_mode=WAL&synchronous=FULL&transaction_mode=IMMEDIATE", 1));
     try {
-      if (!current) {
-        Flyway.configure().dataSource(writer).load().migrate();
-        mark(writer);
-      }
+      bringUpToDate(current, writer);
       return writer;
     } catch (FlywayException e) {
       writer.close();
@@ -89,6 +86,13 @@ final class DatabaseFile {
               + ". Nothing in it was changed by the step that failed. Use the version of Hard Proof"
               + " that wrote it, or another --data folder.",
           e);
+    }
+  }
+
+  private void bringUpToDate(boolean current, HikariDataSource writer) throws IOException {
+    if (!current) {
+      Flyway.configure().dataSource(writer).load().migrate();
+      mark(writer);
     }
   }
 

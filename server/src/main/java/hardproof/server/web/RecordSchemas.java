@@ -36,6 +36,11 @@ class RecordSchemas implements ModelConverter {
       return codes(raw, context);
     }
     Schema<?> schema = chain.hasNext() ? chain.next().resolve(type, context, chain) : null;
+    require(context, raw, schema);
+    return schema;
+  }
+
+  private void require(ModelConverterContext context, Class<?> raw, Schema<?> schema) {
     if (schema != null && raw.isRecord()) {
       oneName(raw);
       Schema<?> model = schema.get$ref() == null
@@ -47,7 +52,6 @@ class RecordSchemas implements ModelConverter {
         model.setRequired(required(raw));
       }
     }
-    return schema;
   }
 
   /** Of two records with one name the description would hold one, and whoever reads it believe it of both. */

@@ -11,23 +11,15 @@ import org.apache.commons.compress.archivers.tar.TarArchiveOutputStream;
 
 /** Container applications as a bundle holds them: objects, and an archive for their volume. */
 public final class Bundles {
-  private Bundles() {}
-
-  /**
-   * An application with a deployment, a service, its settings, a secret, and a volume with a database.
-   *
-   * @param whole false when the secret was left out of the backup
-   */
-  public static Artifact application(String name, long seed, Instant dataTime, boolean whole)
-      throws IOException {
-    String secret = """
+  private static final String SECRET = """
         ---
         apiVersion: v1
         kind: Secret
         metadata: {name: NAME-key}
         data: {token: dGFybndpY2s=}
         """;
-    String objects = """
+
+  private static final String OBJECTS = """
         apiVersion: v1
         kind: ConfigMap
         metadata: {name: NAME-settings}
@@ -60,7 +52,17 @@ public final class Bundles {
                     - name: TOKEN
                       valueFrom: {secretKeyRef: {name: NAME-key, key: token}}
         """;
-    String yaml = (whole ? objects + secret : objects).replace("NAME", name);
+
+  private Bundles() {}
+
+  /**
+   * An application with a deployment, a service, its settings, a secret, and a volume with a database.
+   *
+   * @param whole false when the secret was left out of the backup
+   */
+  public static Artifact application(String name, long seed, Instant dataTime, boolean whole)
+      throws IOException {
+    String yaml = (whole ? OBJECTS + SECRET : OBJECTS).replace("NAME", name);
     byte[] database;
     try (GZIPInputStream in = new GZIPInputStream(
         new java.io.ByteArrayInputStream(Databases.sound(seed, dataTime).bytes()))) {

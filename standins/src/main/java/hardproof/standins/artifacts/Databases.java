@@ -55,6 +55,13 @@ public final class Databases {
         "CREATE TABLE entry (id INTEGER PRIMARY KEY, made_at TEXT NOT NULL, place TEXT NOT NULL,"
             + " reference TEXT NOT NULL, amount_cents INTEGER NOT NULL);\n");
     Random random = new Random(seed);
+    addRows(dataTime, sql, random);
+    sql.append("CREATE INDEX entry_by_reference ON entry (reference);\nCOMMIT;\n");
+    return new Artifact(
+        "sql.gz", gzip(sql.toString().getBytes(java.nio.charset.StandardCharsets.UTF_8)), null);
+  }
+
+  private static void addRows(Instant dataTime, StringBuilder sql, Random random) {
     for (int i = 1; i <= ROWS; i++) {
       Instant made = dataTime.minus(Duration.ofMinutes(1 + (long) (ROWS - i) * 7));
       sql.append("INSERT INTO entry VALUES(")
@@ -66,9 +73,6 @@ public final class Databases {
       sql.append(HexFormat.of().withUpperCase().toHexDigits(random.nextInt())).append("',");
       sql.append(500 + random.nextInt(20_000)).append(");\n");
     }
-    sql.append("CREATE INDEX entry_by_reference ON entry (reference);\nCOMMIT;\n");
-    return new Artifact(
-        "sql.gz", gzip(sql.toString().getBytes(java.nio.charset.StandardCharsets.UTF_8)), null);
   }
 
   /**
@@ -104,22 +108,25 @@ public final class Databases {
   /** Fills the database and gives the number of a leaf page of its index. */
   private static int fill(Connection connection, long seed, Instant dataTime, String marker)
       throws SQLException {
-    try (Statement s = connection.createStatement()) {
-      s.execute("PRAGMA page_size = 4096");
-      // A crash here costs nothing: the file is made anew.
-      s.execute("PRAGMA synchronous = OFF");
-      s.execute("PRAGMA journal_mode = MEMORY");
-      s.execute(
-          "CREATE TABLE entry (id INTEGER PRIMARY KEY, made_at TEXT NOT NULL, place TEXT NOT NULL,"
-              + " reference TEXT NOT NULL, amount_cents INTEGER NOT NULL) STRICT");
-      s.execute("CREATE INDEX entry_by_reference ON entry (reference)");
-    }
+    prepare(connection);
     connection.setAutoCommit(false);
     try (PreparedStatement insert = connection.prepareStatement(ENTRIES)) {
       insert.setLong(1, dataTime.getEpochSecond());
       insert.setLong(2, Math.floorMod(seed, 1_000_003L));
       insert.executeUpdate();
     }
+    mark(connection, dataTime, marker);
+    connection.commit();
+    try (Statement s = connection.createStatement();
+        var rows = s.executeQuery(
+            "SELECT rootpage FROM sqlite_schema WHERE name = 'entry_by_reference'")) {
+      rows.next();
+      return leafOf(connection, rows.getInt(1));
+    }
+  }
+
+  private static void mark(Connection connection, Instant dataTime, String marker)
+      throws SQLException {
     if (marker != null) {
       try (PreparedStatement insert =
           connection.prepareStatement("INSERT INTO entry VALUES (?, ?, ?, ?, 0)")) {
@@ -130,12 +137,18 @@ public final class Databases {
         insert.executeUpdate();
       }
     }
-    connection.commit();
-    try (Statement s = connection.createStatement();
-        var rows = s.executeQuery(
-            "SELECT rootpage FROM sqlite_schema WHERE name = 'entry_by_reference'")) {
-      rows.next();
-      return leafOf(connection, rows.getInt(1));
+  }
+
+  private static void prepare(Connection connection) throws SQLException {
+    try (Statement s = connection.createStatement()) {
+      s.execute("PRAGMA page_size = 4096");
+      // A crash here costs nothing: the file is made anew.
+      s.execute("PRAGMA synchronous = OFF");
+      s.execute("PRAGMA journal_mode = MEMORY");
+      s.execute(
+          "CREATE TABLE entry (id INTEGER PRIMARY KEY, made_at TEXT NOT NULL, place TEXT NOT NULL,"
+              + " reference TEXT NOT NULL, amount_cents INTEGER NOT NULL) STRICT");
+      s.execute("CREATE INDEX entry_by_reference ON entry (reference)");
     }
   }
 

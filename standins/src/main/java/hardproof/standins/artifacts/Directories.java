@@ -37,25 +37,7 @@ public final class Directories {
     StringBuilder crew = new StringBuilder(
         "dn: cn=deck crew," + BASE + "\nobjectClass: groupOfNames\ncn: deck crew\n");
     for (int i = 0; i < PEOPLE; i++) {
-      String given = GIVEN[i % GIVEN.length];
-      String family = FAMILY[(i / GIVEN.length + i) % FAMILY.length];
-      String uid = (given.charAt(0) + family).toLowerCase(Locale.ROOT) + i;
-      String dn = "uid=" + uid + ",ou=people," + BASE;
-      ldif.append("dn: ")
-          .append(dn)
-          .append("\nobjectClass: inetOrgPerson\nuid: ")
-          .append(uid);
-      ldif.append("\ncn: ").append(given).append(' ').append(family);
-      ldif.append("\nsn: ").append(family);
-      if (!lost || i % 20 != 7) {
-        ldif.append("\nmail: ").append(uid).append("@tarnwick.example");
-      }
-      ldif.append("\ntelephoneNumber: +47 555 0")
-          .append(100 + random.nextInt(900))
-          .append("\n\n");
-      if (i % 3 == 0) {
-        crew.append("member: ").append(dn).append('\n');
-      }
+      addPerson(lost, random, ldif, crew, i);
     }
     ldif.append(crew);
     ByteArrayOutputStream out = new ByteArrayOutputStream();
@@ -63,5 +45,25 @@ public final class Directories {
       gzip.write(ldif.toString().getBytes(StandardCharsets.UTF_8));
     }
     return new Artifact("ldif.gz", out.toByteArray(), null);
+  }
+
+  private static void addPerson(
+      boolean lost, Random random, StringBuilder ldif, StringBuilder crew, int i) {
+    String given = GIVEN[i % GIVEN.length];
+    String family = FAMILY[(i / GIVEN.length + i) % FAMILY.length];
+    String uid = (given.charAt(0) + family).toLowerCase(Locale.ROOT) + i;
+    String dn = "uid=" + uid + ",ou=people," + BASE;
+    ldif.append("dn: ").append(dn).append("\nobjectClass: inetOrgPerson\nuid: ").append(uid);
+    ldif.append("\ncn: ").append(given).append(' ').append(family);
+    ldif.append("\nsn: ").append(family);
+    if (!lost || i % 20 != 7) {
+      ldif.append("\nmail: ").append(uid).append("@tarnwick.example");
+    }
+    ldif.append("\ntelephoneNumber: +47 555 0")
+        .append(100 + random.nextInt(900))
+        .append("\n\n");
+    if (i % 3 == 0) {
+      crew.append("member: ").append(dn).append('\n');
+    }
   }
 }

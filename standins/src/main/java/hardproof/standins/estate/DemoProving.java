@@ -58,6 +58,11 @@ final class DemoProving {
         checks.put(r.key(), own);
       }
     }
+    addOthers(checks);
+    return checks;
+  }
+
+  private static void addOthers(Map<String, List<Check>> checks) {
     checks.put(
         "staff-dir",
         List.of(
@@ -71,7 +76,6 @@ final class DemoProving {
               "volumes/" + app + "-data/entries.db :: SELECT count(*) FROM entry",
               "3000")));
     }
-    return checks;
   }
 
   /** Checks that came to a resource only lately: a marker that was planted, a validator that was hired. */

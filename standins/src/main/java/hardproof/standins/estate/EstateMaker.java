@@ -12,11 +12,14 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Random;
+import java.util.function.IntPredicate;
 
 /** Turns the scenario into facts day by day, and into artifacts. */
 final class EstateMaker {
@@ -25,25 +28,15 @@ final class EstateMaker {
   static final String JOURNAL = "skerry-journal";
   static final String SILENT = "inlet-journal";
 
-  private static final String POINTS_HEADER =
-      "key,resource,policy,form,based_on,data_time,started,available,outcome,consistency,pre_step,source_role,"
-          + "size,encrypted,skipped_items\r\n";
-  private static final String COPIES_HEADER =
-      "point,store,finished,state,locked_until,expires,format,place,sha256,manifest\r\n";
   private static final Duration SLOW_RUN = Duration.ofHours(11);
 
   private final Instant now;
   private final long seed;
   private final ArtifactShelf shelf;
   private final Path stores;
-  private final List<PointRow> points = new ArrayList<>();
-  private final List<CopyRow> copies = new ArrayList<>();
+  private final JournalFiles journal = new JournalFiles();
   private final Map<String, Long> usual = new HashMap<>();
   private final JobJournal jobs = new JobJournal();
-
-  private record PointRow(String feed, Instant available, String csv) {}
-
-  private record CopyRow(String feed, Instant finished, String csv) {}
 
   EstateMaker(Path stores, Instant now, long seed) {
     this.now = now.truncatedTo(ChronoUnit.MINUTES);
@@ -57,8 +50,8 @@ final class EstateMaker {
     for (ResourceRow resource : Scenario.RESOURCES) {
       points(resource);
     }
-    List<Delivery> deliveries = new ArrayList<>(inventory());
-    journals(deliveries);
+    List<Delivery> deliveries = new ArrayList<>(new InventoryDeliveries(now, stores, seed).all());
+    deliveries.addAll(journal.deliveries(now, jobs));
     deliveries.sort(Comparator.comparing(Delivery::received));
     return new DemoEstate(
         deliveries,
@@ -74,7 +67,7 @@ final class EstateMaker {
     return now.minus(Duration.ofDays(days));
   }
 
-  private static String feedOf(ResourceRow r) {
+  static String feedOf(ResourceRow r) {
     return r.workload().equals("timetable-site") ? SILENT : JOURNAL;
   }
 
@@ -97,9 +90,7 @@ final class EstateMaker {
     }
     Duration age = age(r, day, slot);
     Instant data = now.minus(age);
-    Duration run = r.plan() == Plan.SLOW
-        ? SLOW_RUN
-        : Duration.ofMinutes((r.plan() == Plan.GOLD ? 9 : 50) + random.nextInt(15));
+    Duration run = run(r, random);
     Instant available = data.plus(run);
     boolean full = r.plan() != Plan.CHAIN || day % 7 == 5 || day == DAYS;
     String key = r.key() + "-" + stamp(data);
@@ -114,7 +105,7 @@ final class EstateMaker {
       artifact = shelf.make(r, DAYS - day, data, full);
     }
     long size = artifact == null ? usualSize(r, full, random) : artifact.bytes().length;
-    points.add(new PointRow(
+    journal.addPoint(
         feedOf(r),
         available,
         CsvCell.row(
@@ -132,12 +123,18 @@ final class EstateMaker {
             Quirks.sourceRole(r, day),
             Quirks.size(r, day, size),
             "yes",
-            Quirks.skipped(r, day))));
+            Quirks.skipped(r, day)));
     if (day <= JobJournal.DAYS) {
       jobs.backup(feedOf(r), key, r.key(), policy(r), data, available, Quirks.outcome(r, day));
     }
-    copies(r, day, slot, key, available, artifact, random);
+    copies(r, day, key, available, artifact, random);
     return key;
+  }
+
+  private static Duration run(ResourceRow r, Random random) {
+    return r.plan() == Plan.SLOW
+        ? SLOW_RUN
+        : Duration.ofMinutes((r.plan() == Plan.GOLD ? 9 : 50) + random.nextInt(15));
   }
 
   /** As large as its artifacts are, where it has some: a size tells the same story all along. */
@@ -177,8 +174,8 @@ final class EstateMaker {
         || (r.key().equals("payroll-db") && day <= 13);
   }
 
-  private static boolean anyDrill(ResourceRow r, java.util.function.IntPredicate near) {
-    return java.util.Arrays.stream(r.drills()).anyMatch(near);
+  private static boolean anyDrill(ResourceRow r, IntPredicate near) {
+    return Arrays.stream(r.drills()).anyMatch(near);
   }
 
   /** Whether the point of {@code day} is in the chain of the point of {@code of}. */
@@ -208,146 +205,66 @@ final class EstateMaker {
   }
 
   private void copies(
-      ResourceRow r,
-      int day,
-      int slot,
-      String point,
-      Instant available,
-      Artifact artifact,
-      Random random)
+      ResourceRow r, int day, String point, Instant available, Artifact artifact, Random random)
       throws IOException {
     for (String store : r.stores()) {
-      boolean primary = store.equals(r.stores().get(0));
       if (store.equals("drift-tape") && day % 7 != 5 && r.plan() != Plan.CHAIN) {
         continue;
       }
-      Duration lag = primary ? Duration.ZERO : Duration.ofMinutes(25 + random.nextInt(40));
+      Duration lag = lag(r, store, day, random);
       if (Quirks.copyIsMissing(r, store, day)) {
         jobs.failedCopy(feedOf(r), point, r.key(), store, available);
-        continue;
+      } else if (!available.plus(lag).isAfter(now)) {
+        copy(r, day, point, store, available.plus(lag), artifact);
       }
-      if (r.key().equals("galley-db") && store.equals("holm-disk") && day <= 3) {
-        lag = Duration.ofHours(31);
-      }
-      Instant finished = available.plus(lag);
-      if (finished.isAfter(now)) {
-        continue;
-      }
-      ArtifactShelf.Shelved shelved = artifact == null || store.equals("drift-tape")
-          ? null
-          : shelf.put(store, r, point, artifact);
-      if (shelved != null && r.key().equals("freight-share") && day == 2 && primary) {
-        shelf.flipOneBit(store, shelved.place());
-      }
-      boolean unchecked = Quirks.withoutChecksum(r);
-      copies.add(new CopyRow(
-          feedOf(r),
-          finished,
-          CsvCell.row(
-              point,
-              store,
-              finished,
-              "present",
-              store.equals("nordal-object") ? finished.plus(Duration.ofDays(60)) : null,
-              finished.plus(Duration.ofDays(90)),
-              shelved == null ? null : artifact.format(),
-              shelved == null ? null : shelved.place(),
-              unchecked || shelved == null ? null : shelved.sha256(),
-              unchecked || shelved == null ? null : shelved.manifest())));
     }
+  }
+
+  private static boolean primary(ResourceRow r, String store) {
+    return store.equals(r.stores().get(0));
+  }
+
+  private static Duration lag(ResourceRow r, String store, int day, Random random) {
+    Duration usual =
+        primary(r, store) ? Duration.ZERO : Duration.ofMinutes(25 + random.nextInt(40));
+    boolean late = r.key().equals("galley-db") && store.equals("holm-disk") && day <= 3;
+    return late ? Duration.ofHours(31) : usual;
+  }
+
+  private void copy(
+      ResourceRow r, int day, String point, String store, Instant finished, Artifact artifact)
+      throws IOException {
+    ArtifactShelf.Shelved shelved = artifact == null || store.equals("drift-tape")
+        ? null
+        : shelf.put(store, r, point, artifact);
+    if (shelved != null && r.key().equals("freight-share") && day == 2 && primary(r, store)) {
+      shelf.flipOneBit(store, shelved.place());
+    }
+    boolean summed = shelved != null && !Quirks.withoutChecksum(r);
+    journal.addCopy(
+        feedOf(r),
+        finished,
+        CsvCell.row(
+            point,
+            store,
+            finished,
+            "present",
+            store.equals("nordal-object") ? finished.plus(Duration.ofDays(60)) : null,
+            finished.plus(Duration.ofDays(90)),
+            shelved == null ? null : artifact.format(),
+            shelved == null ? null : shelved.place(),
+            summed ? shelved.sha256() : null,
+            summed ? shelved.manifest() : null));
   }
 
   private static String stamp(Instant instant) {
     var t = instant.atZone(ZoneOffset.UTC);
     return String.format(
-        java.util.Locale.ROOT,
+        Locale.ROOT,
         "%02d%02d-%02d%02d",
         t.getMonthValue(),
         t.getDayOfMonth(),
         t.getHour(),
         t.getMinute());
-  }
-
-  /** One delivery a day and feed, with what became known since the one before. */
-  private void journals(List<Delivery> deliveries) {
-    Instant before = Instant.MIN;
-    for (int day = DAYS; day >= 0; day--) {
-      Instant received = day == 0 ? now : daysAgo(day).minus(Duration.ofMinutes(4));
-      for (String feed : List.of(JOURNAL, SILENT)) {
-        if (feed.equals(SILENT) && day < 2) {
-          continue;
-        }
-        StringBuilder pointRows = new StringBuilder(POINTS_HEADER);
-        StringBuilder copyRows = new StringBuilder(COPIES_HEADER);
-        for (PointRow p : points) {
-          if (p.feed().equals(feed) && since(p.available(), before, received)) {
-            pointRows.append(p.csv());
-          }
-        }
-        for (CopyRow c : copies) {
-          if (c.feed().equals(feed) && since(c.finished(), before, received)) {
-            copyRows.append(c.csv());
-          }
-        }
-        deliveries.add(new Delivery(received, feed, "points.csv", pointRows.toString()));
-        deliveries.add(new Delivery(received, feed, "copies.csv", copyRows.toString()));
-        String jobRows = jobs.between(feed, before, received);
-        if (jobRows != null) {
-          deliveries.add(new Delivery(received, feed, "jobs.csv", jobRows));
-        }
-      }
-      before = received;
-    }
-  }
-
-  private static boolean since(Instant instant, Instant before, Instant received) {
-    return instant.isAfter(before) && !instant.isAfter(received);
-  }
-
-  private List<Delivery> inventory() {
-    Instant first = daysAgo(DAYS).minus(Duration.ofHours(2));
-    List<Delivery> files = new ArrayList<>();
-    files.add(new Delivery(first, INVENTORY, "stores.csv", InventoryFiles.stores(stores)));
-    files.add(new Delivery(first, INVENTORY, "policies.csv", InventoryFiles.policies(false)));
-    files.add(new Delivery(
-        daysAgo(6).minus(Duration.ofHours(1)),
-        INVENTORY,
-        "policies.csv",
-        InventoryFiles.policies(true)));
-    files.add(new Delivery(first, INVENTORY, "workloads.csv", InventoryFiles.workloads()));
-    Instant nineDaysAgo = daysAgo(9).minus(Duration.ofHours(3));
-    files.add(new Delivery(
-        first,
-        INVENTORY,
-        "resources.csv",
-        InventoryFiles.resources(this::isInventory, now, first, seed, "harbour-sim-4")));
-    files.add(new Delivery(
-        first,
-        SILENT,
-        "resources.csv",
-        InventoryFiles.resources(
-            r -> feedOf(r).equals(SILENT), now, first, seed, "harbour-sim-4")));
-    files.add(new Delivery(
-        nineDaysAgo,
-        INVENTORY,
-        "resources.csv",
-        InventoryFiles.resources(
-            r -> r.key().equals("harbour-sim-4"), now, nineDaysAgo, seed, "")));
-    for (int day : List.of(30, 20, 8, 1)) {
-      Instant seen = daysAgo(day).minus(Duration.ofHours(2));
-      files.add(new Delivery(
-          seen,
-          INVENTORY,
-          "resources.csv",
-          InventoryFiles.resources(
-              this::isInventory, now, seen, seed, day > 9 ? "harbour-sim-4" : "")));
-    }
-    files.add(
-        new Delivery(daysAgo(40), INVENTORY, "exceptions.csv", InventoryFiles.exceptions(now)));
-    return files;
-  }
-
-  private boolean isInventory(ResourceRow r) {
-    return feedOf(r).equals(JOURNAL);
   }
 }

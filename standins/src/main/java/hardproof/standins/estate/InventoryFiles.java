@@ -5,6 +5,7 @@ import hardproof.standins.estate.Scenario.ResourceRow;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
@@ -13,6 +14,14 @@ import java.util.stream.Collectors;
 
 /** The files of the inventory feed. */
 final class InventoryFiles {
+  private static final List<String> STORES = List.of(
+      "skerry-disk|SKERRY DISK|Skerry Point|nordal|disk|skerry-array|online",
+      "skerry-object|SKERRY OBJECT|Skerry Point|nordal|object|skerry-array|online",
+      "holm-disk|HOLM DISK|Holm Inlet|nordal|disk|holm-array|online",
+      "nordal-object|NORDAL OBJECT|Nordal|nordal|object|nordal-account|online, locks",
+      "drift-tape|DRIFT TAPE|Drift Lane|nordal|tape|drift-shelf|offline",
+      "vestmark-object|VESTMARK OBJECT|Vestmark|vestmark|object|vestmark-account|online");
+
   private InventoryFiles() {}
 
   /** A selector whose conditions must all hold, as JSON. */
@@ -25,83 +34,19 @@ final class InventoryFiles {
 
   static String stores(Path root) {
     return "key,name,site,region,medium,failure_domain,online,can_lock,redundancy,throughput,path,delete_approvals\r\n"
-        + store(
-            root,
-            "skerry-disk",
-            "SKERRY DISK",
-            "Skerry Point",
-            "nordal",
-            "disk",
-            "skerry-array",
-            true,
-            false)
-        + store(
-            root,
-            "skerry-object",
-            "SKERRY OBJECT",
-            "Skerry Point",
-            "nordal",
-            "object",
-            "skerry-array",
-            true,
-            false)
-        + store(
-            root,
-            "holm-disk",
-            "HOLM DISK",
-            "Holm Inlet",
-            "nordal",
-            "disk",
-            "holm-array",
-            true,
-            false)
-        + store(
-            root,
-            "nordal-object",
-            "NORDAL OBJECT",
-            "Nordal",
-            "nordal",
-            "object",
-            "nordal-account",
-            true,
-            true)
-        + store(
-            root,
-            "drift-tape",
-            "DRIFT TAPE",
-            "Drift Lane",
-            "nordal",
-            "tape",
-            "drift-shelf",
-            false,
-            false)
-        + store(
-            root,
-            "vestmark-object",
-            "VESTMARK OBJECT",
-            "Vestmark",
-            "vestmark",
-            "object",
-            "vestmark-account",
-            true,
-            false);
+        + STORES.stream().map(line -> store(root, line.split("\\|"))).collect(Collectors.joining());
   }
 
-  private static String store(
-      Path root,
-      String key,
-      String name,
-      String site,
-      String region,
-      String medium,
-      String domain,
-      boolean online,
-      boolean locks) {
+  private static String store(Path root, String[] of) {
+    String medium = of[4];
+    String domain = of[5];
+    boolean online = of[6].startsWith("online");
+    boolean locks = of[6].endsWith("locks");
     return CsvCell.row(
-        key,
-        name,
-        site,
-        region,
+        of[0],
+        of[1],
+        of[2],
+        of[3],
         medium,
         domain,
         online ? "yes" : "no",
@@ -110,7 +55,7 @@ final class InventoryFiles {
             ? "several-buildings"
             : online ? "one-building" : "none",
         online ? "180 MB" : "90 MB",
-        online ? root.resolve(key).toAbsolutePath() : null,
+        online ? root.resolve(of[0]).toAbsolutePath() : null,
         locks ? 2 : 1);
   }
 

@@ -83,31 +83,14 @@ final class Scenario {
 
   private static List<ResourceRow> resources() {
     List<ResourceRow> r = new ArrayList<>();
-    add(r, "seat-db", "database", "seat-sales", Plan.GOLD, THREE, 3);
-    add(r, "seat-tickets", "file-share", "seat-sales", Plan.GOLD, THREE, 3);
-    add(r, "seat-media", "object-storage", "seat-sales", Plan.GOLD, THREE, 3);
-    add(r, "fleet-db", "database", "fleet-positions", Plan.GOLD, THREE, 26);
-    add(r, "fleet-archive", "file-share", "fleet-positions", Plan.GOLD, THREE, 25);
-    facts(r, "radio-index", "database", "berth-radio", Plan.GOLD, THREE);
-    facts(r, "radio-store", "file-share", "berth-radio", Plan.GOLD, THREE);
-    add(r, "radio-gateway", "virtual-machine", "berth-radio", Plan.GOLD, THREE, 6);
-    add(r, "relay-db", "database", "payments-relay", Plan.GOLD, THREE, 36);
-    add(r, "relay-keys", "file-share", "payments-relay", Plan.GOLD, THREE, 36);
-    add(r, "rota-db", "database", "crew-rota", Plan.DAILY, ABROAD, 10);
-    add(r, "rota-share", "file-share", "crew-rota", Plan.CHAIN, WITH_TAPE, 10);
-    add(r, "fuel-db", "database", "fuel-ledger", Plan.DAILY, THREE, 20);
-    add(r, "fuel-share", "file-share", "fuel-ledger", Plan.DAILY, THREE, 20);
-    add(r, "fuel-scans", "volume", "fuel-ledger", Plan.CHAIN, THREE, 19);
-    facts(r, "timetable-web", "virtual-machine", "timetable-site", Plan.DAILY, THREE);
-    facts(r, "timetable-db", "database", "timetable-site", Plan.DAILY, THREE);
-    add(r, "payroll-db", "database", "payroll", Plan.DAILY, THREE, 20, 1);
-    add(r, "payroll-share", "file-share", "payroll", Plan.DAILY, THREE, 20);
-    add(r, "payroll-letters", "file-share", "payroll", Plan.CHAIN, WITH_TAPE, 18);
-    add(r, "staff-dir", "directory", "staff-directory", Plan.DAILY, THREE, 8, 1);
-    facts(r, "staff-photos", "file-share", "staff-directory", Plan.DAILY, ABROAD);
-    facts(r, "telemetry-db", "database", "engine-telemetry", Plan.DAILY, THREE);
-    facts(r, "telemetry-lake", "object-storage", "engine-telemetry", Plan.SLOW, THREE);
-    add(r, "telemetry-gateway", "virtual-machine", "engine-telemetry", Plan.DAILY, THREE, 5);
+    addTierOne(r);
+    addTierTwo(r);
+    addTierThree(r);
+    addOthers(r);
+    return List.copyOf(r);
+  }
+
+  private static void addTierThree(List<ResourceRow> r) {
     facts(r, "camera-north", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
     facts(r, "camera-south", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
     facts(r, "camera-ramp", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
@@ -125,6 +108,9 @@ final class Scenario {
     add(r, "portal-server", "virtual-machine", "wifi-portal", Plan.DAILY, THREE, 7);
     facts(r, "portal-data", "volume", "wifi-portal", Plan.NONE, List.of());
     add(r, "portal-logs", "file-share", "wifi-portal", Plan.DAILY, THREE, 7);
+  }
+
+  private static void addOthers(List<ResourceRow> r) {
     add(r, "museum-scans", "file-share", "museum-archive", Plan.CHAIN, TWO, 40);
     add(r, "museum-catalogue", "database", "museum-archive", Plan.DAILY, TWO, 30);
     add(r, "photo-uploads", "object-storage", "photo-contest", Plan.DAILY, TWO, 5);
@@ -143,7 +129,37 @@ final class Scenario {
     add(r, "weather-charts", "file-share", "weather-board", Plan.CHAIN, WITH_TAPE, 11);
     add(r, "bunker-db", "database", "bunker-orders", Plan.DAILY, THREE, 17, 2);
     add(r, "deck-library", "file-share", "deck-manuals", Plan.CHAIN, TWO);
-    return List.copyOf(r);
+  }
+
+  private static void addTierOne(List<ResourceRow> r) {
+    add(r, "seat-db", "database", "seat-sales", Plan.GOLD, THREE, 3);
+    add(r, "seat-tickets", "file-share", "seat-sales", Plan.GOLD, THREE, 3);
+    add(r, "seat-media", "object-storage", "seat-sales", Plan.GOLD, THREE, 3);
+    add(r, "fleet-db", "database", "fleet-positions", Plan.GOLD, THREE, 26);
+    add(r, "fleet-archive", "file-share", "fleet-positions", Plan.GOLD, THREE, 25);
+    facts(r, "radio-index", "database", "berth-radio", Plan.GOLD, THREE);
+    facts(r, "radio-store", "file-share", "berth-radio", Plan.GOLD, THREE);
+    add(r, "radio-gateway", "virtual-machine", "berth-radio", Plan.GOLD, THREE, 6);
+    add(r, "relay-db", "database", "payments-relay", Plan.GOLD, THREE, 36);
+    add(r, "relay-keys", "file-share", "payments-relay", Plan.GOLD, THREE, 36);
+  }
+
+  private static void addTierTwo(List<ResourceRow> r) {
+    add(r, "rota-db", "database", "crew-rota", Plan.DAILY, ABROAD, 10);
+    add(r, "rota-share", "file-share", "crew-rota", Plan.CHAIN, WITH_TAPE, 10);
+    add(r, "fuel-db", "database", "fuel-ledger", Plan.DAILY, THREE, 20);
+    add(r, "fuel-share", "file-share", "fuel-ledger", Plan.DAILY, THREE, 20);
+    add(r, "fuel-scans", "volume", "fuel-ledger", Plan.CHAIN, THREE, 19);
+    facts(r, "timetable-web", "virtual-machine", "timetable-site", Plan.DAILY, THREE);
+    facts(r, "timetable-db", "database", "timetable-site", Plan.DAILY, THREE);
+    add(r, "payroll-db", "database", "payroll", Plan.DAILY, THREE, 20, 1);
+    add(r, "payroll-share", "file-share", "payroll", Plan.DAILY, THREE, 20);
+    add(r, "payroll-letters", "file-share", "payroll", Plan.CHAIN, WITH_TAPE, 18);
+    add(r, "staff-dir", "directory", "staff-directory", Plan.DAILY, THREE, 8, 1);
+    facts(r, "staff-photos", "file-share", "staff-directory", Plan.DAILY, ABROAD);
+    facts(r, "telemetry-db", "database", "engine-telemetry", Plan.DAILY, THREE);
+    facts(r, "telemetry-lake", "object-storage", "engine-telemetry", Plan.SLOW, THREE);
+    add(r, "telemetry-gateway", "virtual-machine", "engine-telemetry", Plan.DAILY, THREE, 5);
   }
 
   private static void add(

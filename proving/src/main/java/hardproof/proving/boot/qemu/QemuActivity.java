@@ -1,6 +1,7 @@
 package hardproof.proving.boot.qemu;
 
 import hardproof.core.wording.Wording;
+import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.BootEngine.EngineFailed;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -43,10 +44,7 @@ final class QemuActivity {
    * @param changedAt when its screen changed last
    */
   void look(long lived, long changedAt) throws IOException {
-    long disk = 0;
-    for (JsonNode device : monitor.ask("query-blockstats", Map.of())) {
-      disk += device.path("stats").path("rd_operations").asLong(0);
-    }
+    long disk = reads();
     long said = Files.exists(serial) ? Files.size(serial) : 0;
     serialGrew = said != written;
     if (disk != reads) {
@@ -55,15 +53,27 @@ final class QemuActivity {
     if (serialGrew) {
       serialAt = lived;
     }
+    beginAnew(lived, changedAt, disk);
+    reads = disk;
+    written = said;
+    sample();
+  }
+
+  private long reads() throws BootEngine.EngineFailed {
+    long disk = 0;
+    for (JsonNode device : monitor.ask("query-blockstats", Map.of())) {
+      disk += device.path("stats").path("rd_operations").asLong(0);
+    }
+    return disk;
+  }
+
+  private void beginAnew(long lived, long changedAt, long disk) {
     if (disk != reads || serialGrew || changedAt > activeAt) {
       activeAt = lived;
       samples = 0;
       halted = 0;
       places.clear();
     }
-    reads = disk;
-    written = said;
-    sample();
   }
 
   private void sample() throws EngineFailed {

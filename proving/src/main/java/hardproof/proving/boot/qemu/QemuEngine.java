@@ -70,36 +70,44 @@ public final class QemuEngine implements BootEngine {
     String number = version.replaceAll("(?s).*?(\\d+\\.\\d+\\.\\d+).*", "$1");
     QemuEngine engine = new QemuEngine(number);
     try {
-      Files.createDirectories(work);
-      Path image = work.resolve("self-test.img");
-      Files.write(image, new BootSector().print(SELF_TEST).idle().build());
-      Start start = new Start(
-          image,
-          false,
-          Bus.IDE,
-          work,
-          Duration.ofSeconds(30),
-          t -> t.contains(SELF_TEST),
-          t -> false,
-          "00000000");
-      boolean[] read = new boolean[1];
-      engine.watch(start, s -> read[0] |= s.lines() != null && s.text().contains(SELF_TEST), () -> {
-        if (read[0]) {
-          throw new SelfTestPassed();
-        }
-      });
-      return new Found(null, "QEMU " + number + " is there, but its self-test showed nothing");
+      return tried(work, number, engine);
     } catch (SelfTestPassed e) {
       return new Found(engine, engine.name());
     } catch (IOException e) {
       return new Found(
           null, "QEMU " + number + " is there, but its self-test failed: " + e.getMessage());
     } finally {
-      try {
-        hardproof.proving.sandboxes.Sandboxes.removeTree(work);
-      } catch (IOException e) {
-        // The next self-test removes it.
+      remove(work);
+    }
+  }
+
+  private static Found tried(Path work, String number, QemuEngine engine) throws IOException {
+    Files.createDirectories(work);
+    Path image = work.resolve("self-test.img");
+    Files.write(image, new BootSector().print(SELF_TEST).idle().build());
+    Start start = new Start(
+        image,
+        false,
+        Bus.IDE,
+        work,
+        Duration.ofSeconds(30),
+        t -> t.contains(SELF_TEST),
+        t -> false,
+        "00000000");
+    boolean[] read = new boolean[1];
+    engine.watch(start, s -> read[0] |= s.lines() != null && s.text().contains(SELF_TEST), () -> {
+      if (read[0]) {
+        throw new SelfTestPassed();
       }
+    });
+    return new Found(null, "QEMU " + number + " is there, but its self-test showed nothing");
+  }
+
+  private static void remove(Path work) {
+    try {
+      hardproof.proving.sandboxes.Sandboxes.removeTree(work);
+    } catch (IOException e) {
+      // The next self-test removes it.
     }
   }
 
@@ -122,26 +130,10 @@ public final class QemuEngine implements BootEngine {
       throws IOException {
     Path firmware = start.efi() ? efiFirmware() : null;
     if (start.efi() && firmware == null) {
-      return new Watched(
-          name(),
-          List.of(),
-          "",
-          Ending.NOT_DECIDED,
-          0,
-          "it is started by EFI firmware; install the package ovmf for it");
+      return needsFirmware();
     }
     Path serial = start.work().resolve("serial");
-    ProcessBuilder builder = new ProcessBuilder(command(start, firmware, serial));
-    Commands.cleanEnvironment(builder);
-    // What the machine would write goes to a file that is deleted at once, here and not elsewhere.
-    builder.environment().put("TMPDIR", start.work().toString());
-    builder.redirectError(start.work().resolve("qemu.log").toFile());
-    Process process;
-    try {
-      process = builder.start();
-    } catch (IOException e) {
-      throw new EngineFailed("QEMU could not be started: " + e.getMessage(), e);
-    }
+    Process process = started(start, firmware, serial);
     try {
       return new QemuWatch(process, start, serial, ocr, shown, stopIfCancelled).watch();
     } catch (EngineFailed e) {
@@ -154,6 +146,32 @@ public final class QemuEngine implements BootEngine {
       // Until it is gone it may still write to the folder that is removed next.
       process.destroyForcibly().onExit().join();
     }
+  }
+
+  private Watched needsFirmware() {
+    return new Watched(
+        name(),
+        List.of(),
+        "",
+        Ending.NOT_DECIDED,
+        0,
+        "it is started by EFI firmware; install the package ovmf for it");
+  }
+
+  private static Process started(Start start, Path firmware, Path serial)
+      throws BootEngine.EngineFailed {
+    ProcessBuilder builder = new ProcessBuilder(command(start, firmware, serial));
+    Commands.cleanEnvironment(builder);
+    // What the machine would write goes to a file that is deleted at once, here and not elsewhere.
+    builder.environment().put("TMPDIR", start.work().toString());
+    builder.redirectError(start.work().resolve("qemu.log").toFile());
+    Process process;
+    try {
+      process = builder.start();
+    } catch (IOException e) {
+      throw new EngineFailed("QEMU could not be started: " + e.getMessage(), e);
+    }
+    return process;
   }
 
   private static List<String> command(Start start, Path firmware, Path serial) {

@@ -1,5 +1,6 @@
 package hardproof.proving.boot.qemu;
 
+import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.BootEngine.EngineFailed;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -80,6 +81,16 @@ final class QemuMonitor {
   }
 
   JsonNode ask(String command, Map<String, ?> arguments) throws EngineFailed {
+    send(command, arguments);
+    JsonNode answer = answer();
+    if (answer.has("error")) {
+      throw new EngineFailed(
+          "QEMU refused " + command + ": " + answer.get("error").path("desc").asString(), null);
+    }
+    return answer.path("return");
+  }
+
+  private void send(String command, Map<String, ?> arguments) throws BootEngine.EngineFailed {
     try {
       String line = JSON.writeValueAsString(
           arguments.isEmpty()
@@ -90,12 +101,6 @@ final class QemuMonitor {
     } catch (IOException e) {
       throw new EngineFailed("QEMU ended by itself", e);
     }
-    JsonNode answer = answer();
-    if (answer.has("error")) {
-      throw new EngineFailed(
-          "QEMU refused " + command + ": " + answer.get("error").path("desc").asString(), null);
-    }
-    return answer.path("return");
   }
 
   /** A command of the monitor for people, which alone can read ports and registers. */

@@ -1,5 +1,6 @@
 package hardproof.proving.boot.qemu;
 
+import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.BootEngine.EngineFailed;
 import hardproof.proving.boot.BootEngine.Start;
 import hardproof.proving.boot.KeptScreens;
@@ -84,20 +85,29 @@ final class QemuScreen {
     Path file = start.work().resolve("video");
     monitor.ask("pmemsave", Map.of("val", VIDEO, "size", VIDEO_BYTES, "filename", file.toString()));
     byte[] video = Files.readAllBytes(file);
+    boolean graphical = graphical(video);
+    if (graphical) {
+      lookAtPicture();
+    } else if (!Arrays.equals(video, before)) {
+      lookAtText(video);
+    }
+  }
+
+  private static boolean graphical(byte[] video) {
     boolean graphical = true;
     for (int i = 0; i < TextGrid.BYTES && graphical; i++) {
       graphical = video[i] == (byte) 0xff;
     }
-    if (graphical) {
-      lookAtPicture();
-    } else if (!Arrays.equals(video, before)) {
-      byte[] cells = cells(video);
-      before = video;
-      List<String> lines = TextGrid.lines(cells);
-      // A clock or a cursor that changes its colour is no new screen.
-      if (screens.newest() == null || !lines.equals(screens.newest().lines())) {
-        add(new Screen(clock.livedMs(), lines, picture()));
-      }
+    return graphical;
+  }
+
+  private void lookAtText(byte[] video) throws IOException {
+    byte[] cells = cells(video);
+    before = video;
+    List<String> lines = TextGrid.lines(cells);
+    // A clock or a cursor that changes its colour is no new screen.
+    if (screens.newest() == null || !lines.equals(screens.newest().lines())) {
+      add(new Screen(clock.livedMs(), lines, picture()));
     }
   }
 
@@ -143,6 +153,15 @@ final class QemuScreen {
 
   /** Systems scroll by moving where the screen begins in its memory, so that is asked for. */
   private byte[] cells(byte[] video) throws EngineFailed {
+    findBegin();
+    byte[] cells = new byte[TextGrid.BYTES];
+    for (int i = 0; i < cells.length; i++) {
+      cells[i] = video[(begin + i) % VIDEO_BYTES];
+    }
+    return cells;
+  }
+
+  private void findBegin() throws BootEngine.EngineFailed {
     boolean runs = monitor.ask("query-status", Map.of()).path("running").asBoolean(false);
     if (runs) {
       monitor.ask("stop", Map.of());
@@ -158,11 +177,6 @@ final class QemuScreen {
         monitor.goOn();
       }
     }
-    byte[] cells = new byte[TextGrid.BYTES];
-    for (int i = 0; i < cells.length; i++) {
-      cells[i] = video[(begin + i) % VIDEO_BYTES];
-    }
-    return cells;
   }
 
   private byte[] picture() throws IOException {

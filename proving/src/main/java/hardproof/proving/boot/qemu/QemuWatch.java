@@ -1,6 +1,7 @@
 package hardproof.proving.boot.qemu;
 
 import hardproof.core.wording.Wording;
+import hardproof.proving.boot.BootEngine;
 import hardproof.proving.boot.BootEngine.BadImage;
 import hardproof.proving.boot.BootEngine.EngineFailed;
 import hardproof.proving.boot.BootEngine.Start;
@@ -79,29 +80,41 @@ final class QemuWatch {
     refuseOtherFiles();
     monitor.ask("cont", Map.of());
     while (true) {
-      stopIfCancelled.run();
-      clock.read();
-      screen.look();
-      activity.look(clock.livedMs(), screen.changedAt());
-      screen.readPicture();
-      readSerial();
+      look();
       Ending ending = ending();
       if (ending != null) {
-        return new Watched(
-            "QEMU",
-            screen.kept(),
-            serialText(),
-            clock.livedMs() - activity.serialAt(),
-            ending,
-            clock.livedMs(),
-            note(ending));
+        return watched(ending);
       }
-      try {
-        TimeUnit.MILLISECONDS.sleep(LOOK_EVERY_MS);
-      } catch (InterruptedException e) {
-        Thread.currentThread().interrupt();
-        throw new EngineFailed("interrupted while the machine was watched", e);
-      }
+      pause();
+    }
+  }
+
+  private void look() throws IOException {
+    stopIfCancelled.run();
+    clock.read();
+    screen.look();
+    activity.look(clock.livedMs(), screen.changedAt());
+    screen.readPicture();
+    readSerial();
+  }
+
+  private Watched watched(Ending ending) throws IOException {
+    return new Watched(
+        "QEMU",
+        screen.kept(),
+        serialText(),
+        clock.livedMs() - activity.serialAt(),
+        ending,
+        clock.livedMs(),
+        note(ending));
+  }
+
+  private static void pause() throws BootEngine.EngineFailed {
+    try {
+      TimeUnit.MILLISECONDS.sleep(LOOK_EVERY_MS);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new EngineFailed("interrupted while the machine was watched", e);
     }
   }
 

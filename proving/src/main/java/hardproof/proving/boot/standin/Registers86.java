@@ -140,6 +140,13 @@ class Registers86 {
     }
     int rm = modrm & 7;
     int segment = rm == 2 || rm == 3 || rm == 6 && mode != 0 ? SS : DS;
+    int offset = base(mode, rm);
+    offset = displaced(mode, offset);
+    effective = offset & 0xffff;
+    address = linear(override >= 0 ? override : segment, effective);
+  }
+
+  private int base(int mode, int rm) {
     int offset = switch (rm) {
       case 0 -> r[BX] + r[SI];
       case 1 -> r[BX] + r[DI];
@@ -150,13 +157,16 @@ class Registers86 {
       case 6 -> mode == 0 ? fetch16() : r[BP];
       default -> r[BX];
     };
+    return offset;
+  }
+
+  private int displaced(int mode, int offset) {
     if (mode == 1) {
       offset += signed8(fetch8());
     } else if (mode == 2) {
       offset += fetch16();
     }
-    effective = offset & 0xffff;
-    address = linear(override >= 0 ? override : segment, effective);
+    return offset;
   }
 
   /** The register that the decoded byte names, or the operation where it holds one. */

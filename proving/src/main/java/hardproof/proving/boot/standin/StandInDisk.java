@@ -99,24 +99,28 @@ final class StandInDisk {
     }
     try {
       for (int i = 0; i < count; i++) {
-        int at = address + i * Disk.SECTOR;
-        if (reads) {
-          byte[] kept = written.get(sector + i);
-          byte[] bytes = kept != null ? kept : disk.sector(sector + i).array();
-          for (int b = 0; b < Disk.SECTOR; b++) {
-            cpu.poke8(at + b, bytes[b]);
-          }
-        } else {
-          byte[] bytes = new byte[Disk.SECTOR];
-          for (int b = 0; b < Disk.SECTOR; b++) {
-            bytes[b] = (byte) cpu.peek8(at + b);
-          }
-          written.put(sector + i, bytes);
-        }
+        moveOne(reads, sector, address, i);
       }
       result(0);
     } catch (IOException e) {
       throw new UncheckedIOException(e);
+    }
+  }
+
+  private void moveOne(boolean reads, long sector, int address, int i) throws IOException {
+    int at = address + i * Disk.SECTOR;
+    if (reads) {
+      byte[] kept = written.get(sector + i);
+      byte[] bytes = kept != null ? kept : disk.sector(sector + i).array();
+      for (int b = 0; b < Disk.SECTOR; b++) {
+        cpu.poke8(at + b, bytes[b]);
+      }
+    } else {
+      byte[] bytes = new byte[Disk.SECTOR];
+      for (int b = 0; b < Disk.SECTOR; b++) {
+        bytes[b] = (byte) cpu.peek8(at + b);
+      }
+      written.put(sector + i, bytes);
     }
   }
 }

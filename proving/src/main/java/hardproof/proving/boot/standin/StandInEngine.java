@@ -40,13 +40,7 @@ public final class StandInEngine implements BootEngine {
   public Watched watch(Start start, Consumer<Screen> shown, Runnable stopIfCancelled)
       throws IOException {
     if (start.efi()) {
-      return new Watched(
-          name(),
-          new ArrayList<>(),
-          "",
-          Ending.NOT_DECIDED,
-          0,
-          "it is started by EFI firmware, which the stand-in engine does not have");
+      return needsFirmware();
     }
     try (Disk disk = Disk.open(start.image())) {
       StandInMachine machine = new StandInMachine(disk, start.nonce());
@@ -55,6 +49,16 @@ public final class StandInEngine implements BootEngine {
     } catch (UncheckedIOException e) {
       throw new EngineFailed("the image could not be read: " + e.getMessage(), e);
     }
+  }
+
+  private Watched needsFirmware() {
+    return new Watched(
+        name(),
+        new ArrayList<>(),
+        "",
+        Ending.NOT_DECIDED,
+        0,
+        "it is started by EFI firmware, which the stand-in engine does not have");
   }
 
   /** The cells of the text screen at a moment. */
@@ -101,6 +105,10 @@ public final class StandInEngine implements BootEngine {
       boolean stays = machine.ending() == Ending.WAITING || machine.ending() == Ending.HALTED;
       // A machine that waits for a key shows what it shows until somebody comes.
       long ran = stays ? Math.max(machine.nowMs(), changedAt + SETTLED_MS) : machine.nowMs();
+      return watched(name, ran);
+    }
+
+    private Watched watched(String name, long ran) {
       return new Watched(
           name,
           screens.all().stream().map(Seen::screen).toList(),

@@ -200,23 +200,27 @@ final class StandInMachine implements Cpu86.Board {
   private void system() {
     switch (cpu.high(Cpu86.AX)) {
       case 0x24 -> result(0);
-      case 0x53 -> {
-        if (cpu.low(Cpu86.AX) == 7 && cpu.r[Cpu86.CX] == 3) {
-          end(Ending.OFF, "it switched itself off");
-        }
-        result(0);
-      }
-      case 0x86 -> {
-        now += (long) cpu.r[Cpu86.CX] << 16 | cpu.r[Cpu86.DX];
-        halts++;
-        cpu.alu.carry = false;
-      }
+      case 0x53 -> power();
+      case 0x86 -> passTime();
       case 0x88 -> {
         cpu.r[Cpu86.AX] = 0;
         cpu.alu.carry = false;
       }
       default -> result(0x86);
     }
+  }
+
+  private void power() {
+    if (cpu.low(Cpu86.AX) == 7 && cpu.r[Cpu86.CX] == 3) {
+      end(Ending.OFF, "it switched itself off");
+    }
+    result(0);
+  }
+
+  private void passTime() {
+    now += (long) cpu.r[Cpu86.CX] << 16 | cpu.r[Cpu86.DX];
+    halts++;
+    cpu.alu.carry = false;
   }
 
   private void keyboard() {
@@ -234,12 +238,7 @@ final class StandInMachine implements Cpu86.Board {
 
   private void clock() {
     switch (cpu.high(Cpu86.AX)) {
-      case 0x00 -> {
-        cpu.r[Cpu86.CX] = ticks() >> 16 & 0xffff;
-        cpu.r[Cpu86.DX] = ticks() & 0xffff;
-        cpu.setLow(Cpu86.AX, 0);
-        now += 20;
-      }
+      case 0x00 -> tellTicks();
       case 0x02 -> {
         int seconds = (int) (now / 1_000_000);
         cpu.r[Cpu86.CX] = 0x1200 | bcd(seconds / 60 % 60);
@@ -248,6 +247,13 @@ final class StandInMachine implements Cpu86.Board {
       }
       default -> cpu.alu.carry = true;
     }
+  }
+
+  private void tellTicks() {
+    cpu.r[Cpu86.CX] = ticks() >> 16 & 0xffff;
+    cpu.r[Cpu86.DX] = ticks() & 0xffff;
+    cpu.setLow(Cpu86.AX, 0);
+    now += 20;
   }
 
   private static int bcd(int value) {

@@ -142,31 +142,12 @@ final class StandInScreen {
       }
       case 0x02 ->
         cursor(Math.min(dx >> 8, TextGrid.ROWS - 1), Math.min(dx & 0xff, TextGrid.COLUMNS - 1));
-      case 0x03 -> {
-        cpu.r[Registers86.DX] = row() << 8 | column();
-        cpu.r[Registers86.CX] = 0x0607;
-      }
-      case 0x06, 0x07 -> {
-        int by = (ax & 0xff) * (ax >> 8 == 6 ? 1 : -1);
-        scroll(by, cx >> 8, cx & 0xff, dx >> 8, dx & 0xff, cpu.high(Registers86.BX));
-      }
+      case 0x03 -> tellCursor();
+      case 0x06, 0x07 -> scrollBy(ax, cx, dx);
       case 0x08 -> cpu.r[Registers86.AX] = cpu.peek16(cell(row(), column()));
-      case 0x09, 0x0a -> {
-        for (int i = 0; i < Math.min(cx, TextGrid.COLUMNS * TextGrid.ROWS); i++) {
-          int at = row() * TextGrid.COLUMNS + column() + i;
-          if (at < TextGrid.COLUMNS * TextGrid.ROWS) {
-            cpu.poke8(cell(0, at), ax);
-            if (ax >> 8 == 9) {
-              cpu.poke8(cell(0, at) + 1, cpu.low(Registers86.BX));
-            }
-          }
-        }
-      }
+      case 0x09, 0x0a -> writeRepeated(ax, cx);
       case 0x0e -> teletype(ax);
-      case 0x0f -> {
-        cpu.r[Registers86.AX] = TextGrid.COLUMNS << 8 | 3;
-        cpu.setHigh(Registers86.BX, 0);
-      }
+      case 0x0f -> tellMode();
       case 0x13 -> string(ax & 3, cx, dx);
       case 0x4f -> cpu.r[Registers86.AX] = 0x0100;
       default -> {
@@ -174,6 +155,33 @@ final class StandInScreen {
       }
     }
     return true;
+  }
+
+  private void tellCursor() {
+    cpu.r[Registers86.DX] = row() << 8 | column();
+    cpu.r[Registers86.CX] = 0x0607;
+  }
+
+  private void scrollBy(int ax, int cx, int dx) {
+    int by = (ax & 0xff) * (ax >> 8 == 6 ? 1 : -1);
+    scroll(by, cx >> 8, cx & 0xff, dx >> 8, dx & 0xff, cpu.high(Registers86.BX));
+  }
+
+  private void writeRepeated(int ax, int cx) {
+    for (int i = 0; i < Math.min(cx, TextGrid.COLUMNS * TextGrid.ROWS); i++) {
+      int at = row() * TextGrid.COLUMNS + column() + i;
+      if (at < TextGrid.COLUMNS * TextGrid.ROWS) {
+        cpu.poke8(cell(0, at), ax);
+        if (ax >> 8 == 9) {
+          cpu.poke8(cell(0, at) + 1, cpu.low(Registers86.BX));
+        }
+      }
+    }
+  }
+
+  private void tellMode() {
+    cpu.r[Registers86.AX] = TextGrid.COLUMNS << 8 | 3;
+    cpu.setHigh(Registers86.BX, 0);
   }
 
   private void string(int mode, int length, int position) {
