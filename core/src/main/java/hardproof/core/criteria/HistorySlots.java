@@ -88,7 +88,7 @@ final class HistorySlots extends ShippedCriterion {
         Measure.count(promised),
         sentence(of, missing, promised, retention),
         "slots with at least one usable data time = " + held + " of " + promised + " (" + retention
-            + ", by the calendar of " + s.standard().zone() + ")",
+            + ", " + calendar(s.standard().zone()) + ")",
         List.of(new FactRef("policies", of.policy().key())));
   }
 

@@ -20,6 +20,7 @@ import org.springframework.http.HttpStatusCode;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.http.converter.HttpMessageNotWritableException;
 import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.authentication.BadCredentialsException;
 import org.springframework.security.core.AuthenticationException;
@@ -173,6 +174,21 @@ class Problems extends ResponseEntityExceptionHandler {
       HttpStatusCode status,
       WebRequest request) {
     return null;
+  }
+
+  /** Whoever went away while an answer was on its way is told nothing, and nobody is warned of it. */
+  @Override
+  protected @Nullable ResponseEntity<Object> handleHttpMessageNotWritable(
+      HttpMessageNotWritableException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+      if (cause instanceof IOException) {
+        return null;
+      }
+    }
+    return super.handleHttpMessageNotWritable(e, headers, status, request);
   }
 
   @Override

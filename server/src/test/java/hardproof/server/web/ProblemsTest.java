@@ -2,15 +2,20 @@ package hardproof.server.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.mockito.Mockito.mock;
 
 import hardproof.core.wording.WrongValue;
 import hardproof.server.storage.NoSpaceLeft;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import org.junit.jupiter.api.Test;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.dao.DuplicateKeyException;
+import org.springframework.http.converter.HttpMessageNotWritableException;
 import org.springframework.security.access.AccessDeniedException;
+import org.springframework.web.context.request.ServletWebRequest;
 
 /** Errors that are hard to bring about for real. */
 class ProblemsTest {
@@ -40,6 +45,19 @@ class ProblemsTest {
     assertThat(problems.database(new DataIntegrityViolationException("CHECK")).getStatus())
         .isEqualTo(500);
     assertThat(problems.taken(new DuplicateKeyException("UNIQUE")).getStatus()).isEqualTo(409);
+  }
+
+  /** Whoever has gone away is told nothing; an answer that we could not write is our mistake, and told. */
+  @Test
+  void whoHasGoneAwayIsNoFault() throws Exception {
+    var request =
+        new ServletWebRequest(mock(HttpServletRequest.class), mock(HttpServletResponse.class));
+    var ours = problems.handleException(
+        new HttpMessageNotWritableException("JSON", new IllegalStateException("no")), request);
+    assertThat(ours.getStatusCode().value()).isEqualTo(500);
+    assertThat(problems.handleException(
+            new HttpMessageNotWritableException("JSON", new IOException("closed")), request))
+        .isNull();
   }
 
   @Test
