@@ -1,7 +1,8 @@
-import { computed, ref, shallowRef, watch } from 'vue'
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { Problem, answerOf, api, sentenceOf } from '@/api/client'
-import type { FindingRow, FindingsPage } from '@/api/types'
+import type { FindingsPage } from '@/api/types'
 import { useAsAt } from '@/frame/useAsAt'
 import { useWhich } from '@/frame/useWhich'
 
@@ -16,8 +17,6 @@ export const GROUPINGS = [
 ] as const
 
 const PAGE = 200
-/** The server gives no more at once. */
-const AT_ONCE = 500
 
 /** The list of findings: what is asked for stands in the address; pages are fetched as they are needed. */
 export function useFindings() {
@@ -37,12 +36,6 @@ export function useFindings() {
   const which = useWhich()
   const selected = computed(() => text('finding'))
 
-  const page = shallowRef<FindingsPage>()
-  const rows = shallowRef<FindingRow[]>([])
-  const problem = ref('')
-  const fetching = ref(false)
-  let newest = 0
-
   const asked = computed(() => ({
     ...when.value,
     state: state.value,
@@ -52,44 +45,38 @@ export function useFindings() {
     tier: tier.value ? Number(tier.value) : undefined,
     selector: which.value,
   }))
-
-  /** Reads on behind {@code from} until so many rows are there. */
-  async function read(from: FindingRow[], wanted: number): Promise<void> {
-    const mine = ++newest
-    fetching.value = true
-    try {
-      let found = from
-      let answer: FindingsPage
-      do {
-        const after = found[found.length - 1]?.key
-        const limit = Math.min(AT_ONCE, wanted - found.length)
-        answer = await answerOf(
-          api.GET('/api/findings', { params: { query: { ...asked.value, after, limit } } }),
-        )
-        if (mine !== newest) return
-        found = [...found, ...answer.rows]
-      } while (answer.rows.length && found.length < Math.min(wanted, answer.total))
-      page.value = answer
-      rows.value = found
-      problem.value = ''
-    } catch (e) {
-      if (mine !== newest) return
-      // The list has changed under the pages that are here.
-      if (e instanceof Problem && e.status === 409) return await read([], wanted)
-      problem.value = sentenceOf(e)
-    } finally {
-      if (mine === newest) fetching.value = false
-    }
-  }
+  const query = useInfiniteQuery({
+    queryKey: computed(() => ['/api/findings', asked.value]),
+    queryFn: ({ pageParam, signal }): Promise<FindingsPage> =>
+      answerOf(
+        api.GET('/api/findings', {
+          params: { query: { ...asked.value, after: pageParam, limit: PAGE } },
+          signal,
+        }),
+      ),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last, pages) => {
+      const read = pages.reduce((sum, one) => sum + one.rows.length, 0)
+      return read < last.total ? last.rows[last.rows.length - 1]?.key : undefined
+    },
+    placeholderData: keepPreviousData,
+    shallow: true,
+  })
+  /** The newest page, which says how many there are. */
+  const page = computed(() => query.data.value?.pages[query.data.value.pages.length - 1])
+  const rows = computed(() => query.data.value?.pages.flatMap((one) => one.rows) ?? [])
+  const problem = computed(() => (query.error.value ? sentenceOf(query.error.value) : ''))
 
   /** Reads the list anew, as far as it was read. */
-  const refresh = () => read([], Math.max(PAGE, rows.value.length))
-  watch(asked, () => read([], PAGE), { immediate: true })
+  async function refresh() {
+    await query.refetch()
+  }
 
-  function more() {
-    if (!fetching.value && rows.value.length < (page.value?.total ?? 0)) {
-      void read(rows.value, rows.value.length + PAGE)
-    }
+  async function more() {
+    if (query.isFetching.value || !query.hasNextPage.value) return
+    const { error } = await query.fetchNextPage()
+    // The list has changed under the pages that are here.
+    if (error instanceof Problem && error.status === 409) await refresh()
   }
 
   function set(changes: Record<string, string | undefined>) {
@@ -108,7 +95,7 @@ export function useFindings() {
     page,
     rows,
     problem,
-    fetching,
+    fetching: query.isFetching,
     refresh,
     more,
     set,
