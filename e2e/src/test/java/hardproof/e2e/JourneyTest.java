@@ -137,6 +137,7 @@ class JourneyTest {
         late.sees("This link was used, is too old");
       }
       browser.open("/people");
+      browser.sees("Nils Rask");
       browser.script("""
           [...document.querySelectorAll('tr')].find(r => r.innerText.includes('Nils Rask'))
             .querySelector('.acts button:last-of-type').click()

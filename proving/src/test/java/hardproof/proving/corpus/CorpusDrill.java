@@ -34,7 +34,7 @@ final class CorpusDrill {
     this.runner = new DrillRunner(
         new Sandboxes(sandboxes, 0),
         new Engines(
-            Path.of(System.getProperty("java.io.tmpdir"), "hard-proof-self-test"),
+            sandboxes.resolveSibling(sandboxes.getFileName() + "-self-test"),
             Keys.in(folder.resolve("keys"))),
         DrillLimits.usual());
   }

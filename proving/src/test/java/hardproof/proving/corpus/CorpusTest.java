@@ -20,12 +20,15 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.DynamicTest;
 import org.junit.jupiter.api.TestFactory;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 
 /**
  * Artifacts that other people's tools made, good and bad, with what a drill has to come to: the scripts in
  * src/test/corpus make them and say why. What isn't installed is left out, and named by a test that is
- * skipped.
+ * skipped. Each family has a folder and a runner of its own, so that several are drilled at a time.
  */
+@Execution(ExecutionMode.CONCURRENT)
 class CorpusTest {
   /** A server for each takes two seconds: in an ordinary build some of them are drilled. */
   private static final int SOME = 4;

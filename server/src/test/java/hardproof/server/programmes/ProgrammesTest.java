@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.programmes;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -8,9 +8,6 @@ import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
-import hardproof.server.programmes.Programme;
-import hardproof.server.programmes.ProgrammeStore;
-import hardproof.server.programmes.Programmes;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;

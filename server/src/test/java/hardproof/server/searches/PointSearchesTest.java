@@ -1,4 +1,4 @@
-package hardproof.server.drills;
+package hardproof.server.searches;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -7,8 +7,6 @@ import hardproof.proving.checksums.Sha256;
 import hardproof.server.RunningServer;
 import hardproof.server.WithEstate;
 import hardproof.server.people.Role;
-import hardproof.server.searches.PointSearch;
-import hardproof.server.searches.PointSearches;
 import hardproof.standins.artifacts.Artifact;
 import hardproof.standins.artifacts.Databases;
 import java.io.IOException;

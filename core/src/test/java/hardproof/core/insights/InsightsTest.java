@@ -1,4 +1,4 @@
-package hardproof.core.findings;
+package hardproof.core.insights;
 
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -10,11 +10,6 @@ import hardproof.core.drills.Method;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Job;
 import hardproof.core.estate.Selector;
-import hardproof.core.insights.Insights;
-import hardproof.core.insights.ProofChange;
-import hardproof.core.insights.Stretch;
-import hardproof.core.insights.TierAttainment;
-import hardproof.core.insights.TrendPoint;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import java.time.Duration;
