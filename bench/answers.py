@@ -42,9 +42,9 @@ def instants(data):
 class Server:
     """The product on a data folder, signed in."""
 
-    def __init__(self, data):
+    def __init__(self, data, product='.', name=NAME):
         self.process = subprocess.Popen(
-            ['./hard-proof', 'serve', '--port', '0', '--data', data],
+            [f'{product}/hard-proof', 'serve', '--port', '0', '--data', data],
             stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)
         self.address = None
         while not self.address:
@@ -56,7 +56,7 @@ class Server:
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
         self.get('session')
         request = urllib.request.Request(
-            f'{self.address}/api/session', json.dumps({'name': NAME, 'password': PASSWORD}).encode(),
+            f'{self.address}/api/session', json.dumps({'name': name, 'password': PASSWORD}).encode(),
             {'Content-Type': 'application/json',
              'X-XSRF-TOKEN': next(c.value for c in self.cookies if c.name == 'XSRF-TOKEN')})
         self.opener.open(request).read()
@@ -154,6 +154,7 @@ def compare(a, b):
     return 1 if wrong or not one else 0
 
 
-if len(sys.argv) != 4 or sys.argv[1] not in ('save', 'compare'):
-    sys.exit(__doc__)
-sys.exit(save(*sys.argv[2:]) if sys.argv[1] == 'save' else compare(*sys.argv[2:]))
+if __name__ == '__main__':
+    if len(sys.argv) != 4 or sys.argv[1] not in ('save', 'compare'):
+        sys.exit(__doc__)
+    sys.exit(save(*sys.argv[2:]) if sys.argv[1] == 'save' else compare(*sys.argv[2:]))
