@@ -22,19 +22,9 @@ final class FreshAttainment extends ShippedCriterion {
     ExposureCurve.Summary summary = ToldExposure.over(s);
     double floor = s.demand().attainment();
     if (summary.attainment().isEmpty()) {
-      return nothingCounted(s, floor);
+      return ToldExposure.nothingCounted(s, Measure.share(floor));
     }
     return judged(s, summary, floor);
-  }
-
-  private static Judgement nothingCounted(Subject s, double floor) {
-    return Judgement.of(
-        OutcomeState.NOT_ENOUGH_DATA,
-        null,
-        Measure.share(floor),
-        ToldExposure.nothingCounted(s),
-        "counted time = 0",
-        List.of());
   }
 
   private static Judgement judged(Subject s, ExposureCurve.Summary summary, double floor) {

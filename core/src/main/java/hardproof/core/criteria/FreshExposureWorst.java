@@ -23,23 +23,13 @@ final class FreshExposureWorst extends ShippedCriterion {
     Duration rpo = s.demand().rpo();
     String span = Wording.duration(s.period());
     if (summary.counted() == 0) {
-      return nothingCounted(s, rpo);
+      return ToldExposure.nothingCounted(s, Measure.of(rpo));
     }
     Instant worstAt = Instant.ofEpochMilli(summary.worstAt());
     if (summary.worst().isEmpty()) {
       return withoutPoint(s, rpo, span, worstAt);
     }
     return judged(s, summary, rpo, span, worstAt);
-  }
-
-  private static Judgement nothingCounted(Subject s, Duration rpo) {
-    return Judgement.of(
-        OutcomeState.NOT_ENOUGH_DATA,
-        null,
-        Measure.of(rpo),
-        ToldExposure.nothingCounted(s),
-        "counted time = 0",
-        List.of());
   }
 
   private static Judgement withoutPoint(Subject s, Duration rpo, String span, Instant worstAt) {

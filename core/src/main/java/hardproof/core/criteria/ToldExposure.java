@@ -2,12 +2,19 @@ package hardproof.core.criteria;
 
 import hardproof.core.points.ExposureCurve;
 import hardproof.core.wording.Wording;
+import java.util.List;
 
 /** Exposure over the period, as far as the feed has spoken. */
 final class ToldExposure {
   private ToldExposure() {}
 
-  static String nothingCounted(Subject s) {
+  /** There is no time of the period that anything could be said of. */
+  static Judgement nothingCounted(Subject s, Measure demanded) {
+    return Judgement.of(
+        OutcomeState.NOT_ENOUGH_DATA, null, demanded, whyNothing(s), "counted time = 0", List.of());
+  }
+
+  private static String whyNothing(Subject s) {
     String last = Wording.duration(s.period());
     return s.horizon().isAfter(s.asAt().minus(s.period()))
         ? s.resource().name() + " was not there yet in the last " + last

@@ -167,24 +167,12 @@ class CheckController {
         .orElseThrow(() -> new NotFound("No drill run " + trial.run() + " is known."));
     // What is asked of restored data may bring out any of it, so who asked is written down first.
     activity.record(person.getName(), "checks tried", run.id(), CheckJson.write(asked));
-    RunOrder order = trial(run);
+    RunOrder order = RunOrder.asking(run, List.of(), "trial");
     try {
       return answers(asked, run, order);
     } catch (IOException e) {
       throw new Refused(e.getMessage());
     }
-  }
-
-  private static RunOrder trial(Run run) {
-    return new RunOrder(
-        run.resource(),
-        run.point(),
-        run.store(),
-        run.method(),
-        List.of(),
-        "trial",
-        run.hold(),
-        run.options());
   }
 
   private List<TrialAnswer> answers(List<Check> asked, Run run, RunOrder order) throws IOException {

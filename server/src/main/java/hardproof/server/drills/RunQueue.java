@@ -175,21 +175,9 @@ public final class RunQueue implements AutoCloseable {
       listeners.changed(run.id());
       return;
     }
-    RunOrder order = order(run);
+    RunOrder order = RunOrder.of(run);
     work(run, order);
     listeners.changed(run.id());
-  }
-
-  private static RunOrder order(Run run) {
-    return new RunOrder(
-        run.resource(),
-        run.point(),
-        run.store(),
-        run.method(),
-        run.checksAsked(),
-        run.reason(),
-        run.hold(),
-        run.options());
   }
 
   private void work(Run run, RunOrder order) {

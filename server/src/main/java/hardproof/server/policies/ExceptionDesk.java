@@ -173,10 +173,7 @@ public final class ExceptionDesk {
       return;
     }
     requireMayEnd(key, approver, stands);
-    String objection = objection(exception, state, person);
-    if (objection != null) {
-      throw new Refused(objection);
-    }
+    requireNoObjection(person, exception, state);
     own.put(FactKinds.EXCEPTIONS, exception.endingAt(now), seen, person, now);
   }
 

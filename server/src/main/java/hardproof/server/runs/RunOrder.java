@@ -37,4 +37,22 @@ public record RunOrder(
       Duration hold) {
     this(resource, point, store, method, checks, reason, hold, null);
   }
+
+  /** What was asked for when a run was queued. */
+  public static RunOrder of(Run run) {
+    return asking(run, run.checksAsked(), run.reason());
+  }
+
+  /** The same drill as a run's, with other checks. */
+  public static RunOrder asking(Run run, List<Check> checks, String reason) {
+    return new RunOrder(
+        run.resource(),
+        run.point(),
+        run.store(),
+        run.method(),
+        checks,
+        reason,
+        run.hold(),
+        run.options());
+  }
 }
