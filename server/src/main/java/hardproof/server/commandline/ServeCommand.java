@@ -85,8 +85,8 @@ final class ServeCommand implements Callable<Integer> {
       DemoSetup.allowStores(folder);
     }
     Installation installation = data.open();
-    ConfigurableApplicationContext context = start(installation);
     Housekeeping housekeeping = new Housekeeping(installation);
+    ConfigurableApplicationContext context = start(installation, housekeeping);
     // The hook also holds on to the lock: one that nothing refers to is given up at the next
     // garbage collection, and another server could take the folder.
     Runtime.getRuntime()
@@ -134,8 +134,11 @@ final class ServeCommand implements Callable<Integer> {
     }
   }
 
-  private ConfigurableApplicationContext start(Installation installation) {
+  private ConfigurableApplicationContext start(
+      Installation installation, Housekeeping housekeeping) {
     SpringApplication application = ServerApplication.over(installation);
+    // Not before: what is logged while Spring sets the log up is lost, with a warning.
+    application.addInitializers(context -> housekeeping.prepare());
     return application.run("--server.port=" + port, "--server.address=" + host);
   }
 

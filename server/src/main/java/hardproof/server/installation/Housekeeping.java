@@ -9,11 +9,15 @@ import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 
 /** What goes on by itself while the application runs: due drills, and sandboxes whose time is over. */
 public final class Housekeeping implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(Housekeeping.class);
   private static final int WARM_UPS = 6;
+  /** So long whoever has just started it, and signs in, has the processors to themselves. */
+  private static final long QUIET_SECONDS = 3;
+
   private static final long DUE_SECONDS = 5;
   private static final long EVALUATE_SECONDS = 3;
   private static final long CLEAN_UP_SECONDS = 30;
@@ -27,6 +31,8 @@ public final class Housekeeping implements AutoCloseable {
 
   /** Reading a large file whole takes minutes, which nothing that is due should wait for. */
   private final ScheduledExecutorService files = thread("own-file");
+
+  private final ScheduledExecutorService preparing = thread("preparing");
 
   private static ScheduledExecutorService thread(String name) {
     return Executors.newSingleThreadScheduledExecutor(r -> {
@@ -42,14 +48,26 @@ public final class Housekeeping implements AutoCloseable {
   public Housekeeping(Installation installation) {
     this.installation = installation;
     this.engines = new Thread(() -> installation.engines().all(), "engines");
+    engines.setDaemon(true);
+  }
+
+  /** What whoever signs in first would wait for, worked out while the web server is still starting. */
+  public void prepare() {
+    preparing.execute(() -> {
+      try {
+        new BCryptPasswordEncoder().encode("prepared");
+        installation.evaluations().now().evaluation();
+      } catch (RuntimeException e) {
+        LOG.warn("evaluating before the start failed", e);
+      }
+    });
   }
 
   /** Begins at once, so that a start missed while the application was down is caught up. */
   public void start() {
     installation.evaluations().onFresh(installation::logFindings);
-    clock.execute(this::warmUp);
-    engines.setDaemon(true);
-    engines.start();
+    clock.schedule(this::warmUp, QUIET_SECONDS, TimeUnit.SECONDS);
+    clock.schedule(engines::start, QUIET_SECONDS, TimeUnit.SECONDS);
     startWhatIsDue();
     every(EVALUATE_SECONDS, "evaluating", () -> installation.evaluations().keepFresh());
     every(INBOX_SECONDS, "taking in the inbox", () -> installation.inbox().takeWhatIsThere());
@@ -110,6 +128,7 @@ public final class Housekeeping implements AutoCloseable {
   public void close() {
     clock.shutdownNow();
     files.shutdownNow();
+    preparing.shutdownNow();
     engines.interrupt();
     try {
       engines.join(ENGINES_END_MS);
