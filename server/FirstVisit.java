@@ -7,6 +7,7 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.util.UUID;
+import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -34,7 +35,9 @@ public class FirstVisit {
             new FirstVisit().visit(server.inputReader());
         } finally {
             server.destroy();
-            server.waitFor();
+            if (!server.waitFor(1, TimeUnit.MINUTES)) {
+                server.destroyForcibly();
+            }
         }
     }
 

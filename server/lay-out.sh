@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Lays target/hard-proof.jar out in target/app so that it starts fast: libraries side by side, SQLite's
-# native library taken out, and the classes that a start needs in an archive of this Java.
+# native library taken out, and the classes that a start and a first visit need in an archive of this Java.
 # usage: lay-out.sh JAVA
 set -euo pipefail
 here=$(cd "$(dirname "${BASH_SOURCE[0]}")" && pwd)
