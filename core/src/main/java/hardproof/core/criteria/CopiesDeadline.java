@@ -144,7 +144,8 @@ final class CopiesDeadline extends ShippedCriterion {
           Measure.of(allowed),
           (over == 0 ? allInTime() : someOver()) + projected,
           "the longest lag (copy finished, or now, − point available) = " + Wording.duration(worst)
-              + " ≤ " + Wording.duration(allowed) + "; late or missing = " + over + " of "
+              + atMost(over == 0) + Wording.duration(allowed) + "; late or missing = " + over
+              + " of "
               + judged,
           List.copyOf(facts));
     }

@@ -25,7 +25,8 @@ final class CopiesIndependent extends ShippedCriterion {
         Measure.count(not.size()),
         Measure.count(0),
         sentence(not, counted),
-        "stores in the failure domain of the data or of another store = " + not.size() + " ≤ 0",
+        "stores in the failure domain of the data or of another store = " + not.size()
+            + atMost(not.isEmpty()) + "0",
         List.of());
   }
 

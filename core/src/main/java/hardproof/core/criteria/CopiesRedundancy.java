@@ -48,7 +48,7 @@ final class CopiesRedundancy extends ShippedCriterion {
         null,
         null,
         on.name() + " keeps its copy " + best.words() + "; " + demanded.words() + " is demanded",
-        best.code() + " ≥ " + demanded.code(),
+        best.code() + atLeast(met) + demanded.code(),
         List.of(new FactRef("stores", on.key())));
   }
 }

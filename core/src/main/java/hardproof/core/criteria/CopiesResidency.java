@@ -60,7 +60,8 @@ final class CopiesResidency extends ShippedCriterion {
         outside.isEmpty()
             ? want + ", and every copy does"
             : want + "; there are copies on " + Wording.list(List.copyOf(outside)),
-        "stores with a copy outside the allowed regions = " + outside.size() + " ≤ 0",
+        "stores with a copy outside the allowed regions = " + outside.size()
+            + atMost(outside.isEmpty()) + "0",
         facts);
   }
 

@@ -30,7 +30,8 @@ final class CopiesZeroErrors extends ShippedCriterion {
         Measure.count(count.errors()),
         Measure.count(allowed),
         sentence(count),
-        "damaged, failed in read-back or blamed by a drill = " + count.errors() + " ≤ " + allowed
+        "damaged, failed in read-back or blamed by a drill = " + count.errors()
+            + atMost(count.errors() <= allowed) + allowed
             + CopyFigure.ofFreshPoints(s),
         facts(s));
   }

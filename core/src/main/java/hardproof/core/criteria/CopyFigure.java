@@ -64,7 +64,7 @@ abstract class CopyFigure extends ShippedCriterion {
         Measure.count(have),
         Measure.count(want),
         words + "; " + want + " demanded",
-        have + " ≥ " + want + "; " + counted,
+        have + atLeast(have >= want) + want + "; " + counted,
         List.of());
   }
 }

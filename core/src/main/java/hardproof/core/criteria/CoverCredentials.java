@@ -34,7 +34,7 @@ final class CoverCredentials extends ShippedCriterion {
                 + Wording.duration(Duration.between(changed, tested).abs())
                 + (met ? " after that" : " before that: the next backup may not get in"),
         "credentials tested " + (tested == null ? "never" : Wording.time(tested, s.asAt()))
-            + " ≥ credentials changed " + Wording.time(changed, s.asAt()),
+            + atLeast(met) + "credentials changed " + Wording.time(changed, s.asAt()),
         List.of(new FactRef("resources", s.resource().key())));
   }
 }

@@ -44,7 +44,7 @@ final class CoverFeed extends ShippedCriterion {
         Measure.of(overdue.expectedEvery()),
         overdue.overdueSentence(s.asAt()),
         "as at − last received = "
-            + Wording.duration(Duration.between(overdue.lastReceived(), s.asAt())) + " ≤ "
+            + Wording.duration(Duration.between(overdue.lastReceived(), s.asAt())) + atMost(false)
             + Wording.duration(overdue.expectedEvery()),
         List.of());
   }
@@ -70,7 +70,7 @@ final class CoverFeed extends ShippedCriterion {
         Measure.of(nearest.expectedEvery()),
         "every feed that tells of it came within its rhythm; feed " + nearest.key()
             + " is the nearest to being overdue",
-        "as at − last received = " + Wording.duration(silent) + " ≤ "
+        "as at − last received = " + Wording.duration(silent) + atMost(true)
             + Wording.duration(nearest.expectedEvery()) + "; feeds overdue = 0 of " + feeds.size(),
         List.of());
   }

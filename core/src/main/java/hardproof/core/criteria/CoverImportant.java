@@ -56,7 +56,8 @@ final class CoverImportant extends ShippedCriterion {
                 ? "its policies leave nothing out"
                 : "no exclude filter hits an important path")
             : String.join("; ", hits),
-        "exclude filters that hit an important path or the whole = " + hits.size() + " ≤ 0",
+        "exclude filters that hit an important path or the whole = " + hits.size()
+            + atMost(hits.isEmpty()) + "0",
         facts.stream().distinct().toList());
   }
 }

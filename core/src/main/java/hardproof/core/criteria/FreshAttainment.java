@@ -41,7 +41,7 @@ final class FreshAttainment extends ShippedCriterion {
         Wording.duration(Duration.ofMillis(summary.within())) + " within RPO ÷ "
             + Wording.duration(Duration.ofMillis(summary.counted())) + " counted = "
             + Wording.share(attained)
-            + " ≥ " + Wording.share(floor),
+            + atLeast(attained >= floor) + Wording.share(floor),
         List.of());
   }
 }

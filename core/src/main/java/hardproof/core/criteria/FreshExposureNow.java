@@ -38,7 +38,7 @@ final class FreshExposureNow extends ShippedCriterion {
         null,
         Measure.of(rpo),
         sentence,
-        "exposure = as at − newest usable data time ≤ " + Wording.duration(rpo)
+        "exposure = as at − newest usable data time, demanded ≤ " + Wording.duration(rpo)
             + "; there is none, so everything would be lost",
         List.of(new FactRef("resources", s.resource().key())));
   }
@@ -59,8 +59,8 @@ final class FreshExposureNow extends ShippedCriterion {
             + Wording.duration(exposure) + ", " + Wording.duration(margin.abs())
             + (met ? " inside the " : " over the ") + Wording.duration(rpo) + " objective"
             + skipped(s, newest),
-        "as at " + now + " − data time " + from + " = " + Wording.duration(exposure) + " ≤ RPO "
-            + Wording.duration(rpo),
+        "as at " + now + " − data time " + from + " = " + Wording.duration(exposure) + atMost(met)
+            + "RPO " + Wording.duration(rpo),
         List.of(new FactRef("points", newest.point().key())));
   }
 

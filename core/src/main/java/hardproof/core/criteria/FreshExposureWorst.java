@@ -39,7 +39,8 @@ final class FreshExposureWorst extends ShippedCriterion {
         Measure.of(rpo),
         "from " + Wording.time(worstAt, s.asAt()) + " on, within the last " + span
             + ToldExposure.upTo(s) + ", there was no usable point at all",
-        "exposure ≤ " + Wording.duration(rpo) + "; it is without limit while no point is usable",
+        "exposure, demanded ≤ " + Wording.duration(rpo)
+            + "; it is without limit while no point is usable",
         List.of());
   }
 
@@ -57,7 +58,7 @@ final class FreshExposureWorst extends ShippedCriterion {
             + Wording.duration(worst.minus(rpo).abs())
             + (met ? " inside the " : " over the ") + Wording.duration(rpo) + " objective",
         "max over the teeth of (end of tooth − newest usable data time) = "
-            + Wording.duration(worst) + " ≤ RPO " + Wording.duration(rpo),
+            + Wording.duration(worst) + atMost(met) + "RPO " + Wording.duration(rpo),
         List.of());
   }
 }

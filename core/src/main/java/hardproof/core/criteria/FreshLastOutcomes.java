@@ -44,7 +44,7 @@ final class FreshLastOutcomes extends ShippedCriterion {
                     ? "the last backup did not succeed"
                     : "the last " + failed.size() + " backups did not succeed")
                 + causes(failed),
-        "backups in a row that did not succeed = " + failed.size() + " ≤ " + allowed,
+        "backups in a row that did not succeed = " + failed.size() + atMost(met) + allowed,
         failed.stream().map(Failure::fact).limit(5).toList());
   }
 

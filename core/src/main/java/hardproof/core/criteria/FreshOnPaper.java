@@ -56,7 +56,7 @@ final class FreshOnPaper extends ShippedCriterion {
         sentence,
         "longest gap " + Wording.duration(gap) + " + median run " + Wording.duration(run)
             + (usual == null ? "" : " (of " + Wording.count(usual.runs(), "run", "runs") + ")")
-            + " = " + Wording.duration(sum) + " ≤ RPO " + Wording.duration(rpo)
+            + " = " + Wording.duration(sum) + atMost(met) + "RPO " + Wording.duration(rpo)
             + "; with the 95th percentile " + Wording.duration(slow),
         List.of(new FactRef("policies", best.get().policy().key())));
   }

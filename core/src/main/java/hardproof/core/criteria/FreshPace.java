@@ -63,7 +63,7 @@ final class FreshPace extends ShippedCriterion {
         "a feed every " + Wording.duration(feed.expectedEvery()) + (met ? " can" : " can't")
             + " show that " + Wording.duration(smallest) + " are kept"
             + (byDeadline ? ", the deadline of a copy" : ""),
-        "rhythm of feed " + feed.key() + " " + Wording.duration(feed.expectedEvery()) + " ≤ "
+        "rhythm of feed " + feed.key() + " " + Wording.duration(feed.expectedEvery()) + atMost(met)
             + asked + Wording.duration(smallest),
         List.of(new FactRef("feeds", feed.key())));
   }

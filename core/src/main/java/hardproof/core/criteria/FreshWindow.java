@@ -54,7 +54,7 @@ final class FreshWindow extends ShippedCriterion {
             + (met ? " before it has to be" : " after it has to be: such jobs must fail"),
         "start window " + Wording.duration(tightest.startWindow()) + " + median run "
             + Wording.duration(usual.median()) + " = " + Wording.duration(sum)
-            + " ≤ complete within " + Wording.duration(tightest.completeWithin()),
+            + atMost(met) + "complete within " + Wording.duration(tightest.completeWithin()),
         List.of(new FactRef("policies", tightest.key())));
   }
 }

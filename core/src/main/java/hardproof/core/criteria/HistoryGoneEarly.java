@@ -30,7 +30,8 @@ final class HistoryGoneEarly extends ShippedCriterion {
         Measure.count(gone.size()),
         Measure.count(0),
         sentence(s, gone, first),
-        "copies missing or deleted before their expiry = " + gone.size() + " ≤ 0",
+        "copies missing or deleted before their expiry = " + gone.size() + atMost(gone.isEmpty())
+            + "0",
         facts(gone));
   }
 

@@ -87,7 +87,7 @@ final class HistoryLifetime extends ShippedCriterion {
                 + " are kept for less than " + Wording.duration(demanded) + ", " + key + " for "
                 + Wording.duration(shortest) + " only",
         "the shortest of (latest expiry of its copies − available) = " + Wording.duration(shortest)
-            + " ≥ " + Wording.duration(demanded),
+            + atLeast(met) + Wording.duration(demanded),
         List.of(new FactRef("points", key)));
   }
 }

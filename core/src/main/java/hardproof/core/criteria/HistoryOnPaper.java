@@ -52,7 +52,7 @@ final class HistoryOnPaper extends ShippedCriterion {
             + (met ? " more than the " : " short of the ") + Wording.duration(demanded)
             + " demanded",
         "the farthest of points kept × longest gap, days kept whole, and long-tail slots = "
-            + Wording.duration(reach) + " ≥ " + Wording.duration(demanded),
+            + Wording.duration(reach) + atLeast(met) + Wording.duration(demanded),
         List.of(new FactRef("policies", best.key())));
   }
 }

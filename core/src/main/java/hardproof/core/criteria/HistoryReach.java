@@ -55,7 +55,7 @@ final class HistoryReach extends ShippedCriterion {
         oldest
             .map(j -> sentence(s, j, reach, demanded))
             .orElse(s.resource().name() + " has no usable point, so it reaches back not at all"),
-        "as at − oldest usable data time = " + Wording.duration(reach) + " ≥ "
+        "as at − oldest usable data time = " + Wording.duration(reach) + atLeast(met)
             + Wording.duration(demanded),
         oldest.map(j -> List.of(new FactRef("points", j.point().key()))).orElse(List.of()));
   }

@@ -67,7 +67,7 @@ public record Judgement(
             + Wording.duration(age.minus(allowed).abs())
             + (met ? " inside the " : " over the ") + Wording.duration(allowed) + " allowed",
         "as at − " + term + " " + Wording.time(last, s.asAt()) + " = " + Wording.duration(age)
-            + " ≤ " + Wording.duration(allowed),
+            + ShippedCriterion.atMost(met) + Wording.duration(allowed),
         List.of(fact));
   }
 }

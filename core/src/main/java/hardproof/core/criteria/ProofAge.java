@@ -32,20 +32,21 @@ final class ProofAge extends ShippedCriterion {
         null,
         Measure.of(allowed),
         proof.sentence(s),
-        "as at − end of the newest drill that reached " + proof.demanded().code() + " ≤ "
+        "as at − end of the newest drill that reached " + proof.demanded().code() + ", demanded ≤ "
             + Wording.duration(allowed) + "; there is none",
         proof.facts());
   }
 
   private static Judgement judged(Subject s, Proof proof, Duration allowed) {
     Duration age = Duration.between(proof.reached().ended(), s.asAt());
+    boolean met = age.compareTo(allowed) <= 0;
     return Judgement.of(
-        OutcomeState.metIf(age.compareTo(allowed) <= 0),
+        OutcomeState.metIf(met),
         Measure.of(age),
         Measure.of(allowed),
         proof.sentence(s),
         "as at − end of the newest drill that reached " + proof.demanded().code() + " = "
-            + Wording.duration(age) + " ≤ proof period " + Wording.duration(allowed),
+            + Wording.duration(age) + atMost(met) + "proof period " + Wording.duration(allowed),
         proof.facts());
   }
 }

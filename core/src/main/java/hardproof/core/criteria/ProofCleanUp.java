@@ -27,7 +27,7 @@ final class ProofCleanUp extends ShippedCriterion {
         left.isEmpty()
             ? "no drill left restored data behind"
             : Wording.count(left.size(), "drill", "drills") + " left restored data behind",
-        "runs whose clean-up failed = " + left.size() + " ≤ 0",
+        "runs whose clean-up failed = " + left.size() + atMost(left.isEmpty()) + "0",
         left.stream().map(d -> new FactRef("drills", d.run())).toList());
   }
 }

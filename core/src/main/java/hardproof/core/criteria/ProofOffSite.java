@@ -45,8 +45,8 @@ final class ProofOffSite extends ShippedCriterion {
           null,
           Measure.of(allowed),
           s.resource().name() + " was never drilled from a copy at another site than " + site,
-          "as at − newest drill from an off-site copy that passed ≤ " + Wording.duration(allowed)
-              + "; there is none",
+          "as at − newest drill from an off-site copy that passed, demanded ≤ "
+              + Wording.duration(allowed) + "; there is none",
           List.of());
     }
     return Judgement.within(

@@ -44,7 +44,7 @@ final class ProofReadBack extends ShippedCriterion {
           null,
           Measure.of(allowed),
           "no copy of " + s.resource().name() + " was ever read back whole",
-          "as at − newest read-back or drill that passed ≤ " + Wording.duration(allowed)
+          "as at − newest read-back or drill that passed, demanded ≤ " + Wording.duration(allowed)
               + "; there is none",
           List.of());
     }

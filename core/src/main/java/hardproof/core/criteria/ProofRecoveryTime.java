@@ -44,8 +44,8 @@ final class ProofRecoveryTime extends ShippedCriterion {
             + Wording.duration(took.minus(rto).abs())
             + (met ? " inside the " : " over the ") + Wording.duration(rto)
             + " objective; this resource alone, not its whole workload",
-        "end − start of the newest restore that passed = " + Wording.duration(took) + " ≤ RTO "
-            + Wording.duration(rto),
+        "end − start of the newest restore that passed = " + Wording.duration(took) + atMost(met)
+            + "RTO " + Wording.duration(rto),
         List.of(new FactRef("drills", last.get().run())));
   }
 

@@ -47,7 +47,7 @@ final class SafeDeletion extends ShippedCriterion {
         "deleting its copy on " + best.name() + " takes "
             + Wording.count(best.deleteApprovals(), "person", "people") + " (declared); " + demanded
             + " are demanded",
-        "the most people declared for one of its stores = " + best.deleteApprovals() + " ≥ "
+        "the most people declared for one of its stores = " + best.deleteApprovals() + atLeast(met)
             + demanded,
         List.of(new FactRef("stores", best.key())));
   }

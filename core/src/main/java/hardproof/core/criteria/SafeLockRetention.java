@@ -53,7 +53,7 @@ final class SafeLockRetention extends ShippedCriterion {
             : "the copy of " + worst.point() + " on " + s.estate().storeName(worst.store())
                 + " is locked until " + Wording.time(worst.lockedUntil(), s.asAt()) + ", "
                 + Wording.duration(open) + " before it expires: it could be deleted in between",
-        "the longest of (expires − locked until) = " + Wording.duration(open) + " ≤ 0 s",
+        "the longest of (expires − locked until) = " + Wording.duration(open) + atMost(met) + "0 s",
         List.of(new FactRef("points", worst.point())));
   }
 

@@ -48,7 +48,7 @@ final class SafeLocked extends ShippedCriterion {
               + Wording.duration(lock.minus(demanded).abs())
               + (met ? " more than the " : " short of the ") + Wording.duration(demanded)
               + " demanded",
-          "locked until − copy finished = " + Wording.duration(lock) + " ≥ "
+          "locked until − copy finished = " + Wording.duration(lock) + atLeast(met)
               + Wording.duration(demanded),
           List.of(new FactRef("points", point.key())));
     }

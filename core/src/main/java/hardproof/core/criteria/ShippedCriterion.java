@@ -39,6 +39,16 @@ abstract class ShippedCriterion {
     return false;
   }
 
+  /** What a working puts between a figure and the most it may be: what is so, not what should be. */
+  static String atMost(boolean met) {
+    return met ? " ≤ " : " > ";
+  }
+
+  /** What a working puts between a figure and the least it must be. */
+  static String atLeast(boolean met) {
+    return met ? " ≥ " : " < ";
+  }
+
   final Group group() {
     return group;
   }

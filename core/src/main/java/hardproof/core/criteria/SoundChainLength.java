@@ -30,7 +30,7 @@ final class SoundChainLength extends NewestPointCriterion {
         "to restore the newest point "
             + Wording.count(length, "point is", "points are") + " needed; " + allowed
             + " at most are allowed",
-        "points from the full to the newest = " + length + " ≤ " + allowed,
+        "points from the full to the newest = " + length + atMost(length <= allowed) + allowed,
         fact(j));
   }
 }

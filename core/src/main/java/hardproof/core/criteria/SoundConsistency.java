@@ -30,13 +30,15 @@ final class SoundConsistency extends NewestPointCriterion {
 
   private static Judgement judged(Subject s, Judged j, Consistency demanded, String by) {
     Consistency found = j.point().consistency();
+    boolean met = found.compareTo(demanded) >= 0;
     return Judgement.of(
-        OutcomeState.metIf(found.compareTo(demanded) >= 0),
+        OutcomeState.metIf(met),
         null,
         null,
         newestOf(j, s) + " is of consistency " + found.code() + "; " + by + " asks for "
             + demanded.code(),
-        found.code() + " ≥ " + demanded.code() + " (unknown < file < crash < application)",
+        found.code() + atLeast(met) + demanded.code()
+            + " (in rising order: unknown, file, crash, application)",
         fact(j));
   }
 }

@@ -30,7 +30,7 @@ final class SoundPreStep extends NewestPointCriterion {
         Measure.count(without),
         Measure.count(0),
         sentence(s, without),
-        "newest points in a row without their pre-step = " + without + " ≤ 0",
+        "newest points in a row without their pre-step = " + without + atMost(without == 0) + "0",
         fact(j));
   }
 

@@ -61,7 +61,7 @@ final class SoundSize extends ShippedCriterion {
         "only " + Wording.count(known, "size", "sizes") + " of " + newest.form().code()
             + " points " + (known == 1 ? "is" : "are") + " known; " + SizeSignal.LEAST
             + " are needed to tell what is usual",
-        "sizes = " + known + " ≥ " + SizeSignal.LEAST);
+        "sizes = " + known + atLeast(false) + SizeSignal.LEAST);
   }
 
   private static Judgement judge(Subject s, Sizes sizes, double limit) {
@@ -91,14 +91,16 @@ final class SoundSize extends ShippedCriterion {
   private static String why(SizeSignal signal, RecoveryPoint newest, Measure score, double limit) {
     return String.format(
         Locale.ROOT,
-        "|size − median| ÷ spread = |%d − %.0f| ÷ %.1f = %s ≤ %s or within 10 %% of the median, of"
-            + " the %d %s points before it; spread = MAD ÷ 0.6745, or 1.253314 · mean deviation"
-            + " where MAD is 0",
+        "|size − median| ÷ spread = |%d − %.0f| ÷ %.1f = %s%s%s; size ÷ median = %s, and within 10 %%"
+            + " of it no size is odd; of the %d %s points before it; spread = MAD ÷ 0.6745, or"
+            + " 1.253314 · mean deviation where MAD is 0",
         newest.sizeBytes(),
         signal.median(),
         signal.spread(),
         score.words(),
+        atMost(score.value() <= limit),
         Measure.score(limit).words(),
+        Wording.share(signal.shareOfMedian(newest.sizeBytes())),
         signal.sizes(),
         newest.form().code());
   }

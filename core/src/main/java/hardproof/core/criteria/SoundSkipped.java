@@ -31,7 +31,7 @@ final class SoundSkipped extends NewestPointCriterion {
         Measure.count(skipped),
         Measure.count(allowed),
         sentence(s, j, skipped),
-        "skipped items = " + skipped + " ≤ " + allowed,
+        "skipped items = " + skipped + atMost(skipped <= allowed) + allowed,
         fact(j));
   }
 
