@@ -2,9 +2,9 @@ package hardproof.server.commandline;
 
 import hardproof.core.estate.Selector;
 import hardproof.core.wording.Wording;
-import hardproof.server.estate.SelectorJson;
 import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackStore;
+import hardproof.server.facts.SelectorJson;
 import hardproof.server.installation.Installation;
 import hardproof.server.proof.AsAt;
 import hardproof.server.web.Refused;

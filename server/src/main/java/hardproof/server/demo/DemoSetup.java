@@ -6,7 +6,7 @@ import hardproof.core.feeds.Values;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
 import hardproof.proving.sandboxes.Sandboxes;
-import hardproof.server.estate.SelectorJson;
+import hardproof.server.facts.SelectorJson;
 import hardproof.server.installation.Installation;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.people.Person;

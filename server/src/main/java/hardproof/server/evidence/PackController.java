@@ -2,7 +2,7 @@ package hardproof.server.evidence;
 
 import hardproof.core.estate.Selector;
 import hardproof.core.proof.Verdict;
-import hardproof.server.estate.SelectorJson;
+import hardproof.server.facts.SelectorJson;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.people.Person;
 import hardproof.server.proof.AsAt;

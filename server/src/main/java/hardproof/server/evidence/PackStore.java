@@ -3,7 +3,7 @@ package hardproof.server.evidence;
 import hardproof.core.estate.Selector;
 import hardproof.core.proof.Verdict;
 import hardproof.proving.checksums.Sha256;
-import hardproof.server.estate.SelectorJson;
+import hardproof.server.facts.SelectorJson;
 import hardproof.server.storage.DataFolder;
 import hardproof.server.storage.Database;
 import hardproof.server.web.NotFound;

@@ -8,7 +8,7 @@ import hardproof.core.findings.Pending;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
-import hardproof.server.estate.FactStore;
+import hardproof.server.facts.FactStore;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;

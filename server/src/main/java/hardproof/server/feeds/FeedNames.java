@@ -1,6 +1,6 @@
 package hardproof.server.feeds;
 
-import hardproof.server.estate.OwnFacts;
+import hardproof.server.facts.OwnFacts;
 import java.lang.Character.UnicodeScript;
 import java.text.Normalizer;
 import java.util.EnumSet;

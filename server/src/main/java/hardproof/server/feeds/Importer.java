@@ -1,9 +1,9 @@
 package hardproof.server.feeds;
 
 import hardproof.core.feeds.Rejection;
-import hardproof.server.estate.FactTable;
-import hardproof.server.estate.FactTables;
-import hardproof.server.estate.TableIndexes;
+import hardproof.server.facts.FactTable;
+import hardproof.server.facts.FactTables;
+import hardproof.server.facts.TableIndexes;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
 import java.io.IOException;

@@ -2,7 +2,7 @@ package hardproof.server.feeds;
 
 import hardproof.core.feeds.FactReader;
 import hardproof.core.feeds.RawRow;
-import hardproof.server.estate.FactTable;
+import hardproof.server.facts.FactTable;
 import java.io.Closeable;
 import java.io.IOException;
 import java.util.ArrayList;

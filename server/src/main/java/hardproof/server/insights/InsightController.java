@@ -13,7 +13,7 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.Wording;
 import hardproof.core.wording.WrongValue;
-import hardproof.server.estate.SelectorJson;
+import hardproof.server.facts.SelectorJson;
 import hardproof.server.findings.FindingLog;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Differences;

@@ -6,7 +6,7 @@ import hardproof.core.estate.Selector;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.wording.Coded;
-import hardproof.server.estate.SelectorJson;
+import hardproof.server.facts.SelectorJson;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
 import io.swagger.v3.oas.annotations.Operation;

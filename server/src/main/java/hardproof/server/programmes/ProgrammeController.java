@@ -5,7 +5,7 @@ import hardproof.core.facts.Estate;
 import hardproof.core.feeds.Values;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
-import hardproof.server.estate.SelectorJson;
+import hardproof.server.facts.SelectorJson;
 import hardproof.server.web.NotFound;
 import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;

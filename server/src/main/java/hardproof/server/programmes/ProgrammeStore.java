@@ -4,7 +4,7 @@ import hardproof.core.drills.DueStarts;
 import hardproof.core.drills.Method;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
-import hardproof.server.estate.SelectorJson;
+import hardproof.server.facts.SelectorJson;
 import hardproof.server.storage.Database;
 import java.sql.ResultSet;
 import java.sql.SQLException;

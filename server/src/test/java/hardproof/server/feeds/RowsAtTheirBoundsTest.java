@@ -15,7 +15,7 @@ import hardproof.core.policies.Promises;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.proof.Exposure;
-import hardproof.server.estate.Notations;
+import hardproof.server.facts.Notations;
 import hardproof.server.schedule.Schedules;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,4 +1,4 @@
-package hardproof.server.estate;
+package hardproof.server.facts;
 
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactKind;

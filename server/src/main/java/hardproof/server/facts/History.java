@@ -1,4 +1,4 @@
-package hardproof.server.estate;
+package hardproof.server.facts;
 
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Store;

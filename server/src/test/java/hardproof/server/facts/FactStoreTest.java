@@ -1,4 +1,4 @@
-package hardproof.server.estate;
+package hardproof.server.facts;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

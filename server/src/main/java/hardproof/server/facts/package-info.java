@@ -1,2 +1,2 @@
 /** Facts in SQLite: each kept with when it became known, so that any past instant can be read. */
-package hardproof.server.estate;
+package hardproof.server.facts;

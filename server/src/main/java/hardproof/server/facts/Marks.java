@@ -1,4 +1,4 @@
-package hardproof.server.estate;
+package hardproof.server.facts;
 
 import hardproof.server.storage.Database;
 import java.util.HashSet;

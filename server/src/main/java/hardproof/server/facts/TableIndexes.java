@@ -1,4 +1,4 @@
-package hardproof.server.estate;
+package hardproof.server.facts;
 
 import java.sql.Connection;
 import java.sql.PreparedStatement;
