@@ -23,9 +23,7 @@ import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
 import hardproof.core.feeds.FactKind;
-import hardproof.core.feeds.FactReader;
-import hardproof.core.feeds.PlainNotation;
-import hardproof.core.feeds.RawRow;
+import hardproof.core.feeds.FactKinds;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
@@ -38,9 +36,9 @@ import hardproof.core.schedule.Schedule;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
 
 /**
  * A small estate to put facts into: one workload of tier 3 (RPO 24 h, restored demanded every 180
@@ -70,24 +68,46 @@ public final class Given {
     return g;
   }
 
-  /**
-   * The same fact with some of its fields changed, as a file would give them.
-   *
-   * @param fields names and values by turns; a blank value is not known
-   */
-  public static <T> T with(FactKind<T> kind, T fact, String... fields) {
-    PlainNotation notation = new PlainNotation();
-    Map<String, String> row = new HashMap<>(kind.row(fact, notation));
-    for (int i = 0; i < fields.length; i += 2) {
-      row.put(fields[i], fields[i + 1]);
-    }
-    row.values().removeIf(String::isBlank);
-    FactReader.Read<T> read =
-        new FactReader("feed", NOW, notation).read(kind, "given", new RawRow(1, row));
-    if (read.fact() == null) {
-      throw new IllegalArgumentException(read.rejections().toString());
-    }
-    return read.fact();
+  private static <T> Given change(
+      Given g, List<T> all, Predicate<T> which, FactKind<T> kind, String... fields) {
+    T fact = all.stream().filter(which).reduce((a, b) -> b).orElseThrow();
+    all.set(all.lastIndexOf(fact), Fields.with(kind, fact, fields));
+    return g;
+  }
+
+  /** The resource {@code r} with other fields, as {@link Fields#with} takes them. */
+  public Given theResource(String... fields) {
+    return change(this, resources, r -> r.key().equals("r"), FactKinds.RESOURCES, fields);
+  }
+
+  /** The policy {@code p} with other fields. */
+  public Given thePolicy(String... fields) {
+    return change(this, policies, p -> p.key().equals("p"), FactKinds.POLICIES, fields);
+  }
+
+  /** The workload {@code w} with other fields. */
+  public Given theWorkload(String... fields) {
+    return change(this, workloads, w -> w.key().equals("w"), FactKinds.WORKLOADS, fields);
+  }
+
+  /** A store with other fields. */
+  public Given theStore(String key, String... fields) {
+    return change(this, stores, s -> s.key().equals(key), FactKinds.STORES, fields);
+  }
+
+  /** A point with other fields. */
+  public Given thePoint(String key, String... fields) {
+    return change(this, points, p -> p.key().equals(key), FactKinds.POINTS, fields);
+  }
+
+  /** The newest told copy of a point on a store with other fields. */
+  public Given theCopy(String point, String store, String... fields) {
+    return change(
+        this,
+        copies,
+        c -> c.point().equals(point) && c.store().equals(store),
+        FactKinds.COPIES,
+        fields);
   }
 
   /** For everything; keeps the last 14. */

@@ -3,6 +3,7 @@ package hardproof.core.criteria;
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyCount;
@@ -135,7 +136,7 @@ class ChainCountsTest {
     Given g = Given.estate().point("a", 20).point("b", 10);
     Copy open = g.copies.get(2);
     String until = NOW.plus(Duration.ofDays(5)).toString();
-    g.copies.set(2, Given.with(FactKinds.COPIES, open, "locked_until", until));
+    g.copies.set(2, Fields.with(FactKinds.COPIES, open, "locked_until", until));
     Subject s = new Subject(g.at(NOW), Standard.shipped(), g.resources.get(0));
     assertThat(s.readableCopies())
         .filteredOn(c -> c.store().equals("near"))

@@ -3,6 +3,7 @@ package hardproof.core.criteria;
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
@@ -35,7 +36,7 @@ class CopiesDeadlineTest {
     int last = g.points.size() - 1;
     g.points.set(
         last,
-        Given.with(
+        Fields.with(
             FactKinds.POINTS,
             g.points.get(last),
             "data_time",
@@ -49,7 +50,7 @@ class CopiesDeadlineTest {
     g.copy(point, store);
     int last = g.copies.size() - 1;
     Copy copy = g.copies.get(last);
-    g.copies.set(last, Given.with(FactKinds.COPIES, copy, "finished", at.toString()));
+    g.copies.set(last, Fields.with(FactKinds.COPIES, copy, "finished", at.toString()));
     return g;
   }
 
@@ -120,8 +121,8 @@ class CopiesDeadlineTest {
   void whatCanNotComeInTimeIsSaidOfWhatIsNotThere() {
     Instant at = NOW.minus(Duration.ofHours(3));
     Given g = available(promisingFar(), "a", at);
-    g.stores.set(1, Given.with(FactKinds.STORES, g.stores.get(1), "throughput", "1 B"));
-    g.points.set(0, Given.with(FactKinds.POINTS, g.points.get(0), "size", "7200"));
+    g.stores.set(1, Fields.with(FactKinds.STORES, g.stores.get(1), "throughput", "1 B"));
+    g.points.set(0, Fields.with(FactKinds.POINTS, g.points.get(0), "size", "7200"));
     assertThat(judged(g).state()).isEqualTo(OutcomeState.MET);
     assertThat(judged(g).sentence()).contains("1 h after its deadline");
     g.copies.add(new Copy(

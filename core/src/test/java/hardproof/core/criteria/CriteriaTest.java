@@ -4,6 +4,7 @@ import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
@@ -111,11 +112,11 @@ class CriteriaTest {
   @Test
   void aCopyThatWillBeLateIsForetold() {
     Given g = Given.estate().point("a", "r", Form.FULL, null, 1, PointOutcome.COMPLETE);
-    g.points.set(0, Given.with(FactKinds.POINTS, g.points.get(0), "size", "36 GB"));
-    g.stores.set(1, Given.with(FactKinds.STORES, g.stores.get(1), "throughput", "1 MB"));
+    g.points.set(0, Fields.with(FactKinds.POINTS, g.points.get(0), "size", "36 GB"));
+    g.stores.set(1, Fields.with(FactKinds.STORES, g.stores.get(1), "throughput", "1 MB"));
     g.policies.set(
         0,
-        Given.with(
+        Fields.with(
             FactKinds.POLICIES,
             g.policies.get(0),
             "copy_to",

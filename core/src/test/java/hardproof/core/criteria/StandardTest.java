@@ -4,6 +4,7 @@ import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.feeds.FactKinds;
 import hardproof.core.ladder.Rung;
@@ -52,7 +53,7 @@ class StandardTest {
     Standard standard = Standard.shipped();
     assertThat(standard.demandOn(Given.workload("w", 1))).isEqualTo(FIRST);
     assertThat(standard.demandOn(null)).isEqualTo(FIRST);
-    TierDemand own = standard.demandOn(Given.with(
+    TierDemand own = standard.demandOn(Fields.with(
         FactKinds.WORKLOADS, Given.workload("w", 3), "rpo", "5m", "rto", "6m", "rung", "intact"));
     assertThat(own.rpo()).isEqualTo(Duration.ofMinutes(5));
     assertThat(own.rto()).isEqualTo(Duration.ofMinutes(6));

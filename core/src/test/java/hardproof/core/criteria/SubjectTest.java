@@ -3,6 +3,7 @@ package hardproof.core.criteria;
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
@@ -23,13 +24,13 @@ class SubjectTest {
   }
 
   private static Given firstSeen(Given g, String when) {
-    g.resources.set(0, Given.with(FactKinds.RESOURCES, g.resources.get(0), "first_seen", when));
+    g.resources.set(0, Fields.with(FactKinds.RESOURCES, g.resources.get(0), "first_seen", when));
     return g;
   }
 
   private static RecoveryPoint started(RecoveryPoint point, int minutesBefore) {
     Instant started = point.available().minus(Duration.ofMinutes(minutesBefore));
-    return Given.with(FactKinds.POINTS, point, "started", started.toString());
+    return Fields.with(FactKinds.POINTS, point, "started", started.toString());
   }
 
   private static long countedInAWeek(Given g) {
@@ -49,7 +50,7 @@ class SubjectTest {
   @Test
   void whereThatIsNotKnownItCountsFromItsFirstPoint() {
     Given g = firstSeen(Given.estate(), "");
-    g.points.add(Given.with(
+    g.points.add(Fields.with(
         FactKinds.POINTS,
         Given.estate().point("waits", 120).points.get(0),
         "available",
@@ -59,7 +60,7 @@ class SubjectTest {
     g.point("late", 90).point("soon", 50);
     g.points.set(
         1,
-        Given.with(
+        Fields.with(
             FactKinds.POINTS,
             g.points.get(1),
             "available",
@@ -84,7 +85,7 @@ class SubjectTest {
     assertThat(of(g).runTimes().runs()).isEqualTo(30);
     assertThat(of(g).runTimes().median()).isEqualTo(Duration.ofMinutes(60));
     g.points.set(
-        31, Given.with(FactKinds.POINTS, g.points.get(31), "available", "", "started", ""));
+        31, Fields.with(FactKinds.POINTS, g.points.get(31), "available", "", "started", ""));
     assertThat(of(g).runTimes().runs()).isEqualTo(30);
     g.points.subList(0, 3).clear();
     assertThat(of(g).runTimes().runs()).isEqualTo(28);
@@ -106,7 +107,7 @@ class SubjectTest {
   @Test
   void aPointIsUsableByItsRowAndByItself() {
     Given g = Given.estate().point("bad", 30).point("good", 10);
-    g.points.set(0, Given.with(FactKinds.POINTS, g.points.get(0), "outcome", "failed"));
+    g.points.set(0, Fields.with(FactKinds.POINTS, g.points.get(0), "outcome", "failed"));
     Subject s = of(g);
     List<Judged> points = s.points();
     assertThat(s.usable(points.get(0))).isFalse();

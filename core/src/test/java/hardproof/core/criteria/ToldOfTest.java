@@ -3,6 +3,7 @@ package hardproof.core.criteria;
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.copies.CopyState;
 import hardproof.core.estate.Feed;
@@ -52,7 +53,7 @@ class ToldOfTest {
     by(g, 1, "second");
     assertThat(subject(g).speaker().key()).isEqualTo("second");
     assertThat(subject(g).feeds()).extracting(Feed::key).containsExactly("feed", "second");
-    g.points.set(1, Given.with(FactKinds.POINTS, g.points.get(1), "outcome", "failed"));
+    g.points.set(1, Fields.with(FactKinds.POINTS, g.points.get(1), "outcome", "failed"));
     by(g, 1, "second");
     assertThat(subject(g).speaker().key()).isEqualTo("first");
     assertThat(subject(g).feeds()).extracting(Feed::key).containsExactly("feed", "second", "first");
@@ -73,9 +74,9 @@ class ToldOfTest {
   private static void job(
       Given g, String key, double hoursAgo, Job.Result outcome, String message) {
     Instant at = NOW.minusSeconds((long) (hoursAgo * 3600));
-    g.jobs.add(Given.with(
+    g.jobs.add(Fields.with(
         FactKinds.JOBS,
-        Given.with(
+        Fields.with(
             FactKinds.JOBS,
             new Job(key, Job.Type.BACKUP, "r", "p", null, at, at, outcome, null, null),
             "started",
@@ -107,9 +108,9 @@ class ToldOfTest {
   @Test
   void withoutJobsThePointsTell() {
     Given g = Given.estate().point("a", 40).point("b", 20).point("c", 5);
-    g.points.set(0, Given.with(FactKinds.POINTS, g.points.get(0), "outcome", "failed"));
-    g.points.set(1, Given.with(FactKinds.POINTS, g.points.get(1), "outcome", "failed"));
-    g.points.set(2, Given.with(FactKinds.POINTS, g.points.get(2), "available", ""));
+    g.points.set(0, Fields.with(FactKinds.POINTS, g.points.get(0), "outcome", "failed"));
+    g.points.set(1, Fields.with(FactKinds.POINTS, g.points.get(1), "outcome", "failed"));
+    g.points.set(2, Fields.with(FactKinds.POINTS, g.points.get(2), "available", ""));
     Outcome o = g.outcome(CriterionCode.FRESH_LAST_OUTCOMES);
     assertThat(o.measured().words()).isEqualTo("2");
     assertThat(o.facts()).containsExactly(new FactRef("points", "b"), new FactRef("points", "a"));
@@ -140,10 +141,10 @@ class ToldOfTest {
     Given g = Given.estate();
     g.policies.set(
         0,
-        Given.with(
+        Fields.with(
             FactKinds.POLICIES, g.policies.get(0), "keep_last", "", "keep_weekly", "" + weeks));
     g.resources.set(
-        0, Given.with(FactKinds.RESOURCES, g.resources.get(0), "first_seen", firstSeen));
+        0, Fields.with(FactKinds.RESOURCES, g.resources.get(0), "first_seen", firstSeen));
     return g;
   }
 

@@ -3,6 +3,7 @@ package hardproof.core.proof;
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.OutcomeState;
@@ -83,7 +84,7 @@ class DifferenceTest {
     Given after = four(true);
     after.drills.clear();
     after.copies.removeIf(c -> c.point().equals("p4") && c.store().equals("far"));
-    before.points.set(0, Given.with(FactKinds.POINTS, before.points.get(0), "outcome", "failed"));
+    before.points.set(0, Fields.with(FactKinds.POINTS, before.points.get(0), "outcome", "failed"));
     List<Difference.Turn> turns = Difference.turns(before.evaluate(), after.evaluate());
     assertThat(turns).isNotEmpty().allMatch(t -> t.from() != t.to());
     int firstBetter = 0;

@@ -3,6 +3,7 @@ package hardproof.core.proof;
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
@@ -52,7 +53,7 @@ class EvaluatorTest {
         List.of("proven,Aaa,3", "b2,Beta,2", "b1,Beta,2", "z1,Zeta,", "y1,Yak,1", "a3,Alpha,3")) {
       String[] of = line.split(",", -1);
       Integer tier = of[2].isEmpty() ? null : Integer.valueOf(of[2]);
-      g.workloads.add(Given.with(FactKinds.WORKLOADS, Given.workload(of[0], tier), "name", of[1]));
+      g.workloads.add(Fields.with(FactKinds.WORKLOADS, Given.workload(of[0], tier), "name", of[1]));
     }
     g.resources.set(0, Given.resource("r", Kind.FILE_SHARE, "proven"));
     assertThat(g.evaluate().workloads())
@@ -68,7 +69,7 @@ class EvaluatorTest {
       withMember(g, of[0], Kind.FILE_SHARE);
       g.resources.set(
           g.resources.size() - 1,
-          Given.with(FactKinds.RESOURCES, g.resources.get(g.resources.size() - 1), "name", of[1]));
+          Fields.with(FactKinds.RESOURCES, g.resources.get(g.resources.size() - 1), "name", of[1]));
     }
     assertThat(g.result().members())
         .extracting(m -> m.resource().key())

@@ -3,6 +3,7 @@ package hardproof.core.proof;
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.OutcomeState;
@@ -29,7 +30,7 @@ class ResourceJudgeTest {
     Instant at = NOW.minusSeconds((long) (hoursAgo * 3600));
     g.copies.set(
         copy,
-        Given.with(
+        Fields.with(
             FactKinds.COPIES,
             g.copies.get(copy),
             "last_read",
@@ -90,7 +91,7 @@ class ResourceJudgeTest {
     g.feeds.add(new Feed("feed", Duration.ofDays(30), NOW.minus(Duration.ofDays(2)), null));
     g.feeds.add(new Feed("late", Duration.ofHours(1), NOW.minus(Duration.ofDays(2)), null));
     assertThat(actions(g)).noneMatch(a -> a.startsWith("bring in"));
-    g.resources.set(0, Given.with(FactKinds.RESOURCES, g.resources.get(0)));
+    g.resources.set(0, Fields.with(FactKinds.RESOURCES, g.resources.get(0)));
     g.feeds.set(0, new Feed("feed", Duration.ofHours(1), NOW.minus(Duration.ofDays(2)), null));
     assertThat(g.result().verdict()).isEqualTo(Verdict.UNKNOWN);
     assertThat(actions(g).get(0)).isEqualTo("bring in a current report of feed feed");
@@ -151,7 +152,7 @@ class ResourceJudgeTest {
   @Test
   void ageIsCountedFromTheFirstPointWhereNobodySaidWhenItWasFirstSeen() {
     Given g = Given.estate().point("a", 20).point("b", 44);
-    g.resources.set(0, Given.with(FactKinds.RESOURCES, g.resources.get(0), "first_seen", ""));
+    g.resources.set(0, Fields.with(FactKinds.RESOURCES, g.resources.get(0), "first_seen", ""));
     assertThat(g.outcome(CriterionCode.FRESH_EXPOSURE_WORST).sentence())
         .as("from the first point on; without one, from now on")
         .contains("at most 24 h 30 m would have been lost");
