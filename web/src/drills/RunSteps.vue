@@ -16,7 +16,8 @@ const GLYPH: Record<string, string> = {
 function took(step: RunStep, now: number): string {
   if (!step.startedAt) return ''
   const end = step.endedAt ? Date.parse(step.endedAt) : now
-  return duration(Math.max(0, end - Date.parse(step.startedAt)))
+  const passed = end - Date.parse(step.startedAt)
+  return step.endedAt && passed < 1000 ? 'under 1 s' : duration(Math.max(0, passed))
 }
 
 function progress(step: RunStep, now: number): string {

@@ -64,11 +64,17 @@ function share(part: number, whole: number): string {
   return whole ? `${Math.floor((100 * part) / whole)} %` : '–'
 }
 
+/** Why nobody may read any store back here. */
+const nobody = computed(() => {
+  if (!session.mayWork) return 'Operators and administrators read back.'
+  return lookingBack.value ? 'Reading back is of now, not of a past instant.' : undefined
+})
+
+/** Why this one can't be read. */
 function why(s: StoreRead): string | undefined {
-  if (!session.mayWork) return 'Operators and administrators read back'
-  if (lookingBack.value) return 'Only now'
-  if (!s.readable) return 'Its path is no folder here'
-  return s.artifacts ? undefined : 'No artifact with a known place is on it'
+  if (!s.artifacts) return 'no artifact with a known place'
+  if (s.readable) return undefined
+  return s.online ? 'its path is no folder here' : 'offline: its path is no folder here'
 }
 </script>
 
@@ -91,7 +97,8 @@ function why(s: StoreRead): string | undefined {
       <p v-if="!data.stores.length" class="quiet">
         No store is known yet. Bring in stores.csv in Feeds.
       </p>
-      <div v-else class="wide">
+      <p v-if="nobody && data.stores.length" class="quiet">{{ nobody }}</p>
+      <div v-if="data.stores.length" class="wide">
         <table class="plain">
           <thead>
             <tr>
@@ -129,7 +136,8 @@ function why(s: StoreRead): string | undefined {
                 <b :class="{ bad: s.damaged }">{{ s.damaged }}</b>
               </td>
               <td>
-                <v-btn :disabled="!!why(s)" :title="why(s)" @click="planning = s">Read back</v-btn>
+                <span v-if="why(s)" class="quiet small">{{ why(s) }}</span>
+                <v-btn v-else-if="!nobody" @click="planning = s">Read back</v-btn>
               </td>
             </tr>
           </tbody>

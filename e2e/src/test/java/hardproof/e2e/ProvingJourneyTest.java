@@ -56,6 +56,7 @@ class ProvingJourneyTest {
     browser.open("/integrity");
     browser.sees("artifacts with a known place");
     browser.sees("SKERRY DISK");
+    browser.sees("offline: its path is no folder here");
     browser.click("Read back");
     browser.type("Reason (stands in the evidence)", "monthly reading");
     browser.click("Begin the sweep");

@@ -142,9 +142,7 @@ public final class ExposureCurve {
     while (start < to) {
       long end = i + 1 < starts.length ? Math.min(to, starts[i + 1]) : to;
       long data = i < 0 ? NOTHING : newest[i];
-      if (end > start) {
-        teeth.add(new Tooth(start, end, data == NOTHING ? null : data));
-      }
+      teeth.add(new Tooth(start, end, data == NOTHING ? null : data));
       start = end;
       i++;
     }
@@ -180,17 +178,17 @@ public final class ExposureCurve {
     for (int i = segmentAt(start); start < to; i++) {
       long end = i + 1 < starts.length ? Math.min(to, starts[i + 1]) : to;
       long data = i < 0 ? NOTHING : newest[i];
-      if (end > start && data == NOTHING) {
+      if (data == NOTHING) {
         worstAt = everythingLost ? worstAt : start;
         everythingLost = true;
-      } else if (end > start) {
+      } else {
         within += Math.max(0, Math.min(end, data + rpo) - start);
         if (end - data > worst) {
           worst = end - data;
           worstAt = everythingLost ? worstAt : end;
         }
       }
-      start = Math.max(start, end);
+      start = end;
     }
     long counted = Math.max(0, to - begin);
     return new Summary(

@@ -3,9 +3,7 @@ package hardproof.proving.databases;
 import hardproof.proving.databases.RestoredDatabase.QueryFailed;
 import hardproof.proving.sandboxes.Commands;
 import hardproof.proving.sandboxes.Sandboxes;
-import java.io.Closeable;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -13,24 +11,18 @@ import java.util.ArrayList;
 import java.util.List;
 
 /** The MariaDB server of one drill while it runs, and its clients: on a private socket, with no port. */
-final class MariaDbServer implements Closeable {
-  private static final Duration START_LIMIT = Duration.ofMinutes(1);
+final class MariaDbServer extends DatabaseServer {
   private static final Duration QUERY_LIMIT = Duration.ofMinutes(10);
   private static final int SOCKET_LONGEST = 100;
 
-  private final Process process;
-  private final Path folder;
   private final Path socket;
-  private final Runnable stopIfCancelled;
   private String owner;
 
-  private MariaDbServer(
-      Process process, Path folder, Path socket, String owner, Runnable stopIfCancelled) {
-    this.process = process;
-    this.folder = folder;
+  private MariaDbServer(Path folder, Path socket, String owner, Runnable stopIfCancelled)
+      throws IOException {
+    super("MariaDB", command(folder, socket), folder, stopIfCancelled);
     this.socket = socket;
     this.owner = owner;
-    this.stopIfCancelled = stopIfCancelled;
   }
 
   static MariaDbServer start(Path folder, String owner, Runnable stopIfCancelled)
@@ -39,24 +31,7 @@ final class MariaDbServer implements Closeable {
     Path socket = near.toString().length() <= SOCKET_LONGEST
         ? near
         : Files.createTempDirectory("drill-").resolve("s");
-    MariaDbServer started = begun(folder, owner, stopIfCancelled, socket);
-    try {
-      started.waitUntilItAnswers();
-      return started;
-    } catch (QueryFailed | RuntimeException e) {
-      started.close();
-      throw e;
-    }
-  }
-
-  private static MariaDbServer begun(
-      Path folder, String owner, Runnable stopIfCancelled, Path socket) throws IOException {
-    ProcessBuilder builder = new ProcessBuilder(command(folder, socket));
-    builder
-        .redirectErrorStream(true)
-        .redirectOutput(folder.resolve("server.log").toFile());
-    Commands.cleanEnvironment(builder);
-    return new MariaDbServer(builder.start(), folder, socket, owner, stopIfCancelled);
+    return answering(new MariaDbServer(folder, socket, owner, stopIfCancelled));
   }
 
   private static List<String> command(Path folder, Path socket) {
@@ -78,32 +53,9 @@ final class MariaDbServer implements Closeable {
             "--character-set-server=utf8mb4"));
   }
 
-  private void waitUntilItAnswers() throws QueryFailed, IOException {
-    long end = System.nanoTime() + START_LIMIT.toNanos();
-    while (System.nanoTime() - end < 0) {
-      stopIfCancelled.run();
-      if (!process.isAlive()) {
-        throw new QueryFailed("MariaDB did not start: " + lastOfLog(), null);
-      }
-      if (client(owner, List.of("-e", "SELECT 1")).exit() == 0) {
-        return;
-      }
-      ServedDatabase.pause("MariaDB");
-    }
-    throw new QueryFailed("MariaDB did not start within a minute: " + lastOfLog(), null);
-  }
-
-  private String lastOfLog() throws IOException {
-    String text =
-        new String(Files.readAllBytes(folder.resolve("server.log")), StandardCharsets.UTF_8);
-    return text.substring(Math.max(0, text.length() - 300))
-        .replaceAll("\\s+", " ")
-        .strip();
-  }
-
-  /** Where its data is, and what is noted of it. */
-  Path folder() {
-    return folder;
+  @Override
+  boolean answers() throws IOException {
+    return client(owner, List.of("-e", "SELECT 1")).exit() == 0;
   }
 
   void renameOwner(String newOwner) throws QueryFailed, IOException {
@@ -140,11 +92,10 @@ final class MariaDbServer implements Closeable {
     return result.output().lines().toList();
   }
 
-  /** Stops it; its data stays in the sandbox. */
   @Override
   public void close() throws IOException {
-    ServedDatabase.stop(process);
-    if (!socket.startsWith(folder)) {
+    super.close();
+    if (!socket.startsWith(folder())) {
       Sandboxes.removeTree(socket.getParent());
     }
   }

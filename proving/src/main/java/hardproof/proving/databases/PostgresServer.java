@@ -3,9 +3,7 @@ package hardproof.proving.databases;
 import hardproof.proving.databases.RestoredDatabase.QueryFailed;
 import hardproof.proving.sandboxes.Commands;
 import hardproof.proving.sandboxes.Sandboxes;
-import java.io.Closeable;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -13,63 +11,33 @@ import java.util.ArrayList;
 import java.util.List;
 
 /** The PostgreSQL server of one drill while it runs, and its clients: on a private socket, with no port. */
-final class PostgresServer implements Closeable {
+final class PostgresServer extends DatabaseServer {
   static final Duration QUERY_LIMIT = Duration.ofMinutes(10);
 
   /** Of this server alone: "postgres", which dumps often name, is nobody special here. */
   static final String OWNER = "hard_proof";
 
-  private static final Duration START_LIMIT = Duration.ofMinutes(1);
   /** A socket's path may be 107 bytes long (sun_path of Linux), and its name takes some. */
   private static final int SOCKET_FOLDER_LONGEST = 80;
 
   private static final String DISK_FULL = "No space left on device";
   private final PostgresEngine engine;
-  private final Process process;
-  private final Path log;
   private final Path sockets;
-  private final boolean socketsAreOurs;
-  private final Runnable stopIfCancelled;
 
-  private PostgresServer(
-      PostgresEngine engine,
-      Process process,
-      Path log,
-      Path sockets,
-      boolean socketsAreOurs,
-      Runnable stopIfCancelled) {
+  private PostgresServer(PostgresEngine engine, Path folder, Path sockets, Runnable stopIfCancelled)
+      throws IOException {
+    super("PostgreSQL", command(engine, folder, sockets), folder, stopIfCancelled);
     this.engine = engine;
-    this.process = process;
-    this.log = log;
     this.sockets = sockets;
-    this.socketsAreOurs = socketsAreOurs;
-    this.stopIfCancelled = stopIfCancelled;
   }
 
   static PostgresServer start(PostgresEngine engine, Path folder, Runnable stopIfCancelled)
       throws QueryFailed, IOException {
-    boolean fits = folder.resolve("s").toString().length() <= SOCKET_FOLDER_LONGEST;
-    Path sockets =
-        fits ? Files.createDirectories(folder.resolve("s")) : Files.createTempDirectory("drill-");
-    PostgresServer started = begun(engine, folder, stopIfCancelled, fits, sockets);
-    try {
-      started.waitUntilItAnswers();
-      return started;
-    } catch (QueryFailed | RuntimeException e) {
-      started.close();
-      throw e;
-    }
-  }
-
-  private static PostgresServer begun(
-      PostgresEngine engine, Path folder, Runnable stopIfCancelled, boolean fits, Path sockets)
-      throws IOException {
-    Path log = folder.resolve("server.log");
-    ProcessBuilder builder = new ProcessBuilder(command(engine, folder, sockets));
-    builder.redirectErrorStream(true).redirectOutput(log.toFile());
-    Commands.cleanEnvironment(builder);
-    Process server = builder.start();
-    return new PostgresServer(engine, server, log, sockets, !fits, stopIfCancelled);
+    Path near = folder.resolve("s");
+    Path sockets = near.toString().length() <= SOCKET_FOLDER_LONGEST
+        ? Files.createDirectories(near)
+        : Files.createTempDirectory("drill-");
+    return answering(new PostgresServer(engine, folder, sockets, stopIfCancelled));
   }
 
   private static List<String> command(PostgresEngine engine, Path folder, Path sockets) {
@@ -89,28 +57,11 @@ final class PostgresServer implements Closeable {
     return engine.command("postgres", options.toArray(String[]::new));
   }
 
-  private void waitUntilItAnswers() throws QueryFailed, IOException {
-    long end = System.nanoTime() + START_LIMIT.toNanos();
-    while (System.nanoTime() - end < 0) {
-      stopIfCancelled.run();
-      if (!process.isAlive()) {
-        throw new QueryFailed("PostgreSQL did not start: " + lastOfLog(), null);
-      }
-      Commands.Result answer =
-          Commands.run(psql(OWNER, "template1", "-c", "SELECT 1"), Duration.ofSeconds(20));
-      if (answer.exit() == 0) {
-        return;
-      }
-      ServedDatabase.pause("PostgreSQL");
-    }
-    throw new QueryFailed("PostgreSQL did not start within a minute: " + lastOfLog(), null);
-  }
-
-  private String lastOfLog() throws IOException {
-    String text = new String(Files.readAllBytes(log), StandardCharsets.UTF_8);
-    return text.substring(Math.max(0, text.length() - 400))
-        .replaceAll("\\s+", " ")
-        .strip();
+  @Override
+  boolean answers() throws IOException {
+    return Commands.run(psql(OWNER, "template1", "-c", "SELECT 1"), Duration.ofSeconds(20))
+            .exit()
+        == 0;
   }
 
   int major() {
@@ -119,7 +70,7 @@ final class PostgresServer implements Closeable {
 
   /** A file beside its log. */
   Path beside(String name) {
-    return log.resolveSibling(name);
+    return folder().resolve(name);
   }
 
   /** What a psql of a user's is called with. */
@@ -186,11 +137,10 @@ final class PostgresServer implements Closeable {
     return "dbname='" + database.replace("\\", "\\\\").replace("'", "\\'") + "'";
   }
 
-  /** Stops it; its data stays in the sandbox. */
   @Override
   public void close() throws IOException {
-    ServedDatabase.stop(process);
-    if (socketsAreOurs) {
+    super.close();
+    if (!sockets.startsWith(folder())) {
       Sandboxes.removeTree(sockets);
     }
   }

@@ -3,7 +3,6 @@ package hardproof.proving.databases;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.TimeUnit;
 
 /** A database in a server of one drill, which may hold several: a question may say which is asked. */
 abstract class ServedDatabase extends RestoredDatabase {
@@ -71,29 +70,5 @@ abstract class ServedDatabase extends RestoredDatabase {
       values.add(tab < 0 ? line : line.substring(0, tab));
     }
     return values;
-  }
-
-  /** Waits a moment between two looks whether a server answers. */
-  static void pause(String name) throws QueryFailed {
-    try {
-      TimeUnit.MILLISECONDS.sleep(100);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new QueryFailed("interrupted while " + name + " started", e);
-    }
-  }
-
-  /** Ends a server, by force where it takes too long. */
-  static void stop(Process server) {
-    server.destroy();
-    try {
-      if (!server.waitFor(20, TimeUnit.SECONDS)) {
-        server.descendants().forEach(ProcessHandle::destroyForcibly);
-        server.destroyForcibly().waitFor();
-      }
-    } catch (InterruptedException e) {
-      server.destroyForcibly();
-      Thread.currentThread().interrupt();
-    }
   }
 }

@@ -146,7 +146,8 @@ final class BootDrill implements DrillMethod {
     w.steps.start(0);
     Watched watched = new MachineWatch(request, w, engines, structure.efi()).watch();
     w.steps.done(watched.note() + ", after "
-        + Wording.duration(java.time.Duration.ofMillis(watched.ranMs())));
+        + Wording.duration(java.time.Duration.ofMillis(watched.ranMs()))
+        + " of the machine's own time");
     w.watched = watched;
     RestoredScreen.keep(w.sandbox, watched, nonce(request));
   }

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.LocalTime;
 import java.time.ZonedDateTime;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
@@ -51,9 +52,12 @@ public final class Housekeeping implements AutoCloseable {
     engines.setDaemon(true);
   }
 
-  /** What whoever signs in first would wait for, worked out while the web server is still starting. */
-  public void prepare() {
-    preparing.execute(() -> {
+  /**
+   * What whoever signs in first would wait for, worked out while the web server is still starting. Where it
+   * can't be, whoever asks first is told so.
+   */
+  public Future<?> prepare() {
+    return preparing.submit(() -> {
       try {
         new BCryptPasswordEncoder().encode("prepared");
         installation.evaluations().now().evaluation();

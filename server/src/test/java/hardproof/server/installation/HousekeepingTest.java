@@ -1,6 +1,7 @@
 package hardproof.server.installation;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.estate.Selector;
 import hardproof.server.Estate;
@@ -45,5 +46,27 @@ class HousekeepingTest extends WithEstate {
       assertThat(r.fact().passed()).isTrue();
       assertThat(r.programme()).isEqualTo("p");
     });
+  }
+
+  @Test
+  void whoeverComesFirstFindsTheEvaluationDone() throws Exception {
+    try (Housekeeping housekeeping = new Housekeeping(estate.installation)) {
+      housekeeping.prepare().get(60, TimeUnit.SECONDS);
+    }
+    estate.clock.forward(Duration.ofSeconds(5));
+    assertThat(estate.installation.evaluations().now().evaluation().asAt())
+        .as("it was worked out then, and is young enough")
+        .isEqualTo(Estate.NOW);
+  }
+
+  @Test
+  void whatCantBePreparedHoldsUpNoStart() throws Exception {
+    estate.installation.database().close();
+    try (Housekeeping housekeeping = new Housekeeping(estate.installation)) {
+      assertThat(housekeeping.prepare().get(60, TimeUnit.SECONDS)).isNull();
+    }
+    assertThatThrownBy(() -> estate.installation.evaluations().now().evaluation())
+        .as("whoever asks is told")
+        .isInstanceOf(RuntimeException.class);
   }
 }
