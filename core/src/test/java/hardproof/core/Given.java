@@ -80,6 +80,22 @@ public final class Given {
     return change(this, resources, r -> r.key().equals("r"), FactKinds.RESOURCES, fields);
   }
 
+  /** The same resource, told of by another feed. */
+  public static Resource toldBy(String feed, Resource r) {
+    return new Resource(
+        r.key(),
+        r.name(),
+        r.kind(),
+        r.links(),
+        r.place(),
+        r.volume(),
+        r.seen(),
+        r.credentials(),
+        r.tags(),
+        r.importantPaths(),
+        feed);
+  }
+
   /** The policy {@code p} with other fields. */
   public Given thePolicy(String... fields) {
     return change(this, policies, p -> p.key().equals("p"), FactKinds.POLICIES, fields);

@@ -26,8 +26,13 @@ final class CoverOwner extends ShippedCriterion {
         null,
         null,
         sentence,
-        "owner and tier are both known",
+        "owner = " + known(workload == null ? null : workload.owner()) + ", tier = "
+            + known(workload == null ? null : workload.tier()) + "; both are demanded",
         facts);
+  }
+
+  private static String known(Object value) {
+    return value == null ? "not known" : value.toString();
   }
 
   private static List<String> missing(Workload workload) {

@@ -61,7 +61,10 @@ final class FreshLastOutcomes extends ShippedCriterion {
   private static String causes(List<Failure> failed) {
     String first = failed.get(0).cause();
     boolean same = failed.stream().allMatch(r -> r.cause().equals(first));
-    return failed.size() > 1 && same ? ", each time: " + first : ", the newest: " + first;
+    if (failed.size() == 1) {
+      return ": " + first;
+    }
+    return (same ? ", each time: " : ", the newest: ") + first;
   }
 
   private static Row jobs(Subject s) {

@@ -84,7 +84,8 @@ final class HistoryLifetime extends ShippedCriterion {
             ? "each of the " + lives.judged + " points" + period + " is kept for at least "
                 + Wording.duration(shortest)
             : lives.under + " of " + Wording.count(lives.judged, "point", "points") + period
-                + " are kept for less than " + Wording.duration(demanded) + ", " + key + " for "
+                + (lives.under == 1 ? " is" : " are") + " kept for less than "
+                + Wording.duration(demanded) + ", " + key + " for "
                 + Wording.duration(shortest) + " only",
         "the shortest of (latest expiry of its copies − available) = " + Wording.duration(shortest)
             + atLeast(met) + Wording.duration(demanded),

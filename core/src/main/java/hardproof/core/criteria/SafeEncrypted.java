@@ -50,7 +50,7 @@ final class SafeEncrypted extends ShippedCriterion {
         open.isEmpty()
             ? "each of the " + judged + " points " + s.freshWords() + " is encrypted"
             : open.size() + " of " + Wording.count(judged, "point", "points") + " " + s.freshWords()
-                + " are not encrypted",
+                + (open.size() == 1 ? " is" : " are") + " not encrypted",
         "points that are not encrypted = " + open.size() + atMost(open.isEmpty()) + "0",
         open.stream().limit(5).toList());
   }

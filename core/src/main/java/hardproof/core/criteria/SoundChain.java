@@ -52,7 +52,7 @@ final class SoundChain extends NewestPointCriterion {
   private static String why(Judged j) {
     return "based-on followed from " + j.point().key() + " to its full = "
         + Wording.count(j.chainLength(), "point", "points")
-        + "; every base complete and with a copy that can be read";
+        + "; every base has to be complete and to have a copy that can be read";
   }
 
   private static List<FactRef> facts(Subject s, Judged j) {

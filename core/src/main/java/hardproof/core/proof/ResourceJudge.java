@@ -236,9 +236,8 @@ final class ResourceJudge {
 
   private static String why(Subject s) {
     return s.newest()
-        .filter(j -> !s.usable(j))
-        .filter(j -> j.whyNot() != null)
-        .map(j -> " (of the newest, " + j.whyNot() + ")")
+        .map(Judged::whyNot)
+        .map(why -> " (of the newest, " + why + ")")
         .orElse("");
   }
 

@@ -7,11 +7,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import hardproof.core.Given;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Kind;
-import hardproof.core.estate.Resource;
 import hardproof.core.proof.Verdict;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -109,20 +107,7 @@ class CoverTest {
     assertThat(g.outcome(CriterionCode.FRESH_EXPOSURE_NOW).state())
         .as("what depends on it can't be judged")
         .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
-    g.resources.set(
-        0,
-        new Resource(
-            "r",
-            "R",
-            Kind.FILE_SHARE,
-            new Resource.Links("w", null, List.of()),
-            new Resource.Place("A", null, null),
-            new Resource.Volume(null, null),
-            new Resource.Seen(null, null, null, null),
-            new Resource.Credentials(null, null),
-            Map.of(),
-            List.of(),
-            "inventory"));
+    g.resources.set(0, Given.toldBy("inventory", g.resources.get(0)));
     assertThat(g.outcome(CriterionCode.FRESH_EXPOSURE_NOW).state())
         .as("the points come by the silent feed")
         .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);

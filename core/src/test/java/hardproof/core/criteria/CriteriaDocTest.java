@@ -34,6 +34,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -45,6 +46,7 @@ import org.junit.jupiter.params.provider.MethodSource;
  */
 class CriteriaDocTest {
   private static final Path DOC = Path.of("../docs/criteria.md");
+  private static final Path WORDS = Path.of("src/test/resources/words-of-criteria.txt");
   private static final Pattern EXAMPLE = Pattern.compile("```example\n(.*?)```", Pattern.DOTALL);
 
   static Stream<String> examples() throws IOException {
@@ -56,6 +58,28 @@ class CriteriaDocTest {
     return examples.stream();
   }
 
+  /** Every sentence, working and reference of the examples, in their order; read by a person when they change. */
+  @Test
+  void theWordsAreThoseThatWereRead() throws IOException {
+    List<String> said = new ArrayList<>();
+    for (String example : examples().toList()) {
+      CriteriaDocTest one = new CriteriaDocTest();
+      one.theExampleComesOutAsTheDocumentSays(example);
+      one.asked.forEach(o -> said.add(words(o)));
+    }
+    if (Boolean.getBoolean("words.write")) {
+      Files.writeString(WORDS, String.join("\n", said) + "\n");
+    }
+    assertThat(String.join("\n", said) + "\n").isEqualTo(Files.readString(WORDS));
+  }
+
+  private static String words(Outcome o) {
+    String facts =
+        o.facts().stream().map(f -> f.kind() + "/" + f.key()).collect(Collectors.joining(" "));
+    return o.criterion().code() + " " + o.state().code() + "\n  " + o.sentence() + "\n  " + o.why()
+        + "\n  " + facts;
+  }
+
   @Test
   void everyCriterionIsThereWithAnExample() throws IOException {
     String doc = Files.readString(DOC);
@@ -65,6 +89,7 @@ class CriteriaDocTest {
   }
 
   private final Given g = Given.estate();
+  private final List<Outcome> asked = new ArrayList<>();
   private Standard standard = Standard.shipped();
   private final Notation notation = new PlainNotation();
   private final FactReader reader = new FactReader("feed", NOW, notation);
@@ -72,16 +97,14 @@ class CriteriaDocTest {
   @ParameterizedTest
   @MethodSource("examples")
   void theExampleComesOutAsTheDocumentSays(String example) {
-    int asked = 0;
     for (String line : example.split("\n")) {
       if (line.startsWith("=> ")) {
         check(line.substring(3));
-        asked++;
       } else if (!line.isBlank()) {
         given(line);
       }
     }
-    assertThat(asked).isPositive();
+    assertThat(asked).isNotEmpty();
   }
 
   private static Map<String, String> fields(String[] words, int from) {
@@ -234,6 +257,7 @@ class CriteriaDocTest {
     assertThat(outcomes).allSatisfy(CriteriaDocTest::theWorkingIsTrue);
     Outcome outcome =
         outcomes.stream().filter(o -> o.criterion() == code).findFirst().orElseThrow();
+    asked.add(outcome);
     String figures = (outcome.measured() == null ? "–" : outcome.measured().words()) + " / "
         + (outcome.demanded() == null ? "–" : outcome.demanded().words());
     for (Measure figure : new Measure[] {outcome.measured(), outcome.demanded()}) {

@@ -101,7 +101,7 @@ class HistoryTest {
         .isEqualTo(OutcomeState.MET);
     g.copies.remove(1);
     assertThat(g.outcome(CriterionCode.HISTORY_LIFETIME).sentence())
-        .isEqualTo("1 of 1 point of the last 30 d are kept for less than 7 d, a for 2 d only");
+        .isEqualTo("1 of 1 point of the last 30 d is kept for less than 7 d, a for 2 d only");
     g.copies.clear();
     assertThat(g.outcome(CriterionCode.HISTORY_LIFETIME).state())
         .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);

@@ -57,7 +57,7 @@ class SafeguardsTest {
         .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
     point("c", 1, "encrypted", "false");
     assertThat(outcome(CriterionCode.SAFE_ENCRYPTED).sentence())
-        .isEqualTo("1 of 3 points of the last 3 d are not encrypted");
+        .isEqualTo("1 of 3 points of the last 3 d is not encrypted");
     g.points.clear();
     point("old", 73, "encrypted", "false");
     assertThat(outcome(CriterionCode.SAFE_ENCRYPTED).state())

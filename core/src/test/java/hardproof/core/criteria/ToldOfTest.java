@@ -101,7 +101,7 @@ class ToldOfTest {
     g.jobs.remove(0);
     g.jobs.remove(0);
     assertThat(g.outcome(CriterionCode.FRESH_LAST_OUTCOMES).sentence())
-        .isEqualTo("the last backup did not succeed, the newest: no key");
+        .isEqualTo("the last backup did not succeed: no key");
   }
 
   /** Without jobs the points tell; one that is not available yet has not succeeded yet. */

@@ -12,7 +12,6 @@ import hardproof.core.drills.Method;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Kind;
-import hardproof.core.estate.Resource;
 import hardproof.core.estate.Selector;
 import hardproof.core.feeds.FactKinds;
 import hardproof.core.points.Form;
@@ -75,6 +74,34 @@ class DifferenceTest {
     assertThat(gone.because()).isEqualTo("it is not known any more");
     assertThat(gone.facts()).isEmpty();
     assertThat(Difference.moves(before.evaluate(), before.evaluate())).isEmpty();
+  }
+
+  /**
+   * A move to a better word that is still bad comes after every move for the worse; of equal moves the stricter tier
+   * comes first, with those of no known tier, and then the name.
+   */
+  @Test
+  void movesAreInOneOrder() {
+    Given before = four(true);
+    Given after = four(true);
+    for (Given g : List.of(before, after)) {
+      g.workloads.set(2, Fields.with(FactKinds.WORKLOADS, g.workloads.get(2), "tier", ""));
+      g.workloads.set(0, Fields.with(FactKinds.WORKLOADS, g.workloads.get(0), "name", "Zebra"));
+    }
+    before.points.removeIf(p -> p.key().equals("p2"));
+    before.policies.clear();
+    before.copies.removeIf(c -> c.point().equals("p2"));
+    after.policies.clear();
+    after.thePoint("p2", "data_time", Fields.ago("20d"), "available", Fields.ago("20d"));
+    fails(after, 1);
+    fails(after, 3);
+    fails(after, 4);
+    List<Difference.Move> moves = Difference.moves(before.evaluate(), after.evaluate());
+    assertThat(moves)
+        .extracting(m -> m.workload() + " " + m.to())
+        .containsExactly("w3 DISPROVEN", "w1 DISPROVEN", "w4 DISPROVEN", "w2 EXPOSED");
+    assertThat(moves.get(3).worse()).isFalse();
+    assertThat(moves.get(3).from()).isEqualTo(Verdict.UNCOVERED);
   }
 
   /** What fails now comes first, what is met now last; each criterion is held to itself. */
@@ -153,7 +180,7 @@ class DifferenceTest {
     g.feeds.add(new Feed("feed", null, NOW, NOW.minus(Duration.ofHours(1))));
     g.feeds.add(new Feed("old", null, NOW, NOW.minus(Duration.ofDays(9))));
     g.points.clear();
-    g.resources.set(0, told(g, 0, "old"));
+    g.resources.set(0, Given.toldBy("old", g.resources.get(0)));
     assertThat(g.evaluate().horizon()).isEqualTo(NOW.minus(Duration.ofDays(9)));
     g.exceptions.add(new AcceptedException(
         "e",
@@ -166,21 +193,5 @@ class DifferenceTest {
         NOW.plus(Duration.ofDays(1)),
         null));
     assertThat(g.evaluate().horizon()).isEqualTo(NOW.minus(Duration.ofHours(1)));
-  }
-
-  private static Resource told(Given g, int at, String feed) {
-    Resource r = g.resources.get(at);
-    return new Resource(
-        r.key(),
-        r.name(),
-        r.kind(),
-        r.links(),
-        r.place(),
-        r.volume(),
-        r.seen(),
-        r.credentials(),
-        r.tags(),
-        r.importantPaths(),
-        feed);
   }
 }

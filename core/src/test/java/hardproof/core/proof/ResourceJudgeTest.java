@@ -160,4 +160,29 @@ class ResourceJudgeTest {
     assertThat(g.outcome(CriterionCode.FRESH_EXPOSURE_WORST).state())
         .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
   }
+
+  /** A failure that is known is worse than a silence. */
+  @Test
+  void aFailureStandsBeforeTheSilenceOfAFeed() {
+    Given g = Given.estate().point("a", 5).drill("a", Method.FULL_RESTORE, false, 1);
+    g.feeds.add(new Feed("feed", Duration.ofHours(1), NOW.minus(Duration.ofDays(2)), null));
+    assertThat(g.result().members().get(0).causes())
+        .extracting(Cause::verdict)
+        .startsWith(Verdict.DISPROVEN, Verdict.UNKNOWN);
+    assertThat(g.result().verdict()).isEqualTo(Verdict.DISPROVEN);
+  }
+
+  /** Of the feeds that tell of a resource and of its points, the one that is late is asked for. */
+  @Test
+  void ofSeveralFeedsTheLateOneIsAskedFor() {
+    Given g = Given.estate().point("a", 5);
+    g.resources.set(0, Given.toldBy("inventory", g.resources.get(0)));
+    g.feeds.add(new Feed("inventory", Duration.ofDays(30), NOW.minus(Duration.ofDays(2)), null));
+    g.feeds.add(new Feed("feed", Duration.ofHours(1), NOW.minus(Duration.ofDays(2)), null));
+    assertThat(actions(g).get(0)).isEqualTo("bring in a current report of feed feed");
+    g.feeds.clear();
+    g.feeds.add(new Feed("inventory", Duration.ofHours(1), NOW.minus(Duration.ofDays(2)), null));
+    g.feeds.add(new Feed("feed", Duration.ofDays(30), NOW.minus(Duration.ofDays(2)), null));
+    assertThat(actions(g).get(0)).isEqualTo("bring in a current report of feed inventory");
+  }
 }
