@@ -26,12 +26,16 @@ final class ChainCounts {
   private final Usability usability;
   private final PointSet set;
   private final Instant clock;
+  private final long clockMs;
   private int errors;
   private final Map<Integer, CopyCount> own = new HashMap<>();
   private final Map<Integer, Weakest> weakest = new HashMap<>();
-  private final List<List<Copy>> whole =
-      List.of(new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
-  private final List<Copy> all = new ArrayList<>();
+  private final List<Kept> whole = List.of(new Kept(), new Kept(), new Kept(), new Kept());
+
+  /** Of points that hang from nothing, so that nothing holds them down: they count in every figure. */
+  private final Kept alone = new Kept();
+
+  private final Kept all = new Kept();
   private final int[] best = {1, 1, 0, 0};
   private final String[] heldBy = new String[4];
 
@@ -44,6 +48,7 @@ final class ChainCounts {
     this.usability = usability;
     this.set = usability.set();
     this.clock = clock;
+    this.clockMs = clock.toEpochMilli();
   }
 
   /** The smallest of each figure over a chain, and the row of the point that has it. */
@@ -75,13 +80,16 @@ final class ChainCounts {
   }
 
   private void add(int row) {
-    List<Copy> copies = copies(row);
-    distinct(all, copies);
+    all.addGood(row);
+    if (!set.hangs(row)) {
+      alone.addGood(row);
+      return;
+    }
     int[] mine = figures(own(row));
     Weakest chain = weakest(row);
     for (int f = 0; f < mine.length; f++) {
       if (chain.figures()[f] == mine[f]) {
-        distinct(whole.get(f), copies);
+        whole.get(f).addGood(row);
       } else if (chain.figures()[f] >= best[f]) {
         best[f] = chain.figures()[f];
         heldBy[f] = set.key(chain.rows()[f]);
@@ -127,41 +135,60 @@ final class ChainCounts {
   }
 
   private CopyCount own(int row) {
-    return own.computeIfAbsent(
-        row, r -> CopyCount.of(resource, copies(r), 0, estate::store, clock));
+    return own.computeIfAbsent(row, r -> {
+      Kept copies = new Kept();
+      copies.addGood(r);
+      return CopyCount.of(resource, copies.list(), 0, estate::store, clock);
+    });
   }
 
-  private List<Copy> copies(int row) {
-    List<Copy> found = new ArrayList<>();
-    for (int place = set.copies().first(row); place < set.copies().first(row + 1); place++) {
-      if (!usability.inError(place) && usability.readable(place)) {
-        found.add(set.copies().at(place));
+  /** Copies that count: one on each store is enough, and one that is locked where there is any. */
+  private final class Kept {
+    private final List<Integer> places = new ArrayList<>();
+
+    void addGood(int row) {
+      for (int place = set.copies().first(row); place < set.copies().first(row + 1); place++) {
+        if (!usability.inError(place) && usability.readable(place) && isNew(place)) {
+          places.add(place);
+        }
       }
     }
-    return found;
-  }
 
-  /** One copy on each store is enough, and one that is locked where there is any. */
-  private void distinct(List<Copy> kept, List<Copy> more) {
-    for (Copy copy : more) {
-      boolean locked = copy.lockedAt(clock);
-      if (kept.stream()
-          .noneMatch(k -> k.store().equals(copy.store()) && (k.lockedAt(clock) || !locked))) {
-        kept.add(copy);
+    void addAll(Kept others) {
+      others.places.stream().filter(this::isNew).forEach(places::add);
+    }
+
+    private boolean isNew(int place) {
+      for (int kept : places) {
+        if (set.copies().store(kept) == set.copies().store(place)
+            && (locked(kept) || !locked(place))) {
+          return false;
+        }
       }
+      return true;
+    }
+
+    private boolean locked(int place) {
+      // Where no lock is known its number is below any time.
+      return set.copies().lockedUntil(place) > clockMs;
+    }
+
+    List<Copy> list() {
+      return places.stream().map(set.copies()::at).toList();
     }
   }
 
   List<Copy> readable() {
-    return List.copyOf(all);
+    return all.list();
   }
 
   CopyCount whole() {
-    CopyCount together = CopyCount.of(resource, all, errors, estate::store, clock);
+    CopyCount together = CopyCount.of(resource, all.list(), errors, estate::store, clock);
     int[] figures = new int[4];
     String[] held = new String[4];
     for (int f = 0; f < figures.length; f++) {
-      int[] of = figures(CopyCount.of(resource, whole.get(f), 0, estate::store, clock));
+      whole.get(f).addAll(alone);
+      int[] of = figures(CopyCount.of(resource, whole.get(f).list(), 0, estate::store, clock));
       boolean down = heldBy[f] != null && best[f] >= of[f];
       figures[f] = heldBy[f] == null ? of[f] : Math.max(of[f], best[f]);
       held[f] = down ? heldBy[f] : null;

@@ -273,6 +273,11 @@ public final class Subject {
     return copyCount;
   }
 
+  /** The row of the usable point with the newest data; −1 when there is none. */
+  int newestUsableRow() {
+    return newestUsable;
+  }
+
   /** The usable point with the newest data. */
   public Optional<Judged> newestUsable() {
     return newestUsable < 0 ? Optional.empty() : Optional.of(points().get(newestUsable));

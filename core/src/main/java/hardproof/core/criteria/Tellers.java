@@ -23,8 +23,8 @@ final class Tellers {
   /** The feed of the newest usable point where there is one. Null when not known. */
   @Nullable
   Feed speaker() {
-    String key = s.newestUsable().or(s::newest).map(j -> j.point().feed()).orElse(null);
-    Feed feed = estate.feed(key);
+    int row = s.newestUsableRow() >= 0 ? s.newestUsableRow() : s.set().size() - 1;
+    Feed feed = row < 0 ? null : estate.feed(s.set().feed(row));
     return feed != null ? feed : estate.feed(s.protector().feed());
   }
 
@@ -33,19 +33,25 @@ final class Tellers {
     Set<String> keys = new LinkedHashSet<>();
     keys.add(s.resource().feed());
     keys.add(s.protector().feed());
-    s.newest().ifPresent(j -> keys.add(j.point().feed()));
-    s.newestUsable().ifPresent(j -> keys.add(j.point().feed()));
+    if (s.set().size() > 0) {
+      keys.add(s.set().feed(s.set().size() - 1));
+    }
+    if (s.newestUsableRow() >= 0) {
+      keys.add(s.set().feed(s.newestUsableRow()));
+    }
     return keys.stream().map(estate::feed).filter(Objects::nonNull).toList();
   }
 
   /** Up to when its points have been told of; the as-at instant where nothing says that it is less. */
   Instant horizon() {
     Instant told = horizon(speaker());
-    // Whoever told of a point has spoken at least up to when it was available.
-    return s.newestUsable()
-        .map(j -> j.point().available())
-        .filter(a -> a.isAfter(told) && !a.isAfter(estate.asAt()))
-        .orElse(told);
+    if (s.newestUsableRow() < 0) {
+      return told;
+    }
+    // Whoever told of a point has spoken at least up to when it was available, as every usable one
+    // once was.
+    Instant available = Instant.ofEpochMilli(s.set().available(s.newestUsableRow()));
+    return available.isAfter(told) && !available.isAfter(estate.asAt()) ? available : told;
   }
 
   /** Up to when the resource itself has been told of. */

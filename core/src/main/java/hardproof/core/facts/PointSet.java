@@ -152,6 +152,11 @@ public final class PointSet {
     return texts.get(columns[KEY].get(row));
   }
 
+  /** Who told of it; null when nobody is known to have. */
+  public @Nullable String feed(int row) {
+    return texts.one(columns[KIND.feed()].get(row));
+  }
+
   public long dataTime(int row) {
     return dataTime.get(row);
   }

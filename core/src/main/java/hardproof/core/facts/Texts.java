@@ -54,6 +54,16 @@ final class Texts {
     return number == Column.NONE ? null : values()[(int) number];
   }
 
+  /** As {@link #get}, without making texts of all the others for it. */
+  synchronized String one(long number) {
+    if (number == Column.NONE || values != null) {
+      return get(number);
+    }
+    BitSet wanted = new BitSet();
+    wanted.set((int) number);
+    return unpack(wanted)[(int) number];
+  }
+
   /** −1 when it is none of them. */
   synchronized int numberOf(String text) {
     if (numbers == null) {

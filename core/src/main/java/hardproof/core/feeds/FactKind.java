@@ -28,6 +28,7 @@ public final class FactKind<T> {
   private final @Nullable Chain<T> chain;
   private final Function<T, List<String>> needs;
   private final @Nullable Listed<T> listed;
+  private final boolean canNeed;
 
   /**
    * A kind of which a full listing may leave one out that was there.
@@ -56,6 +57,7 @@ public final class FactKind<T> {
     this.needs = fields.needs;
     this.listed = fields.listed;
     this.fields.forEach(f -> byName.put(f.name(), f));
+    this.canNeed = byName.containsKey("needs");
   }
 
   /** The fields of a kind while they are named. */
@@ -181,7 +183,7 @@ public final class FactKind<T> {
   }
 
   public boolean canNeed() {
-    return byName.containsKey("needs");
+    return canNeed;
   }
 
   /** The fact of a row, or null where the reader has found what is wrong. */

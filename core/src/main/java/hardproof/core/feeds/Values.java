@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
+import java.time.YearMonth;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -86,7 +87,7 @@ public final class Values {
         && month >= 1
         && month <= 12
         && day >= 1
-        && day <= 28
+        && (day <= 28 || day <= YearMonth.of(year, month).lengthOfMonth())
         && hour >= 0
         && hour <= 23
         && minute >= 0
@@ -94,7 +95,7 @@ public final class Values {
         && second >= 0
         && second <= 59;
     if (!usual) {
-      // The end of a month and everything odd is for the general parser.
+      // Everything odd is for the general parser.
       return null;
     }
     return Instant.ofEpochSecond(LocalDate.of(year, month, day).toEpochDay() * 86_400L

@@ -1,6 +1,7 @@
 package hardproof.server.commandline;
 
 import hardproof.core.feeds.Values;
+import hardproof.core.wording.Wording;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.installation.AllowedStores;
 import hardproof.server.installation.Installation;
@@ -23,6 +24,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.function.Function;
+import java.util.function.IntSupplier;
 import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.transaction.CannotCreateTransactionException;
 import picocli.CommandLine;
@@ -67,15 +69,27 @@ public final class HardProofCommand implements Runnable {
   /** Runs the command line and gives its exit code, or {@link #SERVING}. */
   public static int run(String[] args, PrintStream out, PrintStream err) {
     PrintWriter errors = new PrintWriter(err, true, StandardCharsets.UTF_8);
-    return new CommandLine(new HardProofCommand())
+    CommandLine line = new CommandLine(new HardProofCommand())
         .setOut(new PrintWriter(out, true, StandardCharsets.UTF_8))
         .setErr(errors)
         .setCaseInsensitiveEnumValuesAllowed(true)
         .setExecutionExceptionHandler((e, commandLine, parsed) -> {
           errors.println("hard-proof: " + message(e));
           return WRONG_USE;
-        })
-        .execute(args);
+        });
+    return withinMemory(() -> line.execute(args), errors);
+  }
+
+  /** Else Java would end with 1, which is the code of findings. */
+  static int withinMemory(IntSupplier work, PrintWriter errors) {
+    try {
+      return work.getAsInt();
+    } catch (OutOfMemoryError e) {
+      errors.println("hard-proof: the " + Wording.bytes(Runtime.getRuntime().maxMemory())
+          + " of memory that it may use are not enough for this. Let it use more:"
+          + " HARD_PROOF_JAVA_OPTS=-Xmx4g ./hard-proof …");
+      return WRONG_USE;
+    }
   }
 
   /**

@@ -3,6 +3,7 @@ package hardproof.server.facts;
 import hardproof.server.storage.Database;
 import java.util.HashSet;
 import java.util.Set;
+import org.springframework.jdbc.core.RowCallbackHandler;
 
 /**
  * How far each kind of fact had come, so that what is new since can be told: rows are only ever added.
@@ -36,7 +37,7 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
     if (!other.equals(before.other)) {
       return null;
     }
-    Set<String> touched = touchedByRows(before.points, before.copies, database);
+    Set<String> touched = new HashSet<>(touchedByRows(before.points, before.copies, database));
     touched.addAll(database
         .reads()
         .sql("""
@@ -57,7 +58,16 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
    * the whole of it.
    */
   static Set<String> touchedByRows(long pointRow, long copyRow, Database database) {
-    return new HashSet<>(database
+    if (pointRow == 0) {
+      return Set.copyOf(database
+          .reads()
+          .sql("SELECT DISTINCT resource FROM recovery_point")
+          .query(String.class)
+          .list());
+    }
+    // One by one: there may be millions of rows, of a few resources.
+    Set<String> touched = new HashSet<>();
+    database
         .reads()
         .sql("""
             SELECT resource FROM recovery_point WHERE rowid > :points
@@ -68,7 +78,7 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
             """)
         .param("points", pointRow)
         .param("copies", copyRow)
-        .query(String.class)
-        .list());
+        .query((RowCallbackHandler) r -> touched.add(r.getString(1)));
+    return touched;
   }
 }

@@ -76,7 +76,7 @@ final class FilePass<T> {
   void run() throws IOException, SQLException {
     circles.look(file, progress);
     try (ReadAhead<T> rows = new ReadAhead<>(
-        Rows.open(file, progress), row -> reader.read(kind, file.name(), row), table)) {
+        Rows.open(file, progress), row -> reader.read(kind, file.name(), row), table, keys)) {
       ReadAhead.Checked<T> next;
       while ((next = rows.next()) != null) {
         progress.row(++read);
@@ -86,7 +86,7 @@ final class FilePass<T> {
           rejected++;
           keep(next.read().rejections());
         } else {
-          row(next.next().row(), next.ready());
+          row(next.next().row(), next.ready(), next.again());
         }
       }
     }
@@ -116,9 +116,9 @@ final class FilePass<T> {
     return known == null ? null : known.fact();
   }
 
-  private void row(RawRow row, FactTable.Ready<T> ready) throws SQLException {
+  private void row(RawRow row, FactTable.Ready<T> ready, boolean again) throws SQLException {
     Known<T> known = empty ? null : session.current(ready.key());
-    String problem = problem(ready, known);
+    String problem = problem(ready, known, again);
     if (problem != null) {
       reject(row, problem);
       return;
@@ -149,9 +149,10 @@ final class FilePass<T> {
   }
 
   /** Why a row can't be taken although it is a fact; null when it can. */
-  private @Nullable String problem(FactTable.Ready<T> ready, @Nullable Known<T> known) {
+  private @Nullable String problem(
+      FactTable.Ready<T> ready, @Nullable Known<T> known, boolean again) {
     List<String> key = ready.key();
-    if (!keys.add(key.size() == 1 ? key.get(0) : String.join("\u0000", key))) {
+    if (again) {
       return "is in this file twice; which one holds can't be known";
     }
     if (known != null && !known.feed().equals(delivery.feed())) {

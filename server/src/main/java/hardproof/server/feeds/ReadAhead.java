@@ -7,6 +7,7 @@ import java.io.Closeable;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.function.Function;
@@ -24,8 +25,10 @@ final class ReadAhead<T> implements Closeable {
    *
    * @param read null where {@code next} has no row
    * @param ready null where no fact could be made of the row
+   * @param again whether a row before it has the same key
    */
-  record Checked<T>(Rows.Next next, FactReader.Read<T> read, FactTable.Ready<T> ready) {}
+  record Checked<T>(
+      Rows.Next next, FactReader.Read<T> read, FactTable.Ready<T> ready, boolean again) {}
 
   /** Some rows; the last batch says how it ended. */
   private record Batch<T>(List<Checked<T>> rows, boolean last, Throwable failure) {}
@@ -33,6 +36,7 @@ final class ReadAhead<T> implements Closeable {
   private final Rows rows;
   private final Function<RawRow, FactReader.Read<T>> check;
   private final FactTable<T> table;
+  private final Set<String> keys;
   private final BlockingQueue<Batch<T>> ready = new ArrayBlockingQueue<>(BATCHES);
   private final Thread reader;
   private Batch<T> batch = new Batch<>(List.of(), false, null);
@@ -42,9 +46,12 @@ final class ReadAhead<T> implements Closeable {
    * @param rows are closed with this
    * @param check makes a fact of a row
    * @param table the facts are made ready for
+   * @param keys gets the key of every fact; not to be looked at before this is closed
    */
-  ReadAhead(Rows rows, Function<RawRow, FactReader.Read<T>> check, FactTable<T> table) {
+  ReadAhead(
+      Rows rows, Function<RawRow, FactReader.Read<T>> check, FactTable<T> table, Set<String> keys) {
     this.rows = rows;
+    this.keys = keys;
     this.table = table;
     this.check = check;
     this.reader = new Thread(this::readAll, "read-ahead");
@@ -79,7 +86,12 @@ final class ReadAhead<T> implements Closeable {
   private Checked<T> checked(Rows.Next next) {
     FactReader.Read<T> read = next.row() == null ? null : check.apply(next.row());
     T fact = read == null ? null : read.fact();
-    return new Checked<>(next, read, fact == null ? null : table.ready(fact));
+    FactTable.Ready<T> made = fact == null ? null : table.ready(fact);
+    return new Checked<>(next, read, made, made != null && !keys.add(oneText(made.key())));
+  }
+
+  private static String oneText(List<String> key) {
+    return key.size() == 1 ? key.get(0) : String.join("\u0000", key);
   }
 
   /**

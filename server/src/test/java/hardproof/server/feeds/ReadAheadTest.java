@@ -12,6 +12,7 @@ import hardproof.server.facts.FactTables;
 import hardproof.server.facts.Notations;
 import java.io.IOException;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.IntFunction;
@@ -46,7 +47,8 @@ class ReadAheadTest {
     return new ReadAhead<>(
         source,
         r -> reader.read(FactKinds.WORKLOADS, "workloads.csv", r),
-        FactTables.of(FactKinds.WORKLOADS));
+        FactTables.of(FactKinds.WORKLOADS),
+        new HashSet<>());
   }
 
   private static Rows.Next workload(int i) {
