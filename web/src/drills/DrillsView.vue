@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answerOf, api } from '@/api/client'
-import type { RunView } from '@/api/types'
+import type { RunView, StartTaken } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
@@ -10,6 +10,7 @@ import { useMay } from '@/people/useMay'
 import { useSession } from '@/people/session'
 import { count, duration, relative, time, methodName } from '@/wording/format'
 import DrillForm from './DrillForm.vue'
+import DrawSheet from './DrawSheet.vue'
 import ProgrammeForm from './ProgrammeForm.vue'
 import RunLine from './RunLine.vue'
 import RunComparison from './RunComparison.vue'
@@ -33,6 +34,10 @@ const mayWork = computed(() => session.mayWork && !lookingBack.value)
 const { whyNotWork } = useMay()
 const starting = ref(false)
 const planning = ref(false)
+/** Why not is folded where it names more than one resource or two. */
+const LONG = 160
+/** The start whose draw is looked at. */
+const drawOf = ref<StartTaken>()
 /** What a list is searched for; null once it was cleared. A link to one run asks for it by its id. */
 const find = ref<string | null>(
   route.query.tab === 'done' && typeof route.query.run === 'string' ? route.query.run : '',
@@ -189,6 +194,7 @@ function nameOf(key: string): string {
             <p class="small">
               {{ p.scope }} · {{ count(p.resources.length, 'resource', 'resources') }} ·
               {{ p.method ? methodName(p.method) : 'the method that shows the most of each kind' }}
+              · {{ p.point }} · {{ p.copy }}
             </p>
             <p class="small quiet mono">
               {{ p.rule }} {{ p.zone }} · start window {{ duration(p.startWindowMs) }}
@@ -204,7 +210,15 @@ function nameOf(key: string): string {
                 <td>
                   <b :class="{ wrong: !s.started }">{{
                     s.started ? count(s.runs, 'drill started', 'drills started') : 'missed'
-                  }}</b><span v-if="s.reason" class="quiet">: {{ s.reason }}</span>
+                  }}</b>
+                  <button v-if="s.drawn" type="button" class="link drawn" @click="drawOf = s">
+                    how it was drawn
+                  </button>
+                  <details v-if="s.reason.length > LONG" class="quiet">
+                    <summary>{{ s.reason.slice(0, s.reason.indexOf(':')) }}</summary>
+                    {{ s.reason.slice(s.reason.indexOf(':') + 1) }}
+                  </details>
+                  <span v-else-if="s.reason" class="quiet">: {{ s.reason }}</span>
                 </td>
               </tr>
             </tbody>
@@ -253,11 +267,21 @@ function nameOf(key: string): string {
       @close="comparing = false"
     />
     <DrillForm v-if="starting" :start="{}" @close="starting = false" />
+    <DrawSheet
+      v-if="drawOf"
+      :programme="drawOf.programme"
+      :name="nameOf(drawOf.programme)"
+      :due="drawOf.due"
+      @close="drawOf = undefined"
+    />
     <ProgrammeForm v-if="planning" @close="planning = false" @added="refreshCalendar" />
   </div>
 </template>
 
 <style scoped>
+.drawn {
+  margin-left: 8px;
+}
 .top {
   margin-bottom: 8px;
 }

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { answerOf, api } from '@/api/client'
-import type { NewProgramme, Method } from '@/api/types'
+import type { CopyWay, Method, NewProgramme, PointWay } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
+import { useServerData } from '@/api/useServerData'
 import FormDialog from '@/frame/FormDialog.vue'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 
@@ -16,6 +17,14 @@ const rule = ref('')
 const zone = ref(Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC')
 const startWindow = ref('4h')
 const method = ref<Method | ''>('')
+const point = ref<PointWay>('newest')
+const within = ref('30d')
+const copy = ref<CopyWay>('not-last')
+const store = ref('')
+const { data: integrity } = useServerData('/api/integrity')
+const stores = computed(() =>
+  (integrity.value?.stores ?? []).map((s) => ({ title: s.name, value: s.store })),
+)
 const { attempt, busy, problem } = useAttempt()
 
 const CADENCES = [
@@ -37,7 +46,27 @@ const METHODS = [
   { title: 'full restore', value: 'full-restore' },
 ]
 
-const ready = computed(() => name.value.trim() && (often.value || rule.value.trim()) && zone.value)
+const POINTS: { title: string; value: PointWay }[] = [
+  { title: 'the newest', value: 'newest' },
+  { title: 'one drawn at random', value: 'random' },
+  { title: 'the oldest kept', value: 'oldest' },
+  { title: 'each in turn', value: 'in-turn' },
+  { title: 'the riskiest: of odd size, else of the longest chain', value: 'riskiest' },
+]
+const COPIES: { title: string; value: CopyWay }[] = [
+  { title: 'not the one drilled last', value: 'not-last' },
+  { title: 'any', value: 'any' },
+  { title: 'an off-site one', value: 'off-site' },
+  { title: 'the one on a store …', value: 'store' },
+]
+
+const ready = computed(
+  () =>
+    name.value.trim() &&
+    (often.value || rule.value.trim()) &&
+    zone.value &&
+    (copy.value !== 'store' || store.value),
+)
 
 async function add() {
   const programme: NewProgramme = {
@@ -47,6 +76,10 @@ async function add() {
     zone: zone.value,
     startWindow: startWindow.value,
     method: method.value || undefined,
+    point: point.value,
+    within: point.value === 'random' ? within.value : undefined,
+    copy: copy.value,
+    store: copy.value === 'store' ? store.value : undefined,
   }
   await attempt(async () => {
     await answerOf(api.POST('/api/programmes', { body: programme }))
@@ -81,10 +114,24 @@ async function add() {
       <v-text-field v-model="startWindow" label="A start may be late by" />
     </div>
     <v-select v-model="method" :items="METHODS" label="Method" />
+    <div class="pair">
+      <v-select v-model="point" :items="POINTS" label="Which usable point" />
+      <v-select v-model="copy" :items="COPIES" label="Which copy" />
+    </div>
+    <div v-if="point === 'random' || copy === 'store'" class="pair">
+      <v-text-field
+        v-if="point === 'random'"
+        v-model="within"
+        label="Of the last (empty: all that are kept)"
+      />
+      <v-select v-if="copy === 'store'" v-model="store" :items="stores" label="Store" />
+    </div>
     <template #below>
       <p class="small quiet">
-        It drills the newest usable point of every resource that matches, also of those that appear
-        later.
+        It drills one point of every resource that matches, also of those that appear later.
+        <template v-if="point === 'random'"
+          >Anybody can draw the same again; only drawn points say something of the others.</template
+        >
       </p>
     </template>
   </FormDialog>

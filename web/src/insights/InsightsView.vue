@@ -6,7 +6,7 @@ import SelectorFilter from '@/frame/SelectorFilter.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import { useWhich } from '@/frame/useWhich'
 import VerdictMark from '@/proof/VerdictMark.vue'
-import { bytes, count, duration, share, time } from '@/wording/format'
+import { bytes, count, duration, share, time, words } from '@/wording/format'
 import ShareCourse from './ShareCourse.vue'
 import TrendLine from './TrendLine.vue'
 
@@ -144,6 +144,32 @@ const print = () => window.print()
           <p v-for="p in data.lapsed" :key="'l' + p.resource + p.at" class="small wrong">
             – {{ p.name }}: {{ p.rung }} lapsed, {{ time(p.at) }}
           </p>
+        </section>
+        <section class="block">
+          <h2>How sure drills make us</h2>
+          <p v-for="s in data.sure.sentences" :key="s">{{ s }}</p>
+          <table v-if="data.sure.strata.length" class="plain small">
+            <thead>
+              <tr>
+                <th>Kind</th>
+                <th>Store</th>
+                <th class="n">Points</th>
+                <th class="n">Drawn</th>
+                <th class="n">Failed</th>
+                <th class="n">At least</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="s in data.sure.strata" :key="s.kind + s.store">
+                <td>{{ words(s.kind) }}</td>
+                <td>{{ s.store }}</td>
+                <td class="n mono">{{ s.population }}</td>
+                <td class="n mono">{{ s.drawn }}</td>
+                <td class="n mono">{{ s.failed }}</td>
+                <td class="n mono">{{ s.drawn ? share(s.atLeast) : 'nothing drawn' }}</td>
+              </tr>
+            </tbody>
+          </table>
         </section>
         <section class="block">
           <h2>Why things failed</h2>

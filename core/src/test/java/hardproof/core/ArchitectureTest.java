@@ -11,11 +11,16 @@ import com.tngtech.archunit.lang.ArchRule;
 import java.io.ByteArrayOutputStream;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 
 /** The core is functions of facts and an instant; {@link WallsTest} shows that what is no such function is refused. */
 @AnalyzeClasses(packages = "hardproof.core", importOptions = DoNotIncludeTests.class)
 class ArchitectureTest {
-  /** The JDK, without what reaches files and networks; bytes in memory are no files. */
+  /**
+   * The JDK, without what reaches files and networks (bytes in memory are no files), and distributions that are not
+   * worth writing once more.
+   */
   @ArchTest
   static final ArchRule jdkOnly = classes()
       .should()
@@ -32,9 +37,14 @@ class ArchitectureTest {
               "java.util.concurrent..",
               "java.time..",
               "org.jspecify.annotations",
+              "org.apache.commons.statistics.distribution",
               "java.math..")
           .or(JavaClass.Predicates.belongToAnyOf(
-              ByteArrayOutputStream.class, ByteOrder.class, StandardCharsets.class)));
+              ByteArrayOutputStream.class,
+              ByteOrder.class,
+              StandardCharsets.class,
+              MessageDigest.class,
+              NoSuchAlgorithmException.class)));
 
   @ArchTest
   static final ArchRule nothingFromOutside = Walls.NOTHING_FROM_OUTSIDE;

@@ -9,6 +9,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
 
 /** Proving in the browser: screens, sweeps, searches, checks, files, sandboxes. */
 class ProvingJourneyTest {
@@ -56,7 +57,7 @@ class ProvingJourneyTest {
     browser.open("/integrity");
     browser.sees("artifacts with a known place");
     browser.sees("SKERRY DISK");
-    browser.sees("offline: its path is no folder here");
+    browser.sees("no artifact with a known place");
     browser.click("Read back");
     browser.type("Reason (stands in the evidence)", "monthly reading");
     browser.click("Begin the sweep");
@@ -64,6 +65,43 @@ class ProvingJourneyTest {
     browser.sees("monthly reading");
     browser.find(".damage summary").click();
     browser.sees("Next older good point:");
+  }
+
+  /** Begun, due a moment later, drawn, and drawn once more by the server for whoever looks. */
+  @Test
+  void aProgrammeDrawsItsPointsAndSaysHow() {
+    browser.open("/drills?tab=ahead");
+    browser.click("New programme");
+    browser.type("Name", "Drawn by lot");
+    browser.click("add a condition");
+    browser
+        .find("input[aria-label='Values of condition 1']")
+        .sendKeys("4", Keys.ENTER, Keys.TAB);
+    browser.sees("tier is 4");
+    choose(2, "by a rule of my own …");
+    browser.type(
+        "Recurrence rule (RFC 5545)", "FREQ=MINUTELY;BYSECOND=0,5,10,15,20,25,30,35,40,45,50,55");
+    choose(4, "one drawn at random");
+    browser.type("Of the last (empty: all that are kept)", "3d");
+    browser.click("Begin the programme");
+    browser.sees("one drawn at random of the last 3 d · not the copy drilled last");
+    browser.until("its start is there", d -> {
+      browser.open("/drills?tab=ahead");
+      browser.sees("What became of the last starts");
+      return browser.text().contains("how it was drawn");
+    });
+    browser.click("End");
+    browser.noLongerSees("FREQ=MINUTELY");
+    browser.click("how it was drawn");
+    browser.sees("drawn again just now with the same result");
+    browser.sees("done < candidates.txt | LC_ALL=C sort");
+    browser.click("Close");
+  }
+
+  /** An option of one of the lists of the form that is open. */
+  private static void choose(int list, String option) {
+    browser.all("[role=dialog] .v-select").get(list).click();
+    browser.click(option);
   }
 
   @Test

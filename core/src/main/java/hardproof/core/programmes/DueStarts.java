@@ -1,4 +1,4 @@
-package hardproof.core.drills;
+package hardproof.core.programmes;
 
 import hardproof.core.schedule.Recurrence;
 import java.time.Duration;

@@ -3,6 +3,8 @@ package hardproof.server.demo;
 import hardproof.core.criteria.Standard;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Values;
+import hardproof.core.programmes.CopyChoice;
+import hardproof.core.programmes.PointChoice;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
 import hardproof.proving.sandboxes.Sandboxes;
@@ -164,6 +166,8 @@ public final class DemoSetup {
         now.minus(Duration.ofDays(30)),
         Values.duration(p.startWindow()),
         null,
+        PointChoice.NEWEST,
+        new CopyChoice(CopyChoice.Way.ANY, null),
         yesterday);
   }
 }

@@ -158,7 +158,7 @@ public final class DrillOrders {
     return roots;
   }
 
-  private boolean reachable(Store store) {
+  boolean reachable(Store store) {
     return store.path() != null && roots.open(store.path()).reachable();
   }
 

@@ -15,6 +15,7 @@ import hardproof.core.wording.Wording;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.facts.SelectorJson;
 import hardproof.server.findings.FindingLog;
+import hardproof.server.programmes.DrawStore;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Differences;
 import hardproof.server.proof.Evaluated;
@@ -41,10 +42,12 @@ class InsightController {
 
   private final Evaluations evaluations;
   private final FindingLog log;
+  private final Drawn drawn;
 
-  InsightController(Evaluations evaluations, FindingLog log) {
+  InsightController(Evaluations evaluations, FindingLog log, DrawStore draws) {
     this.evaluations = evaluations;
     this.log = log;
+    this.drawn = new Drawn(draws);
   }
 
   /** Findings over the period. */
@@ -80,6 +83,7 @@ class InsightController {
       List<FailureView> failures,
       @JsonUnwrapped OpenFindings open,
       List<TrendView> trend,
+      SureView sure,
       Differences differences) {}
 
   /**
@@ -164,6 +168,8 @@ class InsightController {
         i.failures().stream().limit(CAUSES_SHOWN).map(FailureView::of).toList(),
         OpenFindings.of(i.open()),
         i.trend().stream().map(TrendView::of).toList(),
+        SureView.of(
+            drawn.in(end.estate(), from, all ? key -> true : chosen::contains), end.estate()),
         all
             ? Differences.of(before, end.evaluation())
             : Differences.of(before.about(chosen), end.evaluation().about(chosen)));
@@ -183,15 +189,7 @@ class InsightController {
       List<JobCounts> lastDay,
       List<JobCounts> twoWeeks,
       List<FailureView> repeated,
-      List<String> sentences) {
-    static TrendView of(hardproof.core.insights.TrendPoint t) {
-      return new TrendView(
-          t.at(),
-          t.points(),
-          t.bytes(),
-          t.medianReach() == null ? null : t.medianReach().toMillis());
-    }
-  }
+      List<String> sentences) {}
 
   @Operation(summary = "Jobs of the last day, by type and outcome")
   @GetMapping("/job-summary")

@@ -33,6 +33,7 @@ import hardproof.server.outside.OutsideHosts;
 import hardproof.server.people.PeopleDesk;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.policies.ExceptionDesk;
+import hardproof.server.programmes.DrawStore;
 import hardproof.server.programmes.ProgrammeStore;
 import hardproof.server.programmes.Programmes;
 import hardproof.server.proof.Evaluated;
@@ -115,7 +116,9 @@ public final class Installation implements AutoCloseable {
     SweepStore sweepStore = part(new SweepStore(database));
     this.sweeps = part(new Sweeps(sweepStore, readBacks, orders, runner, estate, clock));
     ProgrammeStore programmeStore = part(new ProgrammeStore(database));
-    this.programmes = part(new Programmes(database, programmeStore, runs, orders, estate));
+    DrawStore draws = part(new DrawStore(database));
+    this.programmes =
+        part(new Programmes(database, programmeStore, draws, runs, orders, evaluations::now));
     PackBuilder packBuilder = part(new PackBuilder(runs));
     this.packs = part(new PackStore(database, folder, packBuilder));
     OwnFacts ownFacts = part(new OwnFacts(database));

@@ -2,6 +2,8 @@ package hardproof.server.programmes;
 
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Selector;
+import hardproof.core.programmes.CopyChoice;
+import hardproof.core.programmes.PointChoice;
 import hardproof.server.schedule.RfcRecurrence;
 import java.time.Duration;
 import java.time.Instant;
@@ -14,6 +16,8 @@ import org.jspecify.annotations.Nullable;
  * @param begins DTSTART of the rule
  * @param startWindow how late a start may still begin
  * @param method null for the one that shows the most of each kind
+ * @param point which of a resource's points it drills
+ * @param copy from which of the point's copies
  * @param handledUntil due starts up to here have been started or recorded as missed
  */
 public record Programme(
@@ -25,6 +29,8 @@ public record Programme(
     Instant begins,
     Duration startWindow,
     @Nullable Method method,
+    PointChoice point,
+    CopyChoice copy,
     Instant handledUntil) {
   public RfcRecurrence recurrence() {
     return RfcRecurrence.of(rule, zone, begins);

@@ -3,6 +3,9 @@ package hardproof.server.programmes;
 import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.Values;
+import hardproof.core.programmes.CopyChoice;
+import hardproof.core.programmes.Draw;
+import hardproof.core.programmes.PointChoice;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
 import hardproof.server.facts.SelectorJson;
@@ -14,10 +17,13 @@ import java.security.Principal;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -35,7 +41,10 @@ class ProgrammeController {
   private static final int AHEAD_EACH = 10;
   private static final int STARTS_SHOWN = 100;
 
+  private static final int RANKS_SHOWN = 200;
+
   private final ProgrammeStore store;
+  private final DrawStore draws;
   private final Programmes programmes;
   private final Supplier<Estate> estate;
   private final Activity activity;
@@ -43,11 +52,13 @@ class ProgrammeController {
 
   ProgrammeController(
       ProgrammeStore store,
+      DrawStore draws,
       Programmes programmes,
       Supplier<Estate> estate,
       Activity activity,
       Clock clock) {
     this.store = store;
+    this.draws = draws;
     this.programmes = programmes;
     this.estate = estate;
     this.activity = activity;
@@ -57,7 +68,9 @@ class ProgrammeController {
   /** Everything about what starts by itself. */
   record Calendar(List<ProgrammeView> programmes, List<DueAhead> ahead, List<StartTaken> starts) {}
 
-  /** A programme; {@code scope} in words, {@code startWindowMs} in milliseconds. */
+  /**
+   * A programme; {@code scope}, {@code point} and {@code copy} in words, {@code startWindowMs} in milliseconds.
+   */
   record ProgrammeView(
       String key,
       String name,
@@ -66,11 +79,37 @@ class ProgrammeController {
       String zone,
       long startWindowMs,
       @Nullable Method method,
+      String point,
+      String copy,
       List<String> resources) {}
 
   record DueAhead(String programme, String name, Instant due, int resources) {}
 
-  record StartTaken(String programme, Instant due, boolean started, int runs, String reason) {}
+  /**
+   * What became of a due start.
+   *
+   * @param drawn whether its points were drawn at random
+   */
+  record StartTaken(
+      String programme, Instant due, boolean started, int runs, String reason, boolean drawn) {}
+
+  /**
+   * What was drawn at a start.
+   *
+   * @param known the digest of what was known before
+   * @param repeats whether drawing it again comes to the same; where not, somebody changed what was kept
+   * @param ranks the lowest, in their order
+   */
+  record DrawView(
+      String seed,
+      String digest,
+      String known,
+      int candidates,
+      boolean repeats,
+      List<RankView> ranks) {}
+
+  /** A candidate with its rank; {@code drawn} where it is the one of its resource. */
+  record RankView(String rank, String resource, String point, boolean drawn) {}
 
   /**
    * A new programme.
@@ -78,6 +117,10 @@ class ProgrammeController {
    * @param scope a selector as JSON; empty for every resource
    * @param startWindow a duration such as 4h
    * @param method empty for the one that shows the most of each kind
+   * @param point empty for the newest
+   * @param within a duration such as 30d: how old what is drawn at random may be; empty for any age
+   * @param copy empty for not the one drilled last
+   * @param store whose copy it is, where one store is asked for
    */
   record NewProgramme(
       @NotBlank String name,
@@ -85,7 +128,24 @@ class ProgrammeController {
       @NotBlank String rule,
       @NotBlank String zone,
       @NotBlank String startWindow,
-      @Nullable Method method) {}
+      @Nullable Method method,
+      PointChoice.@Nullable Way point,
+      @Nullable String within,
+      CopyChoice.@Nullable Way copy,
+      @Nullable String store) {
+    PointChoice pointChoice() {
+      boolean aged = within != null && !within.isBlank();
+      return new PointChoice(
+          point == null ? PointChoice.Way.NEWEST : point,
+          aged ? duration("the age of the points", within) : null);
+    }
+
+    CopyChoice copyChoice() {
+      return new CopyChoice(
+          copy == null ? CopyChoice.Way.NOT_LAST : copy,
+          store == null || store.isBlank() ? null : store);
+    }
+  }
 
   @Operation(summary = "Programmes and their next starts")
   @GetMapping
@@ -109,6 +169,9 @@ class ProgrammeController {
         p.zone(),
         p.startWindow().toMillis(),
         p.method(),
+        p.point().words(),
+        p.copy()
+            .words(p.copy().store() == null ? null : facts.storeName(p.copy().store())),
         Programmes.members(p, facts).stream().map(r -> r.name()).toList());
   }
 
@@ -122,7 +185,8 @@ class ProgrammeController {
 
   private List<ProgrammeController.StartTaken> starts() {
     return store.starts(STARTS_SHOWN).stream()
-        .map(s -> new StartTaken(s.programme(), s.due(), s.started(), s.runs(), s.reason()))
+        .map(s ->
+            new StartTaken(s.programme(), s.due(), s.started(), s.runs(), s.reason(), s.drawn()))
         .toList();
   }
 
@@ -150,17 +214,63 @@ class ProgrammeController {
         p.rule().strip(),
         p.zone().strip(),
         now,
-        duration(p.startWindow()),
+        duration("the start window", p.startWindow()),
         p.method(),
+        p.pointChoice(),
+        known(p.copyChoice()),
         now));
   }
 
-  private static Duration duration(String text) {
+  private static Duration duration(String what, String text) {
     try {
       return Values.duration(text);
     } catch (WrongValue e) {
-      throw new WrongValue("the start window " + e.getMessage(), e);
+      throw new WrongValue(what + " " + e.getMessage(), e);
     }
+  }
+
+  private CopyChoice known(CopyChoice copy) {
+    if (copy.store() != null && estate.get().store(copy.store()) == null) {
+      throw new WrongValue("there is no store '" + copy.store() + "'");
+    }
+    return copy;
+  }
+
+  @Operation(summary = "What was drawn at random at a start of a programme")
+  @GetMapping("/{key}/starts/{due}/draw")
+  DrawView draw(@PathVariable String key, @PathVariable Instant due) {
+    DrawStore.Kept kept = kept(key, due);
+    Draw again = kept.again();
+    Set<String> resources = new HashSet<>();
+    return new DrawView(
+        kept.seed(),
+        kept.digest(),
+        kept.known(),
+        again.ranked().size(),
+        kept.repeats(),
+        again.ranked().stream()
+            .limit(RANKS_SHOWN)
+            .map(r -> new RankView(
+                r.rank(),
+                r.candidate().resource(),
+                r.candidate().point(),
+                resources.add(r.candidate().resource())))
+            .toList());
+  }
+
+  @Operation(summary = "The candidates of a draw, a line each")
+  @GetMapping(
+      value = "/{key}/starts/{due}/candidates",
+      produces = MediaType.TEXT_PLAIN_VALUE + ";charset=UTF-8")
+  String candidates(@PathVariable String key, @PathVariable Instant due) {
+    return kept(key, due).list();
+  }
+
+  private DrawStore.Kept kept(String key, Instant due) {
+    return draws
+        .of(key, due)
+        .orElseThrow(() -> new NotFound(
+            "Nothing was drawn at random at the start of '" + key + "' at " + due + "."));
   }
 
   @Operation(summary = "Remove a programme")

@@ -1,7 +1,9 @@
 package hardproof.server.programmes;
 
-import hardproof.core.drills.DueStarts;
 import hardproof.core.drills.Method;
+import hardproof.core.programmes.CopyChoice;
+import hardproof.core.programmes.DueStarts;
+import hardproof.core.programmes.PointChoice;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.facts.SelectorJson;
@@ -22,7 +24,8 @@ public final class ProgrammeStore {
 
   public List<Programme> all() {
     return database.reads().sql("""
-            SELECT key, name, scope, rule, zone, begins_at, start_window_ms, method, handled_until
+            SELECT key, name, scope, rule, zone, begins_at, start_window_ms, method, handled_until,
+                   point_choice, within_ms, copy_choice, store
               FROM programme ORDER BY name
             """).query((r, n) -> programme(r)).list();
   }
@@ -37,7 +40,16 @@ public final class ProgrammeStore {
         Instant.ofEpochMilli(r.getLong(6)),
         Duration.ofMillis(r.getLong(7)),
         r.getString(8) == null ? null : Coded.of(Method.class, r.getString(8)),
+        point(r),
+        new CopyChoice(Coded.of(CopyChoice.Way.class, r.getString(12)), r.getString(13)),
         Instant.ofEpochMilli(r.getLong(9)));
+  }
+
+  private static PointChoice point(ResultSet r) throws SQLException {
+    long within = r.getLong(11);
+    boolean aged = !r.wasNull();
+    return new PointChoice(
+        Coded.of(PointChoice.Way.class, r.getString(10)), aged ? Duration.ofMillis(within) : null);
   }
 
   /**
@@ -51,8 +63,11 @@ public final class ProgrammeStore {
     database.write(() -> database
         .writes()
         .sql("""
-            INSERT INTO programme VALUES
-              (:key, :name, :scope, :rule, :zone, :begins, :window, :method, :handled)
+            INSERT INTO programme
+              (key, name, scope, rule, zone, begins_at, start_window_ms, method, handled_until,
+               point_choice, within_ms, copy_choice, store)
+            VALUES (:key, :name, :scope, :rule, :zone, :begins, :window, :method, :handled,
+               :point, :within, :copy, :store)
             """)
         .param("key", p.key())
         .param("name", p.name())
@@ -63,6 +78,10 @@ public final class ProgrammeStore {
         .param("window", p.startWindow().toMillis())
         .param("method", p.method() == null ? null : p.method().code())
         .param("handled", p.handledUntil().toEpochMilli())
+        .param("point", p.point().way().code())
+        .param("within", p.point().within() == null ? null : p.point().within().toMillis())
+        .param("copy", p.copy().way().code())
+        .param("store", p.copy().store())
         .update());
   }
 
@@ -104,15 +123,17 @@ public final class ProgrammeStore {
   }
 
   /** What became of a due start. */
-  public record Start(String programme, Instant due, boolean started, int runs, String reason) {}
+  public record Start(
+      String programme, Instant due, boolean started, int runs, String reason, boolean drawn) {}
 
   /** The newest starts, newest first. */
   public List<Start> starts(int atMost) {
     return database
         .reads()
         .sql("""
-            SELECT programme, due_at, started, runs, reason FROM programme_start
-             ORDER BY due_at DESC LIMIT :n
+            SELECT s.programme, s.due_at, s.started, s.runs, s.reason, d.programme IS NOT NULL
+              FROM programme_start s LEFT JOIN programme_draw d USING (programme, due_at)
+             ORDER BY s.due_at DESC LIMIT :n
             """)
         .param("n", atMost)
         .query((r, n) -> start(r))
@@ -125,6 +146,7 @@ public final class ProgrammeStore {
         Instant.ofEpochMilli(r.getLong(2)),
         r.getInt(3) == 1,
         r.getInt(4),
-        r.getString(5));
+        r.getString(5),
+        r.getInt(6) == 1);
   }
 }

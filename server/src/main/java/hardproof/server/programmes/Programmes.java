@@ -1,41 +1,53 @@
 package hardproof.server.programmes;
 
-import hardproof.core.drills.DueStarts;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
 import hardproof.core.ladder.Rung;
+import hardproof.core.programmes.Draw;
+import hardproof.core.programmes.DueStarts;
+import hardproof.core.programmes.Pick;
+import hardproof.core.programmes.PointChoice;
 import hardproof.core.wording.Wording;
 import hardproof.server.drills.DrillOrders;
+import hardproof.server.drills.PickedOrders;
+import hardproof.server.proof.Evaluated;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.runs.RunStore;
 import hardproof.server.schedule.RfcRecurrence;
 import hardproof.server.storage.Database;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /** Starts the drills that are due. Looked at every few seconds while the application runs. */
 public final class Programmes {
   private final Database database;
   private final ProgrammeStore store;
   private final RunStore runs;
+  private final DrawStore draws;
   private final DrillOrders orders;
-  private final Supplier<Estate> estate;
+  private final PickedOrders picked;
+  private final Supplier<Evaluated> evaluated;
 
   public Programmes(
       Database database,
       ProgrammeStore store,
+      DrawStore draws,
       RunStore runs,
       DrillOrders orders,
-      Supplier<Estate> estate) {
+      Supplier<Evaluated> evaluated) {
     this.database = database;
     this.store = store;
     this.runs = runs;
+    this.draws = draws;
     this.orders = orders;
-    this.estate = estate;
+    this.picked = new PickedOrders(orders);
+    this.evaluated = evaluated;
   }
 
   /**
@@ -58,16 +70,22 @@ public final class Programmes {
   /** An order with the rung that a pass of it would show. */
   private record Due(RunOrder order, Rung reaches) {}
 
+  /** What is drawn from, and what was known before it. */
+  private record Drawn(String known, Draw draw) {}
+
   private int handle(Programme programme, DueStarts.Decision decision, Instant now) {
     List<Due> due = new ArrayList<>();
     List<String> skipped = new ArrayList<>();
-    Estate facts = estate.get();
+    Drawn drawn = null;
     if (decision.start()) {
-      for (Resource resource : members(programme, facts)) {
+      Evaluated before = evaluated.get();
+      Map<Resource, Pick> picks = picks(programme, before.estate());
+      drawn = drawn(programme, decision, before, picks);
+      String reason = "due " + Wording.time(decision.due(), now);
+      for (Resource resource : picks.keySet()) {
         try {
-          RunOrder order =
-              order(programme, resource, facts, "due " + Wording.time(decision.due(), now));
-          due.add(new Due(order, orders.plan(facts, order).reaches()));
+          RunOrder order = order(programme, before.estate(), resource, picks, drawn, reason);
+          due.add(new Due(order, orders.plan(before.estate(), order).reaches()));
         } catch (DrillOrders.OrderRefused e) {
           skipped.add(e.getMessage());
         }
@@ -77,23 +95,72 @@ public final class Programmes {
         ? decision.reason()
         : Wording.count(skipped.size(), "resource", "resources") + " could not be drilled: "
             + String.join(" ", skipped);
-    // The runs and the note that they were started become durable together.
+    write(programme, decision, now, due, drawn, reason);
+    return due.size();
+  }
+
+  /** The runs, what was drawn for them and the note that they were started become durable together. */
+  private void write(
+      Programme programme,
+      DueStarts.Decision decision,
+      Instant now,
+      List<Due> due,
+      @Nullable Drawn drawn,
+      String reason) {
     database.write(() -> {
+      List<String> ids = new ArrayList<>();
       for (Due d : due) {
-        runs.queue(d.order(), d.reaches(), programme.key(), programme.name(), now);
+        ids.add(runs.queue(d.order(), d.reaches(), programme.key(), programme.name(), now));
+      }
+      if (drawn != null) {
+        draws.keep(programme.key(), decision.due(), drawn.known(), drawn.draw(), ids);
       }
       store.handled(programme.key(), decision, due.size(), reason);
       return null;
     });
-    return due.size();
   }
 
-  private RunOrder order(Programme programme, Resource resource, Estate facts, String reason) {
+  private static Map<Resource, Pick> picks(Programme programme, Estate facts) {
+    Map<Resource, Pick> picks = new LinkedHashMap<>();
+    members(programme, facts).forEach(r -> picks.put(r, new Pick(facts, r)));
+    return picks;
+  }
+
+  /** Null where nothing is drawn. */
+  private static @Nullable Drawn drawn(
+      Programme programme,
+      DueStarts.Decision decision,
+      Evaluated before,
+      Map<Resource, Pick> picks) {
+    if (programme.point().way() != PointChoice.Way.RANDOM) {
+      return null;
+    }
+    String known = Draw.known(before.evaluation());
+    String seed = Draw.seed(programme.key(), decision.due(), known);
+    List<Draw.Candidate> candidates = picks.values().stream()
+        .flatMap(p -> p.candidates(programme.point()).stream())
+        .toList();
+    return new Drawn(known, Draw.of(seed, candidates));
+  }
+
+  private RunOrder order(
+      Programme programme,
+      Estate facts,
+      Resource resource,
+      Map<Resource, Pick> picks,
+      @Nullable Drawn drawn,
+      String reason) {
     Method method = programme.method() != null && programme.method().suits(resource.kind())
         ? programme.method()
         : null;
-    return orders.complete(
-        facts, new RunOrder(resource.key(), null, null, method, null, reason, Duration.ZERO));
+    return picked.of(
+        facts,
+        resource,
+        picks.get(resource),
+        new PickedOrders.Choice(programme.point(), programme.copy()),
+        drawn == null ? null : drawn.draw(),
+        method,
+        reason);
   }
 
   /** The resources a programme drills now. */

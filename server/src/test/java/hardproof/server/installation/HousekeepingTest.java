@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.estate.Selector;
+import hardproof.core.programmes.CopyChoice;
+import hardproof.core.programmes.PointChoice;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import hardproof.server.programmes.Programme;
@@ -29,6 +31,8 @@ class HousekeepingTest extends WithEstate {
             Estate.NOW,
             Duration.ofHours(4),
             null,
+            PointChoice.NEWEST,
+            CopyChoice.NOT_LAST,
             Estate.NOW));
     estate.clock.forward(Duration.ofHours(1));
     CountDownLatch ended = new CountDownLatch(2);

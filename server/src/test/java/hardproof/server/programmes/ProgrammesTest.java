@@ -6,11 +6,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
+import hardproof.core.programmes.CopyChoice;
+import hardproof.core.programmes.PointChoice;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.springframework.dao.DuplicateKeyException;
 
@@ -18,6 +21,10 @@ class ProgrammesTest extends WithEstate {
   private static final Instant NEXT = Instant.parse("2026-11-24T11:00:00Z");
 
   private void add(Selector scope, Method method) {
+    add(scope, method, PointChoice.NEWEST, new CopyChoice(CopyChoice.Way.ANY, null));
+  }
+
+  private void add(Selector scope, Method method, PointChoice point, CopyChoice copy) {
     estate
         .installation
         .part(ProgrammeStore.class)
@@ -30,6 +37,8 @@ class ProgrammesTest extends WithEstate {
             Estate.NOW,
             Duration.ofHours(4),
             method,
+            point,
+            copy,
             Estate.NOW));
   }
 
@@ -133,5 +142,90 @@ class ProgrammesTest extends WithEstate {
         .isInstanceOf(DuplicateKeyException.class);
     assertThat(estate.installation.part(ProgrammeStore.class).remove("p")).isTrue();
     assertThat(estate.installation.part(ProgrammeStore.class).remove("p")).isFalse();
+  }
+
+  /** Drawn from what is kept, by whoever wants to: the same seed, list and points. */
+  @Test
+  void whatIsDrawnAtRandomCanBeDrawnAgain() {
+    add(
+        Selector.EVERYTHING,
+        Method.READ_THROUGH,
+        new PointChoice(PointChoice.Way.RANDOM, Duration.ofDays(30)),
+        CopyChoice.NOT_LAST);
+    assertThat(look(NEXT)).isEqualTo(2);
+    DrawStore draws = estate.installation.part(DrawStore.class);
+    DrawStore.Kept kept = draws.of("p", NEXT).orElseThrow();
+    assertThat(kept.repeats()).isTrue();
+    assertThat(kept.list().lines().count()).isGreaterThan(2);
+    assertThat(kept.runs()).hasSize(2);
+    assertThat(estate.installation.runs().underWay()).allSatisfy(r -> {
+      assertThat(kept.runs()).contains(r.id());
+      assertThat(kept.again().of(r.resource()).orElseThrow().point()).isEqualTo(r.point());
+    });
+    assertThat(estate.installation.part(ProgrammeStore.class).starts(1).get(0).drawn())
+        .isTrue();
+    assertThat(draws.of("p", NEXT.plusSeconds(1))).isEmpty();
+  }
+
+  /** Whoever changes what was kept is found by drawing it again. */
+  @Test
+  void aDrawThatWasChangedDoesNotRepeat() {
+    add(
+        Selector.EVERYTHING,
+        Method.READ_THROUGH,
+        new PointChoice(PointChoice.Way.RANDOM, null),
+        CopyChoice.NOT_LAST);
+    look(NEXT);
+    DrawStore draws = estate.installation.part(DrawStore.class);
+    for (String column : List.of("seed", "digest", "known")) {
+      String was = estate
+          .installation
+          .database()
+          .reads()
+          .sql("SELECT " + column + " FROM programme_draw")
+          .query(String.class)
+          .single();
+      set(column, "0".repeat(64));
+      assertThat(draws.of("p", NEXT).orElseThrow().repeats()).as(column).isFalse();
+      set(column, was);
+    }
+    assertThat(draws.of("p", NEXT).orElseThrow().repeats()).isTrue();
+  }
+
+  private void set(String column, String value) {
+    estate
+        .installation
+        .database()
+        .write(() -> estate
+            .installation
+            .database()
+            .writes()
+            .sql("UPDATE programme_draw SET " + column + " = :value")
+            .param("value", value)
+            .update());
+  }
+
+  @Test
+  void theNewestIsNotDrawn() {
+    add(Selector.EVERYTHING, Method.READ_THROUGH);
+    look(NEXT);
+    assertThat(estate.installation.part(DrawStore.class).of("p", NEXT)).isEmpty();
+    assertThat(estate.installation.part(ProgrammeStore.class).starts(1).get(0).drawn())
+        .isFalse();
+  }
+
+  @Test
+  void itRestoresFromTheCopyThatItIsToldOf() {
+    add(
+        Selector.EVERYTHING,
+        Method.READ_THROUGH,
+        new PointChoice(PointChoice.Way.OLDEST, null),
+        new CopyChoice(CopyChoice.Way.STORE, "nowhere"));
+    assertThat(look(NEXT)).isZero();
+    assertThat(estate.installation.part(ProgrammeStore.class).starts(1).get(0).reason())
+        .contains("2 resources could not be drilled", "asked for the copy on nowhere");
+    Programme kept = estate.installation.part(ProgrammeStore.class).all().get(0);
+    assertThat(kept.point()).isEqualTo(new PointChoice(PointChoice.Way.OLDEST, null));
+    assertThat(kept.copy().store()).isEqualTo("nowhere");
   }
 }

@@ -277,12 +277,36 @@ class RestTest {
         client.post("/api/programmes", programme.formatted("UTC", "soon")),
         400,
         "The start window is not a duration; write it as PT4H, P14D, 4h or 14d.");
+    String choosing = programme.formatted("UTC", "4h").replace("}", ", %s}");
+    problem(
+        client.post(
+            "/api/programmes", choosing.formatted("\"point\": \"random\", \"within\": \"long\"")),
+        400,
+        "The age of the points is not a duration; write it as PT4H, P14D, 4h or 14d.");
+    problem(
+        client.post(
+            "/api/programmes", choosing.formatted("\"point\": \"oldest\", \"within\": \"30d\"")),
+        400,
+        "An age bounds what is drawn at random, and nothing else.");
+    problem(
+        client.post(
+            "/api/programmes", choosing.formatted("\"copy\": \"store\", \"store\": \"mars\"")),
+        400,
+        "There is no store 'mars'.");
+    problem(
+        client.get("/api/programmes/every-night/starts/2026-11-24T02:00:00Z/draw"),
+        404,
+        "Nothing was drawn at random at the start of 'every-night' at 2026-11-24T02:00:00Z.");
     assertThat(client.post("/api/programmes", programme.formatted("UTC", "4h")).status())
         .isEqualTo(201);
     assertThat(client.post("/api/programmes", programme.formatted("UTC", "4h")).status())
         .isEqualTo(409);
     JsonNode calendar = client.get("/api/programmes").json();
     assertThat(calendar.path("programmes").path(0).path("key").asString()).isEqualTo("every-night");
+    assertThat(calendar.path("programmes").path(0).path("point").asString())
+        .isEqualTo("the newest");
+    assertThat(calendar.path("programmes").path(0).path("copy").asString())
+        .isEqualTo("not the copy drilled last");
     assertThat(calendar.path("ahead").path(0).path("due").asString()).startsWith("2026-11-25T02:0");
     assertThat(client.delete("/api/programmes/every-night").status()).isEqualTo(204);
     assertThat(client.delete("/api/programmes/every-night").status()).isEqualTo(404);

@@ -1,0 +1,71 @@
+package hardproof.server.drills;
+
+import hardproof.core.drills.Method;
+import hardproof.core.estate.Resource;
+import hardproof.core.facts.Estate;
+import hardproof.core.points.RecoveryPoint;
+import hardproof.core.programmes.CopyChoice;
+import hardproof.core.programmes.Draw;
+import hardproof.core.programmes.Pick;
+import hardproof.core.programmes.PointChoice;
+import hardproof.server.runs.RunOrder;
+import java.time.Duration;
+import org.jspecify.annotations.Nullable;
+
+/** Orders whose point and copy nobody named: a programme says how they are chosen. */
+public final class PickedOrders {
+  private final DrillOrders orders;
+
+  public PickedOrders(DrillOrders orders) {
+    this.orders = orders;
+  }
+
+  /** How the point and the copy are chosen. */
+  public record Choice(PointChoice point, CopyChoice copy) {}
+
+  /**
+   * A complete order.
+   *
+   * @param draw null where no point is drawn
+   * @param method null for the one that shows the most
+   * @throws DrillOrders.OrderRefused when there is nothing to drill, with what would do
+   */
+  public RunOrder of(
+      Estate estate,
+      Resource resource,
+      Pick pick,
+      Choice choice,
+      @Nullable Draw draw,
+      @Nullable Method method,
+      String reason) {
+    RecoveryPoint point = pick.point(choice.point(), draw)
+        .orElseThrow(() -> new DrillOrders.OrderRefused(
+            resource.name() + " has no usable recovery point to drill, asked for "
+                + choice.point().words() + "."));
+    String store = pick.store(
+            choice.copy(), DrillArtifacts.storesFor(estate, point), key -> readable(estate, key))
+        .orElseThrow(() -> noCopy(estate, point, choice.copy()));
+    return orders.complete(
+        estate,
+        new RunOrder(resource.key(), point.key(), store, method, null, reason, Duration.ZERO));
+  }
+
+  private static DrillOrders.OrderRefused noCopy(
+      Estate estate, RecoveryPoint point, CopyChoice copy) {
+    String what =
+        "No store holds every artifact of the chain of " + point.key() + " with a known place";
+    boolean anyWouldDo = copy.way() == CopyChoice.Way.ANY || copy.way() == CopyChoice.Way.NOT_LAST;
+    return new DrillOrders.OrderRefused(
+        anyWouldDo
+            ? what + ". Bring in the field place of copies."
+            : what + ", asked for " + words(estate, copy) + ".");
+  }
+
+  private boolean readable(Estate estate, String key) {
+    return estate.store(key) != null && orders.reachable(estate.store(key));
+  }
+
+  private static String words(Estate estate, CopyChoice copy) {
+    return copy.words(copy.store() == null ? null : estate.storeName(copy.store()));
+  }
+}

@@ -1,0 +1,103 @@
+package hardproof.server.insights;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.core.drills.Method;
+import hardproof.core.estate.Selector;
+import hardproof.core.programmes.CopyChoice;
+import hardproof.core.programmes.DrawnDrills;
+import hardproof.core.programmes.PointChoice;
+import hardproof.server.Estate;
+import hardproof.server.WithEstate;
+import hardproof.server.programmes.DrawStore;
+import hardproof.server.programmes.Programme;
+import hardproof.server.programmes.ProgrammeStore;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** A start whose points are drawn, its drills carried out, and what they show. */
+class DrawnTest extends WithEstate {
+  private static final Instant DUE = Instant.parse("2026-11-24T11:00:00Z");
+
+  @BeforeEach
+  void draw() {
+    estate
+        .installation
+        .part(ProgrammeStore.class)
+        .add(new Programme(
+            "p",
+            "Nightly",
+            Selector.EVERYTHING,
+            "FREQ=DAILY;BYHOUR=11;BYMINUTE=0;BYSECOND=0",
+            "UTC",
+            Estate.NOW,
+            Duration.ofHours(4),
+            Method.READ_THROUGH,
+            new PointChoice(PointChoice.Way.RANDOM, null),
+            CopyChoice.NOT_LAST,
+            Estate.NOW));
+    estate.clock.set(DUE);
+    assertThat(estate.installation.programmes().startWhatIsDue(DUE)).isEqualTo(2);
+  }
+
+  private void drill() throws InterruptedException {
+    CountDownLatch ended = new CountDownLatch(2);
+    estate.installation.queue().onChange(id -> {
+      if (estate.installation.runs().find(id).orElseThrow().ended()) {
+        ended.countDown();
+      }
+    });
+    estate.installation.queue().start(2);
+    assertThat(ended.await(60, TimeUnit.SECONDS)).isTrue();
+  }
+
+  private DrawnDrills drawn(String about) {
+    estate.clock.forward(Duration.ofMinutes(1));
+    return new Drawn(estate.installation.part(DrawStore.class))
+        .in(
+            estate.installation.evaluations().now().estate(),
+            DUE.minus(Duration.ofDays(1)),
+            key -> about == null || key.equals(about));
+  }
+
+  @Test
+  void whatIsDrawnAndDrilledSaysSomethingOfTheOthers() throws InterruptedException {
+    drill();
+    DrawnDrills all = drawn(null);
+    assertThat(all.whole().drawn()).isEqualTo(2);
+    assertThat(all.whole().population()).isGreaterThan(2);
+    assertThat(all.withoutResult()).isZero();
+    assertThat(all.strata()).isNotEmpty();
+    DrawnDrills one = drawn("db");
+    assertThat(one.whole().drawn()).isEqualTo(1);
+    assertThat(one.whole().population()).isLessThan(all.whole().population());
+  }
+
+  @Test
+  void whatIsStillToComeIsNoResult() {
+    DrawnDrills waiting = drawn(null);
+    assertThat(waiting.whole().drawn()).isZero();
+    assertThat(waiting.withoutResult()).isEqualTo(2);
+  }
+
+  @Test
+  void aDrawThatWasChangedSaysNothing() throws InterruptedException {
+    drill();
+    estate
+        .installation
+        .database()
+        .write(() -> estate
+            .installation
+            .database()
+            .writes()
+            .sql("UPDATE programme_draw SET seed = 'chosen to suit'")
+            .update());
+    DrawnDrills changed = drawn(null);
+    assertThat(changed.whole()).isEqualTo(new hardproof.core.programmes.Assurance(0, 0, 0));
+    assertThat(changed.chosen()).as("its drills prove what they drilled").isEqualTo(2);
+  }
+}
