@@ -69,7 +69,7 @@ final class SoundSize extends ShippedCriterion {
     long size = newest.sizeBytes();
     SizeSignal signal = signal(sizes, size);
     double share = signal.shareOfMedian(size);
-    boolean odd = Math.abs(signal.score()) > limit && Math.abs(share - 1) > SizeSignal.LEAST_CHANGE;
+    boolean odd = signal.odd(size, limit);
     Measure score = Measure.score(Math.abs(signal.score()));
     return Judgement.of(
         OutcomeState.metIf(!odd),

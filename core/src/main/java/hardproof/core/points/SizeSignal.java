@@ -57,4 +57,13 @@ public record SizeSignal(double score, double median, double spread, int sizes) 
   public double shareOfMedian(double size) {
     return median == 0 ? 1 : size / median;
   }
+
+  /**
+   * Whether the judged size is odd.
+   *
+   * @param limit of the score; Iglewicz and Hoaglin advise 3.5
+   */
+  public boolean odd(double judged, double limit) {
+    return Math.abs(score) > limit && Math.abs(judged - median) > LEAST_CHANGE * median;
+  }
 }

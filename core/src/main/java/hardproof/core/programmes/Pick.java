@@ -108,9 +108,7 @@ public final class Pick {
     double size = point.sizeBytes();
     SizeSignal signal =
         SizeSignal.of(before.stream().mapToDouble(Double::doubleValue).toArray(), size);
-    boolean odd = Math.abs(signal.score()) > ODD
-        && Math.abs(signal.shareOfMedian(point.sizeBytes()) - 1) > SizeSignal.LEAST_CHANGE;
-    return odd ? Math.abs(signal.score()) : 0;
+    return signal.odd(size, ODD) ? Math.abs(signal.score()) : 0;
   }
 
   /**

@@ -146,4 +146,15 @@ class ChainCountsTest {
     assertThat(s.copyCount().copies()).isEqualTo(3);
     assertThat(s.copyCount().offlineOrLocked()).isEqualTo(2);
   }
+
+  /** Its full is too old to be counted by itself; what hangs from it stands on its own copies. */
+  @Test
+  void anIncrementOfAnOldFullCounts() {
+    CopyCount c = count(increment(full(24 * 20, "near", "far"), "inc", "full", 10, "near", "far"));
+    assertThat(c.copies()).isEqualTo(3);
+    assertThat(c.media()).isEqualTo(2);
+    assertThat(c.offSite()).isEqualTo(1);
+    assertThat(c.offlineOrLocked()).isEqualTo(1);
+    assertThat(c.heldDown(CopyCount.Figure.COPIES)).isEmpty();
+  }
 }

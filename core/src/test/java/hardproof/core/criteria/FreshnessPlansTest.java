@@ -3,8 +3,10 @@ package hardproof.core.criteria;
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.estate.Job;
+import hardproof.core.feeds.FactKinds;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import java.time.Duration;
@@ -128,5 +130,62 @@ class FreshnessPlansTest {
         .isEqualTo("the last 2 backups did not succeed, each time: its outcome is failed");
     assertThat(Given.estate().outcome(CriterionCode.FRESH_LAST_OUTCOMES).state())
         .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
+  }
+
+  /** One run in twenty that takes longer is said where it goes over the objective, and only there. */
+  @Test
+  void slowRunsAreSaidWhereTheyGoOver() {
+    Given g = withPolicy("schedule", "22h");
+    for (int i = 1; i <= 19; i++) {
+      slow(g, "p" + i, 24.0 * i, Duration.ofHours(1));
+    }
+    slow(g, "slow", 24.0 * 20, Duration.ofHours(2));
+    slow(g, "slower", 24.0 * 21, Duration.ofHours(2));
+    assertThat(g.outcome(CriterionCode.FRESH_ON_PAPER).sentence())
+        .as("exactly the objective")
+        .doesNotContain("1 run in 20");
+    slow(g, "slowest", 24.0 * 22, Duration.ofHours(3));
+    slow(g, "slowest2", 24.0 * 23, Duration.ofHours(3));
+    assertThat(g.outcome(CriterionCode.FRESH_ON_PAPER).state()).isEqualTo(OutcomeState.MET);
+    assertThat(g.outcome(CriterionCode.FRESH_ON_PAPER).sentence())
+        .endsWith("; 1 run in 20 takes 3 h, which is over it");
+  }
+
+  /** Of several policies the tightest window decides; without a run nothing is said. */
+  @Test
+  void theTightestWindowDecides() {
+    Given g = withPolicy("schedule", "24h", "start_window", "1h", "complete_within", "12h");
+    g.policies.add(Given.policy("q", Duration.ofHours(24)));
+    g.policies.set(
+        1,
+        Fields.with(
+            FactKinds.POLICIES,
+            g.policies.get(1),
+            "name",
+            "Tight",
+            "start_window",
+            "4h",
+            "complete_within",
+            "6h"));
+    assertThat(g.outcome(CriterionCode.FRESH_WINDOW).sentence())
+        .isEqualTo("how long a run takes is not known yet");
+    slow(g, "a", 12, Duration.ofHours(3));
+    assertThat(g.outcome(CriterionCode.FRESH_WINDOW).sentence()).startsWith("a job of Tight");
+  }
+
+  /** Exactly the objective at the worst moment is within it. */
+  @Test
+  void theWorstMomentMayBeExactlyTheObjective() {
+    Given g = Given.estate().theResource("first_seen", Fields.ago("24h"));
+    g.point("a", 24.5);
+    g.thePoint(
+        "a",
+        "data_time",
+        NOW.minus(Duration.ofHours(24)).toString(),
+        "available",
+        NOW.minus(Duration.ofHours(24)).toString());
+    assertThat(g.outcome(CriterionCode.FRESH_EXPOSURE_WORST).state()).isEqualTo(OutcomeState.MET);
+    assertThat(g.outcome(CriterionCode.FRESH_EXPOSURE_WORST).measured().words()).isEqualTo("24 h");
+    assertThat(g.outcome(CriterionCode.FRESH_ATTAINMENT).measured().words()).isEqualTo("100.00 %");
   }
 }

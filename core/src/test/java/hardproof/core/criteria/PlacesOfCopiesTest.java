@@ -90,4 +90,28 @@ class PlacesOfCopiesTest {
     assertThat(outcome(CriterionCode.COPIES_INDEPENDENT).sentence())
         .isEqualTo("1 copy does not stand by itself: NEAR is in the same failure domain as FAR");
   }
+
+  @Test
+  void withoutACopyPlacesAreNotJudged() {
+    g.theWorkload("data_class", "personal");
+    standard = new Standard(
+        "S",
+        1,
+        standard.period(),
+        ZoneOffset.UTC,
+        standard.tiers(),
+        Map.of("personal", List.of("Nordal")),
+        List.of());
+    assertThat(outcome(CriterionCode.COPIES_RESIDENCY).sentence())
+        .isEqualTo("no copy of it is known");
+    assertThat(outcome(CriterionCode.COPIES_REDUNDANCY).sentence())
+        .isEqualTo("there is no usable copy to judge");
+    assertThat(outcome(CriterionCode.SAFE_DELETION).sentence())
+        .isEqualTo("there is no usable copy to judge");
+    point();
+    assertThat(outcome(CriterionCode.COPIES_REDUNDANCY).sentence())
+        .startsWith("what the stores of its copies survive is not known of all of them");
+    assertThat(outcome(CriterionCode.SAFE_DELETION).sentence())
+        .startsWith("how many people it takes to delete is not declared");
+  }
 }

@@ -93,4 +93,15 @@ class SafeguardsTest {
     assertThat(outcome(CriterionCode.SAFE_LOCK_RETENTION).sentence())
         .contains("15 d before it expires: it could be deleted in between");
   }
+
+  @Test
+  void ofSeveralLockedCopiesAllAreCounted() {
+    sized("a", 2, 1000);
+    locked("a", "vault", Duration.ofDays(30), Duration.ofDays(30));
+    locked("a", "cellar", Duration.ofDays(31), Duration.ofDays(31));
+    assertThat(outcome(CriterionCode.SAFE_LOCK_RETENTION).sentence())
+        .isEqualTo("each of the 2 locked copies of the last 3 d is locked until it expires");
+    g.copies.clear();
+    assertThat(outcome(CriterionCode.SAFE_LOCKED).state()).isEqualTo(OutcomeState.NOT_MET);
+  }
 }

@@ -125,4 +125,28 @@ class SoundnessTest {
     assertThat(g2.outcome(CriterionCode.SOUND_FULL_AGE).state())
         .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
   }
+
+  /** Where the full is missing, its age is not known. */
+  @Test
+  void aFullThatIsMissingHasNoAge() {
+    Given g2 = Given.estate().point("f", 50);
+    g2.point("i", "r", Form.INCREMENTAL, "f", 2, PointOutcome.COMPLETE).copy("i", "near");
+    g2.points.remove(0);
+    assertThat(g2.outcome(CriterionCode.SOUND_FULL_AGE).state())
+        .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
+    assertThat(g2.outcome(CriterionCode.SOUND_FULL_AGE).sentence()).isNotBlank();
+  }
+
+  /** Six sizes are enough; what is exactly at the limit, or exactly a tenth away, is not odd. */
+  @Test
+  void aSizeAtTheLimitIsNotOdd() {
+    for (int day = 8; day >= 2; day--) {
+      sized("p" + day, day * 24, 1_000_000);
+    }
+    sized("p0", 1, 1_100_000);
+    assertThat(outcome(CriterionCode.SOUND_SIZE).state()).isEqualTo(OutcomeState.MET);
+    g.points.remove(g.points.size() - 1);
+    sized("p0", 1, 1_100_001);
+    assertThat(outcome(CriterionCode.SOUND_SIZE).state()).isEqualTo(OutcomeState.NOT_MET);
+  }
 }

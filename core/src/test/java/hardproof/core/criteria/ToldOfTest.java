@@ -170,4 +170,19 @@ class ToldOfTest {
     assertThat(o.why()).contains("in UTC");
     assertThat(Retention.NONE.stated()).isFalse();
   }
+
+  /** Where no point is usable, the feed of the newest one speaks. */
+  @Test
+  void aFeedOfPointsThatCantBeUsedSpeaksToo() {
+    Given g = Given.estate().point("a", 30).point("b", 5);
+    g.thePoint("a", "outcome", "failed").thePoint("b", "outcome", "failed");
+    g.feeds.addAll(List.of(feed("feed", NOW), feed("first", NOW), feed("second", NOW)));
+    by(g, 0, "first");
+    by(g, 1, "second");
+    assertThat(subject(g).speaker().key()).isEqualTo("second");
+    assertThat(subject(g).feeds()).extracting(Feed::key).containsExactly("feed", "second");
+    g.points.clear();
+    assertThat(subject(g).speaker().key()).isEqualTo("feed");
+    assertThat(subject(g).feeds()).extracting(Feed::key).containsExactly("feed");
+  }
 }
