@@ -59,11 +59,13 @@ public record SizeSignal(double score, double median, double spread, int sizes) 
   }
 
   /**
-   * Whether the judged size is odd.
+   * Whether the judged size is odd; never where nothing is what is usual.
    *
    * @param limit of the score; Iglewicz and Hoaglin advise 3.5
    */
   public boolean odd(double judged, double limit) {
-    return Math.abs(score) > limit && Math.abs(judged - median) > LEAST_CHANGE * median;
+    return median > 0
+        && Math.abs(score) > limit
+        && Math.abs(judged - median) > LEAST_CHANGE * median;
   }
 }

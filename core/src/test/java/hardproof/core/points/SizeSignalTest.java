@@ -59,4 +59,15 @@ class SizeSignalTest {
     assertThat(SizeSignal.of(before, 4).shareOfMedian(4)).isEqualTo(0.4, within(1e-12));
     assertThat(SizeSignal.of(new double[] {0, 0, 0}, 3).shareOfMedian(3)).isEqualTo(1);
   }
+
+  /** Over the limit of the score and more than a tenth from the median; at either it is not odd. */
+  @Test
+  void oddIsFarFromTheUsual() {
+    double[] steady = {1000, 1000, 1000, 1000, 1000, 1000};
+    assertThat(SizeSignal.of(steady, 1100).odd(1100, 3.5)).isFalse();
+    assertThat(SizeSignal.of(steady, 1101).odd(1101, 3.5)).isTrue();
+    assertThat(SizeSignal.of(steady, 899).odd(899, 3.5)).isTrue();
+    assertThat(SizeSignal.of(steady, 899).odd(899, SizeSignal.ODDEST)).isFalse();
+    assertThat(SizeSignal.of(new double[6], 5).odd(5, 3.5)).as("usually empty").isFalse();
+  }
 }
