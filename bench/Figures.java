@@ -161,7 +161,7 @@ public class Figures {
         name(files, FILE, "lines in", over);
         name(methods, METHOD, "lines in", over);
         name(records, COMPONENTS, "components in", over);
-        if (folder.startsWith("core/") && share(open, types) > OPEN_IN_CORE) {
+        if (folder.contains("core/") && share(open, types) > OPEN_IN_CORE) {
             over.add(share(open, types) + " % of the types in " + folder + " are public");
         }
     }

@@ -17,9 +17,10 @@ import hardproof.core.schedule.RunTimes;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** One resource with all that its criteria need, worked out once. For one thread at a time. */
@@ -38,7 +39,6 @@ public final class Subject {
   private final ExposureCurve curve;
   private final int newestUsable;
   private final int firstFresh;
-
   private final Tellers tellers;
 
   // Worked out when first asked for: not all that is judged needs them.
@@ -91,13 +91,11 @@ public final class Subject {
     if (resource.firstSeen() != null) {
       return resource.firstSeen().toEpochMilli();
     }
-    long first = Long.MAX_VALUE;
-    for (int row = 0; row < set.size(); row++) {
-      if (set.available(row) != PointSet.NONE) {
-        first = Math.min(first, set.available(row));
-      }
-    }
-    return first == Long.MAX_VALUE ? clock.toEpochMilli() : first;
+    return IntStream.range(0, set.size())
+        .mapToLong(set::available)
+        .filter(available -> available != PointSet.NONE)
+        .min()
+        .orElse(clock.toEpochMilli());
   }
 
   private void countCopies() {
@@ -292,13 +290,10 @@ public final class Subject {
 
   /** How long its newest points took; null when none is known. */
   public RunTimes runTimes() {
-    List<Duration> times = new ArrayList<>();
-    for (int i = points().size() - 1; i >= 0 && times.size() < USUAL_OF; i--) {
-      Duration took = points().get(i).point().runTime();
-      if (took != null) {
-        times.add(took);
-      }
-    }
-    return RunTimes.of(times);
+    return RunTimes.of(IntStream.iterate(set.size() - 1, row -> row >= 0, row -> row - 1)
+        .mapToObj(row -> set.point(row).runTime())
+        .filter(Objects::nonNull)
+        .limit(USUAL_OF)
+        .toList());
   }
 }

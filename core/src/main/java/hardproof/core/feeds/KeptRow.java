@@ -7,7 +7,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param values whole numbers as Long, and texts; null where nothing is known
  */
-public record KeptRow(FactKind<?> kind, Object[] values, Notation notation) {
+record KeptRow(FactKind<?> kind, Object[] values, Notation notation) {
   @Nullable
   String text(String field) {
     return (String) values[kind.field(field).place()];

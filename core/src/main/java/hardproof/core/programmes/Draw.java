@@ -4,12 +4,13 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.WrongValue;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /**
  * Recovery points drawn at random so that anybody can draw them again: each candidate is a line, a rank is the
@@ -20,7 +21,7 @@ import java.util.Optional;
  * @param digest SHA-256 of the candidates' list, in hexadecimal
  * @param ranked the candidates, the first drawn first
  */
-public record Draw(String seed, String digest, List<Ranked> ranked) {
+public record Draw(String seed, String digest, List<Candidate> ranked) {
   private static final Comparator<String> BY_BYTES =
       Comparator.comparing(line -> line.getBytes(StandardCharsets.UTF_8), Arrays::compareUnsigned);
 
@@ -47,22 +48,25 @@ public record Draw(String seed, String digest, List<Ranked> ranked) {
     }
   }
 
-  /** A candidate with its rank, in hexadecimal. */
-  public record Ranked(Candidate candidate, String rank) {}
-
   /** Ranks every candidate; the order in which they come does not matter. */
   public static Draw of(String seed, Collection<Candidate> candidates) {
-    List<Ranked> ranked = new ArrayList<>();
-    for (Candidate candidate : candidates) {
-      ranked.add(new Ranked(candidate, Sha256.of(seed + "\n" + candidate.line())));
-    }
-    ranked.sort(Comparator.comparing(Ranked::rank));
-    return new Draw(seed, Sha256.of(list(candidates)), ranked);
+    Map<String, Candidate> byRank = new TreeMap<>();
+    candidates.forEach(c -> byRank.put(rank(seed, c), c));
+    return new Draw(seed, Sha256.of(list(byRank.values())), List.copyOf(byRank.values()));
+  }
+
+  private static String rank(String seed, Candidate candidate) {
+    return Sha256.of(seed + "\n" + candidate.line());
+  }
+
+  /** The rank of a candidate, in hexadecimal. */
+  public String rank(Candidate candidate) {
+    return rank(seed, candidate);
   }
 
   /** The candidates as a file: a line each, in the order of their bytes. */
   public String list() {
-    return list(ranked.stream().map(Ranked::candidate).toList());
+    return list(ranked);
   }
 
   private static String list(Collection<Candidate> candidates) {
@@ -76,10 +80,7 @@ public record Draw(String seed, String digest, List<Ranked> ranked) {
 
   /** The point of a resource that is drawn; empty when none of its points could be. */
   public Optional<Candidate> of(String resource) {
-    return ranked.stream()
-        .map(Ranked::candidate)
-        .filter(c -> c.resource().equals(resource))
-        .findFirst();
+    return ranked.stream().filter(c -> c.resource().equals(resource)).findFirst();
   }
 
   /**

@@ -40,9 +40,8 @@ class DrawTest {
     Files.writeString(folder.resolve("candidates.txt"), draw.list(), StandardCharsets.UTF_8);
     String ranks = run(folder, documented());
     assertThat(ranks.lines().toList())
-        .isEqualTo(draw.ranked().stream()
-            .map(r -> r.rank() + "\t" + r.candidate().line())
-            .toList());
+        .isEqualTo(
+            draw.ranked().stream().map(c -> draw.rank(c) + "\t" + c.line()).toList());
     assertThat(run(folder, "sha256sum < candidates.txt")).startsWith(draw.digest());
   }
 
@@ -85,10 +84,9 @@ class DrawTest {
   void aResourcesPointIsItsLowestRank() {
     Draw draw = Draw.of(SEED, SOME);
     String lowest = draw.ranked().stream()
-        .filter(r -> r.candidate().resource().equals("payroll-db"))
+        .filter(c -> c.resource().equals("payroll-db"))
         .findFirst()
         .orElseThrow()
-        .candidate()
         .point();
     assertThat(draw.of("payroll-db").orElseThrow().point()).isEqualTo(lowest);
     assertThat(draw.of("nobody")).isEmpty();

@@ -19,6 +19,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -250,11 +251,8 @@ class ProgrammeController {
         kept.repeats(),
         again.ranked().stream()
             .limit(RANKS_SHOWN)
-            .map(r -> new RankView(
-                r.rank(),
-                r.candidate().resource(),
-                r.candidate().point(),
-                resources.add(r.candidate().resource())))
+            .map(c ->
+                new RankView(again.rank(c), c.resource(), c.point(), resources.add(c.resource())))
             .toList());
   }
 
@@ -267,8 +265,9 @@ class ProgrammeController {
   }
 
   private DrawStore.Kept kept(String key, Instant due) {
-    return draws
-        .of(key, due)
+    // What lies beyond what milliseconds can count was no start either.
+    boolean was = !due.isBefore(Instant.EPOCH) && !due.isAfter(clock.instant());
+    return (was ? draws.of(key, due) : Optional.<DrawStore.Kept>empty())
         .orElseThrow(() -> new NotFound(
             "Nothing was drawn at random at the start of '" + key + "' at " + due + "."));
   }
