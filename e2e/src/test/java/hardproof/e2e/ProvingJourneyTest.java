@@ -74,9 +74,7 @@ class ProvingJourneyTest {
     browser.click("New programme");
     browser.type("Name", "Drawn by lot");
     browser.click("add a condition");
-    browser
-        .find("input[aria-label='Values of condition 1']")
-        .sendKeys("4", Keys.ENTER, Keys.TAB);
+    browser.find("input[aria-label='Values of condition 1']").sendKeys("4", Keys.ENTER, Keys.TAB);
     browser.sees("tier is 4");
     choose(2, "by a rule of my own …");
     browser.type(

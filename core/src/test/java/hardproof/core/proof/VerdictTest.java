@@ -4,8 +4,6 @@ import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
-import hardproof.core.copies.Copy;
-import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.OutcomeState;
 import hardproof.core.criteria.Standard;
@@ -121,19 +119,15 @@ class VerdictTest {
   @Test
   void aFailedReadBackThatWasReportedDisproves() {
     Given g = Given.estate().point("a", 5).drill("a", Method.FULL_RESTORE, true, 3);
-    g.copies.set(
-        1,
-        new Copy(
-            "a",
-            "far",
-            NOW.minusSeconds(900),
-            CopyState.PRESENT,
-            null,
-            null,
-            new Copy.Artifact(null, null, null, null),
-            new Copy.ReadBack(NOW.minusSeconds(60), false),
-            NOW,
-            "feed"));
+    g.theCopy(
+        "a",
+        "far",
+        "finished",
+        NOW.minusSeconds(900).toString(),
+        "last_read",
+        NOW.minusSeconds(60).toString(),
+        "last_read_outcome",
+        "failed");
     assertThat(g.result().verdict()).isEqualTo(Verdict.DISPROVEN);
     assertThat(g.result().sentence())
         .startsWith("the read-back of a from FAR at 24 Nov 09:59 failed");
@@ -142,19 +136,15 @@ class VerdictTest {
   @Test
   void aReportedReadBackThatPassedIsAClaimAndProvesNothing() {
     Given g = Given.estate().point("a", 5);
-    g.copies.set(
-        1,
-        new Copy(
-            "a",
-            "far",
-            NOW.minusSeconds(900),
-            CopyState.PRESENT,
-            null,
-            null,
-            new Copy.Artifact(null, null, null, null),
-            new Copy.ReadBack(NOW.minusSeconds(60), true),
-            NOW,
-            "feed"));
+    g.theCopy(
+        "a",
+        "far",
+        "finished",
+        NOW.minusSeconds(900).toString(),
+        "last_read",
+        NOW.minusSeconds(60).toString(),
+        "last_read_outcome",
+        "passed");
     assertThat(g.result().rung()).isEqualTo(Rung.CLAIMED);
   }
 

@@ -2,6 +2,7 @@ package hardproof.core.retention;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.Given;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -16,13 +17,23 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class RetentionTest {
+  /** What a policy with these fields keeps. */
+  private static Retention keeping(String... fields) {
+    return Given.estate()
+        .thePolicy("keep_last", "")
+        .thePolicy(fields)
+        .policies
+        .get(0)
+        .retention();
+  }
+
   private static final Instant NOW = Instant.parse("2026-11-24T10:00:00Z");
   private static final ZoneId BERLIN = ZoneId.of("Europe/Berlin");
 
   /** Common practice, no source: 14 daily points reach two weeks, the same 14 every 12 hours one. */
   @Test
   void pointsKeptTimesIntervalIsTheReach() {
-    Retention last14 = new Retention(14, null, null, null, null);
+    Retention last14 = keeping("keep_last", "14");
     assertThat(last14.reachOnPaper(Duration.ofDays(1))).isEqualTo(Duration.ofDays(14));
     assertThat(last14.reachOnPaper(Duration.ofHours(12))).isEqualTo(Duration.ofDays(7));
     assertThat(last14.reachOnPaper(null)).isNull();
@@ -33,7 +44,7 @@ class RetentionTest {
   /** Common practice, no source: 4 weekly and 12 monthly are 16 fulls. */
   @Test
   void aLongTailNeedsAFullForEachSlot() {
-    Retention tail = new Retention(null, null, 4, 12, null);
+    Retention tail = keeping("keep_weekly", "4", "keep_monthly", "12");
     assertThat(tail.longTailFulls()).isEqualTo(16);
     assertThat(tail.slots(NOW, ZoneOffset.UTC)).hasSize(16);
     assertThat(tail.reachOnPaper(null)).isEqualTo(Duration.ofDays(360));
@@ -43,7 +54,7 @@ class RetentionTest {
   /** The last day of a month that is also in a week's slot serves both. */
   @Test
   void slotsThatOnePointServesAreMerged() {
-    Retention tail = new Retention(null, null, 4, 12, null);
+    Retention tail = keeping("keep_weekly", "4", "keep_monthly", "12");
     List<Instant> daily = new ArrayList<>();
     for (int day = 1; day < 500; day++) {
       daily.add(NOW.minus(Duration.ofDays(day)));
@@ -59,7 +70,7 @@ class RetentionTest {
   @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12})
   void theLeastNumberOfPointsIsTheLeast(long seed) {
     Random random = new Random(seed);
-    Retention rule = new Retention(null, Duration.ofDays(4), 3, 2, null);
+    Retention rule = keeping("keep_for", "4d", "keep_weekly", "3", "keep_monthly", "2");
     List<Slot> slots = rule.slots(NOW, ZoneOffset.UTC);
     List<Instant> points = new ArrayList<>();
     for (int i = 0; i < 9; i++) {
@@ -91,7 +102,7 @@ class RetentionTest {
   /** The most recent ones; the running one when it holds a point, else counting begins before it. */
   @Test
   void slotsAreTheMostRecentCalendarUnitsOfTheZone() {
-    Retention weekly = new Retention(null, null, 2, null, null);
+    Retention weekly = keeping("keep_weekly", "2");
     List<Slot> weeks = weekly.slots(NOW, BERLIN);
     assertThat(weeks).extracting(Slot::label).containsExactly("2026-W46", "2026-W47");
     assertThat(weeks.get(1).from()).isEqualTo("2026-11-15T23:00:00Z");
@@ -102,7 +113,7 @@ class RetentionTest {
     assertThat(weekly.slots(NOW, BERLIN, at("2026-11-22T23:00:00Z")))
         .extracting(Slot::label)
         .containsExactly("2026-W47", "2026-W48");
-    Retention days = new Retention(null, Duration.ofDays(3), null, null, null);
+    Retention days = keeping("keep_for", "3d");
     // The point of 21 November may be gone by now, as the rule says.
     assertThat(days.slots(NOW, BERLIN))
         .extracting(Slot::label)
@@ -110,22 +121,18 @@ class RetentionTest {
     assertThat(days.slots(NOW, BERLIN, at("2026-11-24T02:00:00Z")))
         .extracting(Slot::label)
         .containsExactly("2026-11-22", "2026-11-23", "2026-11-24");
-    assertThat(
-            new Retention(null, null, null, null, 1).slots(NOW, BERLIN).get(0).label())
-        .isEqualTo("2025");
-    assertThat(
-            new Retention(null, null, null, 1, null).slots(NOW, BERLIN).get(0).label())
-        .isEqualTo("2026-10");
+    assertThat(keeping("keep_yearly", "1").slots(NOW, BERLIN).get(0).label()).isEqualTo("2025");
+    assertThat(keeping("keep_monthly", "1").slots(NOW, BERLIN).get(0).label()).isEqualTo("2026-10");
   }
 
   /** 25 October 2026 has 25 hours in Berlin, 29 March 23. */
   @Test
   void theDayOfAClockChangeIsOneSlot() {
-    Slot autumn = new Retention(null, Duration.ofDays(2), null, null, null)
+    Slot autumn = keeping("keep_for", "2d")
         .slots(Instant.parse("2026-10-26T12:00:00Z"), BERLIN)
         .get(0);
     assertThat(ChronoUnit.HOURS.between(autumn.from(), autumn.until())).isEqualTo(25);
-    Slot spring = new Retention(null, Duration.ofDays(2), null, null, null)
+    Slot spring = keeping("keep_for", "2d")
         .slots(Instant.parse("2026-03-30T12:00:00Z"), BERLIN)
         .get(0);
     assertThat(ChronoUnit.HOURS.between(spring.from(), spring.until())).isEqualTo(23);
@@ -133,8 +140,7 @@ class RetentionTest {
 
   @Test
   void missingSlotsAreThoseAfterFirstSeenWithoutAPoint() {
-    List<Slot> days =
-        new Retention(null, Duration.ofDays(4), null, null, null).slots(NOW, ZoneOffset.UTC);
+    List<Slot> days = keeping("keep_for", "4d").slots(NOW, ZoneOffset.UTC);
     long midnight = Instant.parse("2026-11-22T00:00:00Z").toEpochMilli();
     long[] points = {midnight - 1, midnight};
     assertThat(Retention.missing(days, points, null))
@@ -152,7 +158,7 @@ class RetentionTest {
 
   @Test
   void whatGoesNextAndWhatReachIsLeft() {
-    Retention rule = new Retention(3, null, null, 2, null);
+    Retention rule = keeping("keep_last", "3", "keep_monthly", "2");
     List<Instant> points = List.of(
         Instant.parse("2026-11-24T00:00:00Z"),
         Instant.parse("2026-11-23T00:00:00Z"),
@@ -182,17 +188,17 @@ class RetentionTest {
   /** Weeks of 7, months of 30 and years of 365 days, as in the definition. */
   @Test
   void eachPartOfTheLongTailReachesByItself() {
-    assertThat(new Retention(null, null, 4, null, null).reachOnPaper(null))
-        .isEqualTo(Duration.ofDays(28));
-    assertThat(new Retention(null, null, null, null, 7).reachOnPaper(null))
-        .isEqualTo(Duration.ofDays(7 * 365));
-    assertThat(new Retention(null, null, 4, 12, 7).longTailFulls()).isEqualTo(23);
+    assertThat(keeping("keep_weekly", "4").reachOnPaper(null)).isEqualTo(Duration.ofDays(28));
+    assertThat(keeping("keep_yearly", "7").reachOnPaper(null)).isEqualTo(Duration.ofDays(7 * 365));
+    assertThat(keeping("keep_weekly", "4", "keep_monthly", "12", "keep_yearly", "7")
+            .longTailFulls())
+        .isEqualTo(23);
   }
 
   /** A year's point stands for it until as many later years hold one: here the second of January. */
   @Test
   void yearlyPointsLeaveWhenEnoughLaterYearsHoldOne() {
-    Retention rule = new Retention(null, null, null, null, 2);
+    Retention rule = keeping("keep_yearly", "2");
     List<Instant> points = List.of(
         Instant.parse("2026-03-01T00:00:00Z"),
         Instant.parse("2026-01-05T00:00:00Z"),
@@ -211,7 +217,7 @@ class RetentionTest {
 
   @Test
   void withoutAnIntervalASlotIsServedUntilTheNextCanBegin() {
-    Retention rule = new Retention(null, null, null, 1, null);
+    Retention rule = keeping("keep_monthly", "1");
     List<Instant> points = List.of(Instant.parse("2026-11-24T00:00:00Z"));
     for (Duration interval : java.util.Arrays.asList(null, Duration.ZERO)) {
       assertThat(rule.leaves(points, interval, NOW, ZoneOffset.UTC))
