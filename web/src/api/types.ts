@@ -31,6 +31,7 @@ export type DrillOrder = Schemas['DrillOrder']
 export type PlannedDrill = Schemas['PlannedDrill']
 export type NewProgramme = Schemas['NewProgramme']
 export type StartTaken = Schemas['StartTaken']
+export type ProgrammeCalendar = Schemas['Calendar']
 export type PointWay = NonNullable<NewProgramme['point']>
 export type CopyWay = NonNullable<NewProgramme['copy']>
 export type Feeds = Schemas['Feeds']

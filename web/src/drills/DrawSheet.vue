@@ -80,6 +80,9 @@ done &lt; candidates.txt | LC_ALL=C sort</pre>
 </template>
 
 <style scoped>
+.bad {
+  color: var(--disproven);
+}
 .facts dt {
   color: var(--quiet);
 }

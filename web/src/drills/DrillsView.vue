@@ -2,16 +2,15 @@
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answerOf, api } from '@/api/client'
-import type { RunView, StartTaken } from '@/api/types'
+import type { RunView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useMay } from '@/people/useMay'
 import { useSession } from '@/people/session'
-import { count, duration, relative, time, methodName } from '@/wording/format'
+import { count, relative } from '@/wording/format'
 import DrillForm from './DrillForm.vue'
-import DrawSheet from './DrawSheet.vue'
-import ProgrammeForm from './ProgrammeForm.vue'
+import ProgrammesAhead from './ProgrammesAhead.vue'
 import RunLine from './RunLine.vue'
 import RunComparison from './RunComparison.vue'
 import RunUnderWay from './RunUnderWay.vue'
@@ -33,11 +32,6 @@ const tab = computed({
 const mayWork = computed(() => session.mayWork && !lookingBack.value)
 const { whyNotWork } = useMay()
 const starting = ref(false)
-const planning = ref(false)
-/** Why not is folded where it names more than one resource or two. */
-const LONG = 160
-/** The start whose draw is looked at. */
-const drawOf = ref<StartTaken>()
 /** What a list is searched for; null once it was cleared. A link to one run asks for it by its id. */
 const find = ref<string | null>(
   route.query.tab === 'done' && typeof route.query.run === 'string' ? route.query.run : '',
@@ -75,13 +69,6 @@ function cancel(run: RunView) {
   return attempt(() =>
     answerOf(api.DELETE('/api/drill-runs/{id}', { params: { path: { id: run.id } } })),
   )
-}
-
-function endProgramme(key: string) {
-  return attempt(async () => {
-    await answerOf(api.DELETE('/api/programmes/{key}', { params: { path: { key: key } } }))
-    await refreshCalendar()
-  })
 }
 
 function nameOf(key: string): string {
@@ -154,77 +141,12 @@ function nameOf(key: string): string {
     </section>
 
     <section v-else-if="tab === 'ahead'" aria-label="Ahead">
-      <div class="columns">
-        <div>
-          <div class="row-between">
-            <h2>Due</h2>
-            <v-btn :disabled="!mayWork" :title="whyNotWork" @click="planning = true"
-              >New programme</v-btn
-            >
-          </div>
-          <p v-if="!calendar?.ahead.length" class="empty quiet">
-            Nothing is due by itself. A programme drills what matches it, as often as you say.
-          </p>
-          <table v-else class="plain">
-            <thead>
-              <tr>
-                <th>When (UTC)</th>
-                <th></th>
-                <th>Programme</th>
-                <th class="n">Resources</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="a in calendar.ahead.slice(0, 14)" :key="a.programme + a.due">
-                <td class="mono nowrap">{{ time(a.due) }}</td>
-                <td class="quiet nowrap">{{ relative(a.due, runs.now.value) }}</td>
-                <td>{{ a.name }}</td>
-                <td class="n">{{ a.resources }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-        <div>
-          <h2>Programmes</h2>
-          <article v-for="p in calendar?.programmes" :key="p.key" class="block programme">
-            <div class="row-between">
-              <b>{{ p.name }}</b>
-              <v-btn v-if="mayWork" @click="endProgramme(p.key)">End</v-btn>
-            </div>
-            <p class="small">
-              {{ p.scope }} · {{ count(p.resources.length, 'resource', 'resources') }} ·
-              {{ p.method ? methodName(p.method) : 'the method that shows the most of each kind' }}
-              · {{ p.point }} · {{ p.copy }}
-            </p>
-            <p class="small quiet mono">
-              {{ p.rule }} {{ p.zone }} · start window {{ duration(p.startWindowMs) }}
-            </p>
-          </article>
-          <h2 class="later">What became of the last starts</h2>
-          <p v-if="!calendar?.starts.length" class="quiet small">No start has been due yet.</p>
-          <table v-else class="plain">
-            <tbody>
-              <tr v-for="s in calendar.starts.slice(0, 12)" :key="s.programme + s.due">
-                <td class="mono nowrap">{{ time(s.due) }}</td>
-                <td>{{ nameOf(s.programme) }}</td>
-                <td>
-                  <b :class="{ wrong: !s.started }">{{
-                    s.started ? count(s.runs, 'drill started', 'drills started') : 'missed'
-                  }}</b>
-                  <button v-if="s.drawn" type="button" class="link drawn" @click="drawOf = s">
-                    how it was drawn
-                  </button>
-                  <details v-if="s.reason.length > LONG" class="quiet">
-                    <summary>{{ s.reason.slice(0, s.reason.indexOf(':')) }}</summary>
-                    {{ s.reason.slice(s.reason.indexOf(':') + 1) }}
-                  </details>
-                  <span v-else-if="s.reason" class="quiet">: {{ s.reason }}</span>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-      </div>
+      <ProgrammesAhead
+        :calendar="calendar"
+        :now="runs.now.value"
+        :may-work="mayWork"
+        @changed="refreshCalendar"
+      />
     </section>
 
     <section v-else aria-label="Done">
@@ -267,21 +189,10 @@ function nameOf(key: string): string {
       @close="comparing = false"
     />
     <DrillForm v-if="starting" :start="{}" @close="starting = false" />
-    <DrawSheet
-      v-if="drawOf"
-      :programme="drawOf.programme"
-      :name="nameOf(drawOf.programme)"
-      :due="drawOf.due"
-      @close="drawOf = undefined"
-    />
-    <ProgrammeForm v-if="planning" @close="planning = false" @added="refreshCalendar" />
   </div>
 </template>
 
 <style scoped>
-.drawn {
-  margin-left: 8px;
-}
 .top {
   margin-bottom: 8px;
 }
@@ -290,20 +201,6 @@ function nameOf(key: string): string {
 }
 section {
   padding-top: 10px;
-}
-.columns {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 36px;
-}
-@media (max-width: 900px) {
-  .columns {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-.programme p,
-.block p {
-  margin: 2px 0;
 }
 .later {
   margin-top: 18px;

@@ -1,6 +1,5 @@
 package hardproof.core.criteria;
 
-import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
@@ -12,22 +11,7 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 /** What is declared of the stores of copies, held to the strict standard's tier 1. */
-class PlacesOfCopiesTest {
-  private final Given g = Given.estate().theWorkload("tier", "1");
-  private Standard standard = ShippedStandards.strict();
-
-  private Outcome outcome(CriterionCode code) {
-    Subject subject = new Subject(g.at(NOW), standard, g.resources.get(0));
-    return Criteria.evaluate(subject).stream()
-        .filter(o -> o.criterion() == code)
-        .findFirst()
-        .orElseThrow();
-  }
-
-  private void point() {
-    g.point("a", 2).thePoint("a", "consistency", "application");
-  }
-
+class PlacesOfCopiesTest extends HeldToStrict {
   /** At site B, by itself. */
   private void store(int at, String key, String... fields) {
     g.stores.set(at, Given.store(key, "B", Medium.OBJECT, key, true));
@@ -36,7 +20,7 @@ class PlacesOfCopiesTest {
 
   @Test
   void whatAStoreSurvivesAndWhoMayDeleteIsDeclared() {
-    point();
+    point("a", 2);
     assertThat(outcome(CriterionCode.COPIES_REDUNDANCY).state())
         .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
     assertThat(outcome(CriterionCode.SAFE_DELETION).state())
@@ -54,7 +38,7 @@ class PlacesOfCopiesTest {
 
   @Test
   void copiesLieWhereTheirDataClassMay() {
-    point();
+    point("a", 2);
     assertThat(outcome(CriterionCode.COPIES_RESIDENCY).state())
         .as("no data class")
         .isEqualTo(OutcomeState.NOT_APPLICABLE);
@@ -84,7 +68,7 @@ class PlacesOfCopiesTest {
   void twoStoresOnOneArrayAreNotIndependent() {
     assertThat(outcome(CriterionCode.COPIES_INDEPENDENT).state())
         .isEqualTo(OutcomeState.NOT_ENOUGH_DATA);
-    point();
+    point("a", 2);
     assertThat(outcome(CriterionCode.COPIES_INDEPENDENT).state()).isEqualTo(OutcomeState.MET);
     g.stores.set(1, Given.store("far", "A", Medium.OBJECT, "array", true));
     assertThat(outcome(CriterionCode.COPIES_INDEPENDENT).sentence())
@@ -108,7 +92,7 @@ class PlacesOfCopiesTest {
         .isEqualTo("there is no usable copy to judge");
     assertThat(outcome(CriterionCode.SAFE_DELETION).sentence())
         .isEqualTo("there is no usable copy to judge");
-    point();
+    point("a", 2);
     assertThat(outcome(CriterionCode.COPIES_REDUNDANCY).sentence())
         .startsWith("what the stores of its copies survive is not known of all of them");
     assertThat(outcome(CriterionCode.SAFE_DELETION).sentence())

@@ -3,33 +3,12 @@ package hardproof.core.criteria;
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import hardproof.core.Given;
 import java.time.Duration;
 import java.time.Instant;
 import org.junit.jupiter.api.Test;
 
 /** The Safeguards group, held to the strict standard's tier 1. */
-class SafeguardsTest {
-  private final Given g = Given.estate().theWorkload("tier", "1");
-  private final Standard standard = ShippedStandards.strict();
-
-  private Outcome outcome(CriterionCode code) {
-    Subject subject = new Subject(g.at(NOW), standard, g.resources.get(0));
-    return Criteria.evaluate(subject).stream()
-        .filter(o -> o.criterion() == code)
-        .findFirst()
-        .orElseThrow();
-  }
-
-  /** A point of application consistency with what only some have, and with two copies. */
-  private void point(String key, double hoursAgo, String... fields) {
-    g.point(key, hoursAgo).thePoint(key, "consistency", "application").thePoint(key, fields);
-  }
-
-  private void sized(String key, double hoursAgo, long size) {
-    point(key, hoursAgo, "size", Long.toString(size));
-  }
-
+class SafeguardsTest extends HeldToStrict {
   /** @param life how long after it was finished it expires; blank when not known */
   private void locked(String point, String store, Duration lock, Duration life) {
     Instant finished = NOW.minus(Duration.ofHours(1));

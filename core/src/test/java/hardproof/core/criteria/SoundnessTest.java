@@ -1,6 +1,5 @@
 package hardproof.core.criteria;
 
-import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
@@ -9,27 +8,7 @@ import hardproof.core.points.PointOutcome;
 import org.junit.jupiter.api.Test;
 
 /** The Soundness group, held to the strict standard's tier 1. */
-class SoundnessTest {
-  private final Given g = Given.estate().theWorkload("tier", "1");
-  private Standard standard = ShippedStandards.strict();
-
-  private Outcome outcome(CriterionCode code) {
-    Subject subject = new Subject(g.at(NOW), standard, g.resources.get(0));
-    return Criteria.evaluate(subject).stream()
-        .filter(o -> o.criterion() == code)
-        .findFirst()
-        .orElseThrow();
-  }
-
-  /** A point of application consistency with what only some have, and with two copies. */
-  private void point(String key, double hoursAgo, String... fields) {
-    g.point(key, hoursAgo).thePoint(key, "consistency", "application").thePoint(key, fields);
-  }
-
-  private void sized(String key, double hoursAgo, long size) {
-    point(key, hoursAgo, "size", Long.toString(size));
-  }
-
+class SoundnessTest extends HeldToStrict {
   @Test
   void theNewestPointIsAsConsistentAsTierAndPolicyAsk() {
     point("a", 1, "consistency", "crash");
