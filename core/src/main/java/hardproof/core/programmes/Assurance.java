@@ -1,6 +1,5 @@
 package hardproof.core.programmes;
 
-import hardproof.core.wording.Wording;
 import java.util.OptionalInt;
 import org.apache.commons.statistics.distribution.BetaDistribution;
 import org.apache.commons.statistics.distribution.HypergeometricDistribution;
@@ -82,7 +81,7 @@ public record Assurance(int drawn, int failed, int population) {
    */
   public OptionalInt stillNeeded(double share) {
     int left = population - drawn;
-    if (more(left).atLeast() < share) {
+    if (share > 1 || 1 - (double) failed / population < share) {
       return OptionalInt.empty();
     }
     int low = 0;
@@ -104,18 +103,5 @@ public record Assurance(int drawn, int failed, int population) {
 
   private Assurance more(int draws) {
     return new Assurance(drawn + draws, failed, population);
-  }
-
-  /** In a sentence that can stand in a report. */
-  public String sentence() {
-    if (drawn == 0) {
-      return "no recovery point of " + population
-          + " was drawn at random and drilled: nothing is known of" + " the others";
-    }
-    String drills = Wording.count(drawn, "point", "points") + " of " + population
-        + " drawn at random and drilled, "
-        + (failed == 0 ? "none failed" : failed + " failed");
-    return drills + ": with 95 % confidence, at least " + Wording.share(atLeast())
-        + " of them can be restored";
   }
 }

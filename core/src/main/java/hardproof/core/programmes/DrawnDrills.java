@@ -21,6 +21,11 @@ import java.util.TreeMap;
  * What the drills of points that were drawn at random show of all the points they were drawn from. A point that
  * somebody or a rule chose proves itself and says nothing of others.
  *
+ * <p>A start draws one point for each resource, which is no simple sample of all points: a resource with many has as
+ * much weight as one with few. What is shown is therefore the mean over resources of the share of their points. For
+ * that the bound of Clopper and Pearson holds, as draws of unlike chances vary less than draws of one chance (Hoeffding,
+ * Annals of Mathematical Statistics 27, 1956); the bound for a finite population does not.
+ *
  * @param whole each point once, whatever it was restored from; failed when any drill of it failed
  * @param withoutResult points that were drawn, and whose drills came to no result
  * @param chosen drills of points that were not drawn
@@ -30,12 +35,24 @@ public record DrawnDrills(Assurance whole, int withoutResult, int chosen, List<S
   /** What an audit usually asks for. */
   static final double USUALLY_ASKED = 0.95;
 
+  private static final int ENDLESS = 1_000_000_000;
+
   public DrawnDrills {
     strata = List.copyOf(strata);
   }
 
   /** The points of a kind on a store. */
-  public record Stratum(Kind kind, String store, Assurance sure) {}
+  public record Stratum(Kind kind, String store, Assurance sure) {
+    /** The share that is shown; 0 where nothing was drawn. */
+    public double atLeast() {
+      return oneForEach(sure).atLeast();
+    }
+  }
+
+  /** As if there were no end of points: that few are left says nothing where each resource gives one. */
+  private static Assurance oneForEach(Assurance sure) {
+    return new Assurance(sure.drawn(), sure.failed(), ENDLESS);
+  }
 
   /** The drills of some points: of each, whether one failed. */
   private static final class Sample {
@@ -123,7 +140,7 @@ public record DrawnDrills(Assurance whole, int withoutResult, int chosen, List<S
           "No point was drawn at random in this period: its drills show what they drilled, and"
               + " nothing of other points.");
     } else {
-      sentences.add(sentence(whole.sentence()));
+      sentences.add(shown());
       needed(sentences);
       withoutResult(sentences);
     }
@@ -135,12 +152,22 @@ public record DrawnDrills(Assurance whole, int withoutResult, int chosen, List<S
     return sentences;
   }
 
+  private String shown() {
+    if (whole.drawn() == 0) {
+      return "Points were drawn at random from " + whole.population()
+          + ", and none of them was drilled to a result: nothing is known of the others.";
+    }
+    return Wording.count(whole.drawn(), "point", "points") + " of " + whole.population()
+        + " drawn at random, one at a time for each resource, and drilled, "
+        + (whole.failed() == 0 ? "none failed" : whole.failed() + " failed")
+        + ": with 95 % confidence, on average over the resources at least "
+        + Wording.share(oneForEach(whole).atLeast()) + " of their points can be restored.";
+  }
+
   private void needed(List<String> sentences) {
-    OptionalInt more = whole.stillNeeded(USUALLY_ASKED);
+    OptionalInt more = oneForEach(whole).stillNeeded(USUALLY_ASKED);
     String asked = Wording.share(USUALLY_ASKED);
-    if (more.isEmpty()) {
-      sentences.add("So many failed that no further draw can show " + asked + " of them any more.");
-    } else if (more.getAsInt() > 0) {
+    if (more.isPresent() && more.getAsInt() > 0) {
       sentences.add(Wording.count(more.getAsInt(), "more draw", "more draws")
           + " without a failure would show " + asked + ".");
     }
@@ -152,9 +179,5 @@ public record DrawnDrills(Assurance whole, int withoutResult, int chosen, List<S
           + " drawn and came to no result (not drilled, interrupted, or still to come). What can't be"
           + " drilled may be what can't be restored: find out why before you rely on the share.");
     }
-  }
-
-  private static String sentence(String words) {
-    return Character.toUpperCase(words.charAt(0)) + words.substring(1) + ".";
   }
 }

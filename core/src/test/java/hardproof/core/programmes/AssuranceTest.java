@@ -124,10 +124,6 @@ class AssuranceTest {
     assertThat(new Assurance(0, 0, 10).atLeast()).isZero();
     assertThat(new Assurance(3, 3, 10).atLeast()).isZero();
     assertThat(new Assurance(0, 0, 0).atLeast()).isZero();
-    assertThat(new Assurance(0, 0, 26).sentence())
-        .isEqualTo(
-            "no recovery point of 26 was drawn at random and drilled: nothing is known of the"
-                + " others");
   }
 
   /** What failed stays failed: of ten points of which two are bad, 95 % are never shown. */
@@ -136,15 +132,6 @@ class AssuranceTest {
     assertThat(new Assurance(4, 2, 10).stillNeeded(0.95)).isEmpty();
     assertThat(new Assurance(4, 2, 10).stillNeeded(0.8)).hasValue(6);
     assertThat(new Assurance(59, 0, ENDLESS).stillNeeded(0.95)).hasValue(0);
-  }
-
-  @Test
-  void theSentenceRoundsDown() {
-    assertThat(new Assurance(59, 0, ENDLESS).sentence())
-        .isEqualTo(
-            "59 points of 1000000 drawn at random and drilled, none failed: with 95 % confidence,"
-                + " at least 95.04 % of them can be restored");
-    assertThat(new Assurance(20, 1, 40).sentence()).contains("of 40").contains("1 failed");
   }
 
   @ParameterizedTest

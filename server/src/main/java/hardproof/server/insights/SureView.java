@@ -10,7 +10,7 @@ record SureView(List<String> sentences, List<StratumView> strata) {
   /**
    * The points of a kind on a store.
    *
-   * @param atLeast the share that can be restored with 95 % confidence; 0 where nothing was drawn
+   * @param atLeast the mean over resources of the share that can be restored, with 95 % confidence; 0 where nothing was drawn
    */
   record StratumView(
       Kind kind, String store, int population, int drawn, int failed, double atLeast) {}
@@ -25,7 +25,7 @@ record SureView(List<String> sentences, List<StratumView> strata) {
                 s.sure().population(),
                 s.sure().drawn(),
                 s.sure().failed(),
-                s.sure().atLeast()))
+                s.atLeast()))
             .toList());
   }
 }
