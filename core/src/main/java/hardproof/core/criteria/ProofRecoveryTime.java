@@ -1,7 +1,9 @@
 package hardproof.core.criteria;
 
 import hardproof.core.drills.DrillFact;
+import hardproof.core.estate.Store;
 import hardproof.core.ladder.Rung;
+import hardproof.core.points.Chain;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.util.List;
@@ -13,7 +15,7 @@ final class ProofRecoveryTime extends ShippedCriterion {
     super(
         Group.PROOF,
         "Recovery time within the RTO",
-        "The newest restore that passed took at most the RTO.",
+        "The newest restore that passed took at most the RTO, also when it is scaled to all there is to restore.",
         List.of("NIST CP-10", "NIST CP-10(4)", "CSF RC.RP-03"),
         Parameter.RTO);
   }
@@ -28,29 +30,106 @@ final class ProofRecoveryTime extends ShippedCriterion {
           "how long a restore of " + s.resource().name() + " takes was never measured",
           "restores that passed = 0");
     }
-    return judged(s, last);
+    return judged(s, last.get());
   }
 
-  private static Judgement judged(Subject s, Optional<DrillFact> last) {
-    Duration took = last.get().took();
+  /** A restore that read less than this share of what there is may have left out most of the work. */
+  private static final int SMALL = 20;
+
+  private static final double GROWN = 1.5;
+
+  private static Judgement judged(Subject s, DrillFact last) {
+    Duration took = last.took();
     Duration rto = s.demand().rto();
-    boolean met = took.compareTo(rto) <= 0;
+    double times = timesAsMuch(s, last);
+    boolean over = took.compareTo(rto) > 0;
+    // No slower for each byte than what was measured: what is fixed of it is counted as if it grew
+    // too.
+    double longest = took.toMillis() * times;
+    if (!over && longest > rto.toMillis()) {
+      return tooSmall(s, last, times);
+    }
+    String whole = times == 1
+        ? ""
+        : "; for all of its " + Wording.bytes(whole(s, last)) + " at that rate "
+            + Wording.duration(Duration.ofMillis((long) longest));
     return Judgement.of(
-        OutcomeState.metIf(met),
+        OutcomeState.metIf(!over),
         Measure.of(took),
         Measure.of(rto),
-        "the restore of " + Wording.time(last.get().ended(), s.asAt()) + " took "
-            + Wording.duration(took) + read(last.get()) + ", "
-            + Wording.duration(took.minus(rto).abs())
-            + (met ? " inside the " : " over the ") + Wording.duration(rto)
-            + " objective; this resource alone, not its whole workload",
-        "end − start of the newest restore that passed = " + Wording.duration(took) + atMost(met)
+        sentence(s, last) + ", " + Wording.duration(took.minus(rto).abs())
+            + (over ? " over the " : " inside the ") + Wording.duration(rto) + " objective"
+            + whole + "; this resource alone, not its whole workload",
+        "end − start of the newest restore that passed" + scale(times) + " = "
+            + Wording.duration(over ? took : Duration.ofMillis((long) longest)) + atMost(!over)
             + "RTO " + Wording.duration(rto),
-        List.of(new FactRef("drills", last.get().run())));
+        List.of(new FactRef("drills", last.run())));
+  }
+
+  private static Judgement tooSmall(Subject s, DrillFact last, double times) {
+    Duration rto = s.demand().rto();
+    Duration longest = Duration.ofMillis((long) (last.took().toMillis() * times));
+    return Judgement.of(
+        OutcomeState.NOT_ENOUGH_DATA,
+        Measure.of(last.took()),
+        Measure.of(rto),
+        sentence(s, last) + ", and there are " + Wording.bytes(whole(s, last))
+            + ": at that rate they would take " + Wording.duration(longest) + ", over the "
+            + Wording.duration(rto) + " objective" + declared(s, last)
+            + "; how much of the time is the same for any size is not known. Drill a point of the size "
+            + "that would have to be restored",
+        "end − start of the newest restore that passed" + scale(times) + " = "
+            + Wording.duration(longest) + " > RTO " + Wording.duration(rto)
+            + "; what was measured = " + Wording.duration(last.took()) + " ≤ RTO",
+        List.of(new FactRef("drills", last.run())));
+  }
+
+  private static String scale(double times) {
+    return times == 1 ? "" : String.format(java.util.Locale.ROOT, " × %,.1f", times);
+  }
+
+  private static String declared(Subject s, DrillFact last) {
+    Store store = s.estate().store(last.store());
+    if (store == null || store.throughput() == null || store.throughput() <= 0) {
+      return "";
+    }
+    return " (" + Wording.duration(Duration.ofSeconds(whole(s, last) / store.throughput()))
+        + " at what " + store.name() + " is said to read)";
+  }
+
+  /** How many times what was measured there is to restore; 1 where that was about the whole. */
+  private static double timesAsMuch(Subject s, DrillFact last) {
+    if (last.bytes() == 0) {
+      return 1;
+    }
+    double times = (double) whole(s, last) / last.bytes();
+    return times > GROWN ? times : 1;
+  }
+
+  /**
+   * What would have to be restored: what the resource holds, where the artifacts of a drill were too small to be all
+   * of it even when packed; else as much as those of its newest point.
+   */
+  private static long whole(Subject s, DrillFact last) {
+    Long holds = s.protector().sizeBytes();
+    return holds != null && last.bytes() < holds / SMALL
+        ? holds
+        : Math.max(last.bytes(), newestBytes(s));
+  }
+
+  /** Bytes of the chain of the newest usable point; 0 where they are not known. */
+  private static long newestBytes(Subject s) {
+    return s.newestUsable()
+        .map(j -> Chain.of(j.point(), s.set()::point).points().stream()
+            .mapToLong(p -> p.sizeBytes() == null ? 0 : p.sizeBytes())
+            .sum())
+        .orElse(0L);
   }
 
   /** A time says little without the size that it was measured on. */
-  private static String read(DrillFact drill) {
-    return drill.bytes() == 0 ? "" : " for " + Wording.bytes(drill.bytes()) + " read";
+  private static String sentence(Subject s, DrillFact last) {
+    return "the restore of " + Wording.time(last.ended(), s.asAt()) + " took "
+        + Wording.duration(last.took())
+        + (last.bytes() == 0 ? "" : " for " + Wording.bytes(last.bytes()) + " read");
   }
 }

@@ -5,21 +5,24 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 
-/** A clock that is set by hand, for days that are made up. */
+/** A clock that is set by hand, for days that are made up. From where it was set it goes on like any other. */
 final class SettableClock extends Clock {
-  private volatile Instant instant;
+  private volatile Setting setting;
+
+  private record Setting(Instant to, long atNanos) {}
 
   SettableClock(Instant instant) {
-    this.instant = instant;
+    set(instant);
   }
 
-  void set(Instant to) {
-    instant = to;
+  final void set(Instant to) {
+    setting = new Setting(to, System.nanoTime());
   }
 
   @Override
   public Instant instant() {
-    return instant;
+    Setting last = setting;
+    return last.to().plusNanos(System.nanoTime() - last.atNanos());
   }
 
   @Override

@@ -1,0 +1,2 @@
+/** How long it takes to get something back. */
+package hardproof.core.recovery;
