@@ -1,11 +1,15 @@
 package hardproof.core.programmes;
 
+import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
 import hardproof.core.facts.Usability.Judged;
+import hardproof.core.points.Chain;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
@@ -17,6 +21,8 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
@@ -140,5 +146,31 @@ public final class Pick {
         && store.site() != null
         && resource.site() != null
         && !store.site().equalsIgnoreCase(resource.site());
+  }
+
+  /** Stores that hold a copy of every point of the chain of a point with a known place, by key. */
+  public static Set<String> holding(Estate estate, RecoveryPoint point) {
+    Set<String> stores = null;
+    PointSet own = estate.pointSet(point.resource());
+    for (RecoveryPoint link : Chain.of(point, own::point).points()) {
+      Set<String> here = claimedOn(estate, own, link);
+      if (stores == null) {
+        stores = here;
+      } else {
+        stores.retainAll(here);
+      }
+    }
+    return stores == null ? Set.of() : stores;
+  }
+
+  private static Set<String> claimedOn(Estate estate, PointSet own, RecoveryPoint link) {
+    Set<String> here = new TreeSet<>();
+    for (Copy copy : own.copiesOf(link)) {
+      boolean claimed = copy.state() == CopyState.PRESENT || copy.state() == CopyState.DAMAGED;
+      if (claimed && copy.place() != null && estate.store(copy.store()) != null) {
+        here.add(copy.store());
+      }
+    }
+    return here;
   }
 }

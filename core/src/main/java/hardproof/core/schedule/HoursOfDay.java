@@ -55,6 +55,42 @@ public record HoursOfDay(LocalTime from, LocalTime until) {
     return from + "-" + until;
   }
 
+  /** A stretch of time in which these hours are. */
+  public record Open(Instant opens, Instant closes) {
+    public Duration length() {
+      return Duration.between(opens, closes);
+    }
+
+    public boolean holds(Instant at) {
+      return !at.isBefore(opens) && at.isBefore(closes);
+    }
+  }
+
+  /**
+   * The hours that hold {@code at}, or else those that come next.
+   *
+   * @param zone whose hours these are; a day of a clock change has its own length
+   */
+  public Open atOrAfter(Instant at, ZoneId zone) {
+    // The hours of the day before may still be open.
+    LocalDate day = at.atZone(zone).toLocalDate().minusDays(1);
+    while (true) {
+      Open open = on(day, zone);
+      if (open.closes().isAfter(at) && open.closes().isAfter(open.opens())) {
+        return open;
+      }
+      day = day.plusDays(1);
+    }
+  }
+
+  /** The hours that begin on a day; of no length where a clock change leaves nothing of them. */
+  private Open on(LocalDate day, ZoneId zone) {
+    LocalDate closing = until.isAfter(from) ? day : day.plusDays(1);
+    return new Open(
+        day.atTime(from).atZone(zone).toInstant(),
+        closing.atTime(until).atZone(zone).toInstant());
+  }
+
   /**
    * When work that goes on only in these hours is done; empty when that takes longer than ten years.
    *
@@ -67,14 +103,12 @@ public record HoursOfDay(LocalTime from, LocalTime until) {
     // The window of the day before may still be open.
     LocalDate day = begin.atZone(zone).toLocalDate().minusDays(1);
     for (int i = 0; i < DAYS_LOOKED_AHEAD; i++, day = day.plusDays(1)) {
-      Instant opens = day.atTime(from).atZone(zone).toInstant();
-      LocalDate closing = until.isAfter(from) ? day : day.plusDays(1);
-      Instant closes = closing.atTime(until).atZone(zone).toInstant();
-      Instant start = opens.isBefore(begin) ? begin : opens;
-      if (!start.isBefore(closes)) {
+      Open hours = on(day, zone);
+      Instant start = hours.opens().isBefore(begin) ? begin : hours.opens();
+      if (!start.isBefore(hours.closes())) {
         continue;
       }
-      Duration open = Duration.between(start, closes);
+      Duration open = Duration.between(start, hours.closes());
       if (left.compareTo(open) <= 0) {
         return Optional.of(start.plus(left));
       }

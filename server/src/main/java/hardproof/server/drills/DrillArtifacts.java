@@ -1,10 +1,7 @@
 package hardproof.server.drills;
 
 import hardproof.core.copies.Copy;
-import hardproof.core.copies.CopyState;
-import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
-import hardproof.core.points.Chain;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.proving.drills.Artifact;
 import hardproof.proving.drills.Baseline;
@@ -12,8 +9,6 @@ import hardproof.server.runs.BaselineStore;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /** The artifacts of points on a store, with what was found when they were read first. */
@@ -64,31 +59,5 @@ public final class DrillArtifacts {
       }
     }
     return null;
-  }
-
-  /** Stores that hold a copy of every point of the chain, by key. */
-  public static Set<String> storesFor(Estate estate, RecoveryPoint point) {
-    Set<String> stores = null;
-    PointSet own = estate.pointSet(point.resource());
-    for (RecoveryPoint link : Chain.of(point, own::point).points()) {
-      Set<String> here = claimedOn(estate, own, link);
-      if (stores == null) {
-        stores = here;
-      } else {
-        stores.retainAll(here);
-      }
-    }
-    return stores == null ? Set.of() : stores;
-  }
-
-  private static Set<String> claimedOn(Estate estate, PointSet own, RecoveryPoint link) {
-    Set<String> here = new TreeSet<>();
-    for (Copy copy : own.copiesOf(link)) {
-      boolean claimed = copy.state() == CopyState.PRESENT || copy.state() == CopyState.DAMAGED;
-      if (claimed && copy.place() != null && estate.store(copy.store()) != null) {
-        here.add(copy.store());
-      }
-    }
-    return here;
   }
 }

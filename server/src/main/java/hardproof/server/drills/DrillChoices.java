@@ -7,6 +7,7 @@ import hardproof.core.facts.Usability;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.Form;
 import hardproof.core.points.RecoveryPoint;
+import hardproof.core.programmes.Pick;
 import hardproof.proving.checks.Aspect;
 import hardproof.proving.drills.DrillRunner;
 import java.time.Instant;
@@ -53,7 +54,7 @@ record DrillChoices(
           p.dataTime(),
           j.usableAt(facts.asAt()),
           j.whyNot(),
-          DrillArtifacts.storesFor(facts, p).stream()
+          Pick.holding(facts, p).stream()
               .map(s -> new StoreChoice(s, facts.storeName(s)))
               .toList());
     }

@@ -9,6 +9,7 @@ import hardproof.core.facts.Usability;
 import hardproof.core.points.Chain;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.RecoveryPoint;
+import hardproof.core.programmes.Pick;
 import hardproof.proving.checks.Check;
 import hardproof.proving.drills.Artifact;
 import hardproof.proving.drills.Baseline;
@@ -146,7 +147,7 @@ public final class DrillOrders {
   }
 
   private String storeFor(Estate estate, RecoveryPoint point) {
-    return DrillArtifacts.storesFor(estate, point).stream()
+    return Pick.holding(estate, point).stream()
         .max(java.util.Comparator.comparingInt(s -> reachable(estate.store(s)) ? 1 : 0))
         .orElseThrow(() -> new OrderRefused("No store holds every artifact of the chain of "
             + point.key()

@@ -43,7 +43,7 @@ public final class PickedOrders {
             resource.name() + " has no usable recovery point to drill, asked for "
                 + choice.point().words() + "."));
     String store = pick.store(
-            choice.copy(), DrillArtifacts.storesFor(estate, point), key -> readable(estate, key))
+            choice.copy(), Pick.holding(estate, point), key -> readable(estate, key))
         .orElseThrow(() -> noCopy(estate, point, choice.copy()));
     return orders.complete(
         estate,

@@ -7,10 +7,10 @@ import hardproof.core.drills.RestoreState;
 import hardproof.core.facts.Estate;
 import hardproof.core.integrity.SearchCandidates;
 import hardproof.core.points.RecoveryPoint;
+import hardproof.core.programmes.Pick;
 import hardproof.core.wording.Wording;
 import hardproof.proving.checks.Check;
 import hardproof.proving.drills.DrillPlan;
-import hardproof.server.drills.DrillArtifacts;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.runs.Run;
@@ -89,7 +89,7 @@ public final class PointSearches {
       throw new Refused("There is no resource '" + resource + "'.");
     }
     return SearchCandidates.of(facts, resource, until, point -> {
-      Set<String> stores = DrillArtifacts.storesFor(facts, point);
+      Set<String> stores = Pick.holding(facts, point);
       return store == null ? !stores.isEmpty() : stores.contains(store);
     });
   }
