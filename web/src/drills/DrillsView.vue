@@ -18,11 +18,13 @@ import SearchList from './SearchList.vue'
 import { useRuns } from './useRuns'
 
 const session = useSession()
-const { lookingBack } = useAsAt()
+const { lookingBack, when } = useAsAt()
 const route = useRoute()
 const router = useRouter()
 const runs = useRuns()
-const { data: calendar, refresh: refreshCalendar } = useServerData('/api/programmes')
+const { data: calendar, refresh: refreshCalendar } = useServerData('/api/programmes', () => ({
+  params: { query: when.value },
+}))
 
 const TABS = ['under-way', 'ahead', 'done'] as const
 const tab = computed({
@@ -72,7 +74,7 @@ function cancel(run: RunView) {
 }
 
 function nameOf(key: string): string {
-  return calendar.value?.programmes.find((p) => p.key === key)?.name ?? key
+  return calendar.value?.programmes.find((p) => p.key === key)?.says.name ?? key
 }
 </script>
 

@@ -1,138 +1,282 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { answerOf, api } from '@/api/client'
-import type { CopyWay, Method, NewProgramme, PointWay } from '@/api/types'
+import type { CheckView, ForecastView, ProgrammeDraft, ProgrammeView, RungCode } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import FormDialog from '@/frame/FormDialog.vue'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
+import GapList from './GapList.vue'
+import NightsChart from './NightsChart.vue'
+import ProgrammeChecks from './ProgrammeChecks.vue'
+import { CADENCES, COPIES, METHODS, POINTS, RUNGS, SHOWINGS, TELLS } from './programmeChoices'
 
-/** A new programme: what it drills, how often, how late a start may be. */
-const emit = defineEmits<{ close: []; added: [] }>()
+/** A programme, new or changed: what it drills, when and how, beside what it makes of the coming nights. */
+const props = defineProps<{ start?: ProgrammeView; now: number }>()
+const emit = defineEmits<{ close: []; saved: [] }>()
 
-const name = ref('')
-const scope = ref('')
-const often = ref('FREQ=DAILY;BYHOUR=2;BYMINUTE=0;BYSECOND=0')
-const rule = ref('')
-const zone = ref(Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC')
-const startWindow = ref('4h')
-const method = ref<Method | ''>('')
-const point = ref<PointWay>('newest')
-const within = ref('30d')
-const copy = ref<CopyWay>('not-last')
-const store = ref('')
+const says = props.start?.says
+const name = ref(says?.name ?? '')
+const scope = ref(says?.scope && says.scope !== '{}' ? says.scope : '')
+const demanding = ref<RungCode | ''>(says?.demanding ?? '')
+const rule = ref(says?.when?.rule ?? '')
+const often = ref(CADENCES.some((c) => c.value === rule.value) ? rule.value : 'own')
+const when = ref({
+  zone: says?.when?.zone ?? (Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'),
+  startWindow: says?.when?.startWindow ?? '4h',
+  hours: says?.when?.hours ?? '',
+})
+const how = ref({
+  showing: says?.how?.showing ?? 'demanded',
+  method: says?.how?.method ?? 'full-restore',
+  rung: says?.how?.rung ?? 'restored',
+  point: says?.how?.point ?? 'newest',
+  within: says?.how?.within ?? (says ? '' : '30d'),
+  copy: says?.how?.copy ?? 'not-last',
+  store: says?.how?.store ?? '',
+  hold: says?.how?.hold ?? '',
+})
+const checks = ref<CheckView[]>(says?.checks ?? [])
+const limits = ref({
+  atOnce: says?.limits?.atOnce,
+  nightBytes: says?.limits?.nightBytes ?? '',
+  monthCost: says?.limits?.monthCost,
+  storeShare: says?.limits?.storeShare,
+})
+const failure = ref({
+  tries: says?.onFailure?.tries ?? 1,
+  pause: says?.onFailure?.pause ?? '',
+  look: says?.onFailure?.look ?? true,
+})
+const tell = ref(says?.tell ?? 'failures')
+
 const { data: integrity } = useServerData('/api/integrity')
 const stores = computed(() =>
   (integrity.value?.stores ?? []).map((s) => ({ title: s.name, value: s.store })),
 )
 const { attempt, busy, problem } = useAttempt()
-
-const CADENCES = [
-  { title: 'every night at 02:00', value: 'FREQ=DAILY;BYHOUR=2;BYMINUTE=0;BYSECOND=0' },
-  {
-    title: 'every Saturday at 02:00',
-    value: 'FREQ=WEEKLY;BYDAY=SA;BYHOUR=2;BYMINUTE=0;BYSECOND=0',
-  },
-  {
-    title: 'first Saturday of the month at 02:00',
-    value: 'FREQ=MONTHLY;BYDAY=1SA;BYHOUR=2;BYMINUTE=0;BYSECOND=0',
-  },
-  { title: 'by a rule of my own …', value: '' },
-]
-const METHODS = [
-  { title: 'what shows the most of each kind', value: '' },
-  { title: 'read-through', value: 'read-through' },
-  { title: 'sample restore', value: 'sample-restore' },
-  { title: 'full restore', value: 'full-restore' },
-]
-
-const POINTS: { title: string; value: PointWay }[] = [
-  { title: 'the newest', value: 'newest' },
-  { title: 'one drawn at random', value: 'random' },
-  { title: 'the oldest kept', value: 'oldest' },
-  { title: 'each in turn', value: 'in-turn' },
-  { title: 'the riskiest: of odd size, else of the longest chain', value: 'riskiest' },
-]
-const COPIES: { title: string; value: CopyWay }[] = [
-  { title: 'not the one drilled last', value: 'not-last' },
-  { title: 'any', value: 'any' },
-  { title: 'an off-site one', value: 'off-site' },
-  { title: 'the one on a store …', value: 'store' },
-]
+const trying = useAttempt()
+const trial = ref<ForecastView>()
 
 const ready = computed(
   () =>
-    name.value.trim() &&
-    (often.value || rule.value.trim()) &&
-    zone.value &&
-    (copy.value !== 'store' || store.value),
+    !!name.value.trim() &&
+    (often.value !== 'own' || !!rule.value.trim()) &&
+    (how.value.copy !== 'store' || !!how.value.store),
 )
 
-async function add() {
-  const programme: NewProgramme = {
-    name: name.value,
-    scope: scope.value || undefined,
-    rule: often.value || rule.value,
-    zone: zone.value,
-    startWindow: startWindow.value,
-    method: method.value || undefined,
-    point: point.value,
-    within: point.value === 'random' ? within.value : undefined,
-    copy: copy.value,
-    store: copy.value === 'store' ? store.value : undefined,
-  }
-  await attempt(async () => {
-    await answerOf(api.POST('/api/programmes', { body: programme }))
-    emit('added')
+/** A number that is not written is no number. */
+const number = (value: unknown) =>
+  value === '' || value === undefined || value === null ? undefined : Number(value)
+
+const draft = computed<ProgrammeDraft>(() => ({
+  name: name.value || 'new',
+  scope: scope.value || undefined,
+  demanding: demanding.value || undefined,
+  when: { ...when.value, rule: often.value === 'own' ? rule.value : often.value },
+  how: {
+    ...how.value,
+    method: how.value.showing === 'method' ? how.value.method : undefined,
+    rung: how.value.showing === 'rung' ? how.value.rung : undefined,
+    within: how.value.point === 'random' ? how.value.within : undefined,
+    store: how.value.copy === 'store' ? how.value.store : undefined,
+  },
+  checks: checks.value.filter((c) => c.subject.trim()),
+  limits: {
+    atOnce: number(limits.value.atOnce),
+    nightBytes: limits.value.nightBytes,
+    monthCost: number(limits.value.monthCost),
+    storeShare: number(limits.value.storeShare),
+  },
+  onFailure: { ...failure.value, tries: number(failure.value.tries) ?? 1 },
+  tell: tell.value,
+}))
+
+let waiting = 0
+watch(
+  draft,
+  () => {
+    window.clearTimeout(waiting)
+    if (often.value === 'own' && !rule.value.trim()) return
+    waiting = window.setTimeout(() => void tryOut(), 400)
+  },
+  { immediate: true },
+)
+
+async function tryOut() {
+  problem.value = ''
+  await trying.latest(
+    () =>
+      answerOf(
+        api.POST('/api/programme-trials', {
+          body: { key: props.start?.key, programme: draft.value },
+        }),
+      ),
+    (answer) => (trial.value = answer),
+  )
+}
+
+const save = () =>
+  attempt(async () => {
+    if (props.start) {
+      await answerOf(
+        api.PUT('/api/programmes/{key}', {
+          params: {
+            path: { key: props.start.key },
+            header: { 'If-Match': `"${props.start.recordedAt}"` },
+          },
+          body: draft.value,
+        }),
+      )
+    } else {
+      await answerOf(api.POST('/api/programmes', { body: draft.value }))
+    }
+    emit('saved')
     emit('close')
   })
-}
 </script>
 
 <template>
   <FormDialog
-    title="New drill programme"
-    action="Begin the programme"
-    :ready="!!ready"
+    :title="start ? `Programme ${start.says.name}` : 'New drill programme'"
+    :action="start ? 'Change the programme' : 'Begin the programme'"
+    :ready="ready && !trying.problem.value"
     :busy="busy"
-    :problem="problem"
+    :problem="problem || trying.problem.value"
     @close="emit('close')"
-    @submit="add"
+    @submit="save"
   >
     <v-text-field v-model="name" label="Name" autofocus maxlength="80" />
     <SelectorBuilder v-model="scope" />
-    <v-select v-model="often" :items="CADENCES" label="How often" />
+    <v-select v-model="demanding" :items="RUNGS" label="Of which is demanded" />
+    <div class="pair">
+      <v-select v-model="often" :items="CADENCES" label="How often" />
+      <v-text-field
+        v-model="when.hours"
+        label="Only in the hours (empty: of the installation)"
+        placeholder="22:00-06:00"
+      />
+    </div>
     <v-text-field
-      v-if="!often"
+      v-if="often === 'own'"
       v-model="rule"
       label="Recurrence rule (RFC 5545)"
       placeholder="FREQ=WEEKLY;INTERVAL=2;BYDAY=MO;BYHOUR=3;BYMINUTE=0;BYSECOND=0"
       class="mono"
     />
-    <div class="pair">
-      <v-text-field v-model="zone" label="Time zone" />
-      <v-text-field v-model="startWindow" label="A start may be late by" />
+    <div v-if="often" class="pair">
+      <v-text-field v-model="when.zone" label="Time zone of the rule" />
+      <v-text-field v-model="when.startWindow" label="A start may be late by" />
     </div>
-    <v-select v-model="method" :items="METHODS" label="Method" />
     <div class="pair">
-      <v-select v-model="point" :items="POINTS" label="Which usable point" />
-      <v-select v-model="copy" :items="COPIES" label="Which copy" />
+      <v-select v-model="how.showing" :items="SHOWINGS" label="It shows" />
+      <v-select
+        v-if="how.showing === 'rung'"
+        v-model="how.rung"
+        :items="RUNGS.slice(1)"
+        label="Rung"
+      />
+      <v-select
+        v-if="how.showing === 'method'"
+        v-model="how.method"
+        :items="METHODS"
+        label="Method"
+      />
     </div>
-    <div v-if="point === 'random' || copy === 'store'" class="pair">
+    <div class="pair">
+      <v-select v-model="how.point" :items="POINTS" label="Which usable point" />
+      <v-select v-model="how.copy" :items="COPIES" label="Which copy" />
+    </div>
+    <div v-if="how.point === 'random' || how.copy === 'store'" class="pair">
       <v-text-field
-        v-if="point === 'random'"
-        v-model="within"
+        v-if="how.point === 'random'"
+        v-model="how.within"
         label="Of the last (empty: all that are kept)"
       />
-      <v-select v-if="copy === 'store'" v-model="store" :items="stores" label="Store" />
+      <v-select v-if="how.copy === 'store'" v-model="how.store" :items="stores" label="Store" />
     </div>
-    <template #below>
+    <details>
+      <summary>Checks, limits, and what happens when one fails</summary>
+      <div class="more">
+        <ProgrammeChecks v-model="checks" />
+        <div class="pair">
+          <v-text-field
+            v-model="limits.atOnce"
+            type="number"
+            min="1"
+            label="Of its drills at once (empty: any)"
+          />
+          <v-text-field
+            v-model="limits.nightBytes"
+            label="Bytes a night (empty: any)"
+            placeholder="500 GB"
+          />
+        </div>
+        <div class="pair">
+          <v-text-field
+            v-model="limits.monthCost"
+            type="number"
+            min="0"
+            step="any"
+            label="Cost a month (empty: any)"
+          />
+          <v-text-field
+            v-model="limits.storeShare"
+            type="number"
+            min="0"
+            max="1"
+            step="any"
+            label="Share of a store's throughput (0.5; empty: all)"
+          />
+        </div>
+        <div class="pair">
+          <v-text-field
+            v-model="failure.tries"
+            type="number"
+            min="1"
+            max="10"
+            label="Tries of one that was interrupted or refused"
+          />
+          <v-text-field v-model="failure.pause" label="Wait between tries" placeholder="30m" />
+        </div>
+        <div class="pair">
+          <v-select v-model="tell" :items="TELLS" label="The owner hears of" />
+          <v-text-field v-model="how.hold" label="Hold what was restored for" placeholder="8h" />
+        </div>
+        <v-checkbox
+          v-model="failure.look"
+          label="Look for the last good point when one fails"
+          density="compact"
+          hide-details
+        />
+      </div>
+    </details>
+    <template #beside>
+      <h2>The coming 90 nights with it</h2>
+      <template v-if="trial">
+        <NightsChart :nights="trial.nights" :gaps="trial.gaps" />
+        <p>{{ trial.sentence }}</p>
+        <GapList :gaps="trial.gaps" :now="now" :in-all="trial.gapsInAll" />
+      </template>
+      <v-skeleton-loader v-else type="paragraph" color="background" />
       <p class="small quiet">
-        It drills one point of every resource that matches, also of those that appear later.
-        <template v-if="point === 'random'"
+        It drills one point of every resource that matches, also of those that appear later. A drill
+        that failed is never tried until it passes.
+        <template v-if="how.point === 'random'"
           >Anybody can draw the same again; only drawn points say something of the others.</template
         >
       </p>
     </template>
   </FormDialog>
 </template>
+
+<style scoped>
+.more {
+  display: grid;
+  gap: 12px;
+  padding-top: 10px;
+}
+summary {
+  cursor: pointer;
+}
+</style>

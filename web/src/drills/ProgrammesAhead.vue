@@ -1,109 +1,167 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { answerOf, api } from '@/api/client'
-import type { ProgrammeCalendar, StartTaken } from '@/api/types'
+import type { ProgrammeCalendar, ProgrammeView, StartTaken } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
+import { useServerData } from '@/api/useServerData'
+import { useAsAt } from '@/frame/useAsAt'
 import { useMay } from '@/people/useMay'
-import { count, duration, methodName, relative, time } from '@/wording/format'
+import { count, relative, time } from '@/wording/format'
+import CapacityForm from './CapacityForm.vue'
 import DrawSheet from './DrawSheet.vue'
+import GapList from './GapList.vue'
+import NightsChart from './NightsChart.vue'
 import ProgrammeForm from './ProgrammeForm.vue'
+import StartList from './StartList.vue'
 
-/** What starts by itself, and what became of what was due. */
+/** What starts by itself: the coming nights, what lapses in them and what would help, and what became of the last. */
 const props = defineProps<{ calendar?: ProgrammeCalendar; now: number; mayWork: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
 
+const { when, lookingBack } = useAsAt()
 const { whyNotWork } = useMay()
 const { attempt, problem } = useAttempt()
-const planning = ref(false)
-/** Why not is folded where it names more than one resource or two. */
-const LONG = 160
+const forecast = useServerData('/api/forecast', () => ({ params: { query: when.value } }))
+const capacity = useServerData('/api/drill-capacity')
+const wanted = ref(false)
+const cures = useServerData('/api/forecast/cures', () => (wanted.value ? {} : undefined))
+const planning = ref<{ start?: ProgrammeView }>()
+const measuring = ref(false)
 /** The start whose draw is looked at. */
 const drawOf = ref<StartTaken>()
+
+function changed() {
+  emit('changed')
+  void forecast.refresh()
+  void capacity.refresh()
+  if (wanted.value) void cures.refresh()
+}
 
 function endProgramme(key: string) {
   return attempt(async () => {
     await answerOf(api.DELETE('/api/programmes/{key}', { params: { path: { key: key } } }))
-    emit('changed')
+    changed()
   })
 }
 
 function nameOf(key: string): string {
-  return props.calendar?.programmes.find((p) => p.key === key)?.name ?? key
+  return props.calendar?.programmes.find((p) => p.key === key)?.says.name ?? key
+}
+
+function nextOf(key: string): string {
+  const next = props.calendar?.ahead.find((a) => a.programme === key)
+  return next ? `next ${time(next.due)}, ${relative(next.due, props.now)}` : 'never starts again'
+}
+
+function rhythm(p: ProgrammeView): string {
+  const hours = p.says.when?.hours ? ` · only ${p.says.when.hours}` : ''
+  return p.says.when?.rule
+    ? `${p.says.when.rule} ${p.says.when.zone ?? ''} · may be late by ${p.says.when.startWindow ?? ''}${hours}`
+    : `as needed${hours}`
 }
 </script>
 
 <template>
   <div>
-    <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+    <p v-if="problem || forecast.problem.value" class="wrong" role="alert">
+      {{ problem || forecast.problem.value }}
+    </p>
+    <template v-if="forecast.data.value">
+      <p class="lead said">{{ forecast.data.value.sentence }}</p>
+      <NightsChart :nights="forecast.data.value.nights" :gaps="forecast.data.value.gaps" />
+      <p v-if="capacity.data.value" class="small">
+        Drills go on {{ capacity.data.value.says.hours || 'all day' }}
+        {{ capacity.data.value.says.hours ? capacity.data.value.says.zone : '' }},
+        {{ capacity.data.value.says.atOnce }} at once<template
+          v-if="capacity.data.value.says.atOncePerStore"
+          >, {{ capacity.data.value.says.atOncePerStore }} from one store</template
+        >.
+        <button
+          type="button"
+          class="link"
+          :disabled="!mayWork"
+          :title="whyNotWork"
+          @click="measuring = true"
+        >
+          change what there is to drill with
+        </button>
+      </p>
+    </template>
+    <v-skeleton-loader v-else type="image" height="150" color="background" />
+
     <div class="columns">
       <div>
+        <h2>Proofs that lapse or are missing</h2>
+        <GapList
+          v-if="forecast.data.value"
+          :gaps="forecast.data.value.gaps"
+          :now="now"
+          :in-all="forecast.data.value.gapsInAll"
+        />
+        <template v-if="!lookingBack && forecast.data.value?.gaps.length">
+          <button v-if="!wanted" type="button" class="link" @click="wanted = true">
+            try what would help
+          </button>
+          <template v-else>
+            <h2 class="later">What would help, by trying it</h2>
+            <p v-if="!cures.data.value" class="quiet small">Trying …</p>
+            <p v-else-if="!cures.data.value.length" class="quiet small">
+              None of more drills at once, longer nights, more room, weaker methods, other copies or
+              drilling as needed.
+            </p>
+            <ul v-else class="cures">
+              <li v-for="c in cures.data.value" :key="c.what">
+                {{ c.what }}:
+                <b>{{ c.fewer ? `${count(c.fewer, 'gap', 'gaps')} less` : 'shorter gaps' }}</b>
+                <span class="quiet"> ({{ c.missing }} without proof are left in all)</span>
+              </li>
+            </ul>
+          </template>
+        </template>
+        <template v-if="forecast.data.value?.past.length">
+          <h2 class="later">The last nights, foretold and as they were</h2>
+          <p v-for="n in forecast.data.value.past" :key="n.opens" class="small night">
+            <span class="mono">{{ time(n.opens) }}</span>
+            {{ n.begun.length }} as foretold<template v-if="n.notBegun.length"
+              >; <b>{{ n.notBegun.length }} did not begin</b>:
+              {{ n.notBegun.slice(0, 5).join(', ') }}</template
+            ><template v-if="n.unforeseen.length"
+              >; <b>{{ n.unforeseen.length }} not foretold</b>:
+              {{ n.unforeseen.slice(0, 5).join(', ') }}</template
+            >
+          </p>
+        </template>
+      </div>
+      <div>
         <div class="row-between">
-          <h2>Due</h2>
-          <v-btn :disabled="!mayWork" :title="whyNotWork" @click="planning = true"
+          <h2>Programmes</h2>
+          <v-btn :disabled="!mayWork" :title="whyNotWork" @click="planning = {}"
             >New programme</v-btn
           >
         </div>
-        <p v-if="!calendar?.ahead.length" class="empty quiet">
-          Nothing is due by itself. A programme drills what matches it, as often as you say.
+        <p v-if="calendar && !calendar.programmes.length" class="empty quiet">
+          Nothing is drilled by itself. A programme drills what matches it: as needed, so that no
+          proof lapses, or as often as you say.
         </p>
-        <table v-else class="plain">
-          <thead>
-            <tr>
-              <th>When (UTC)</th>
-              <th></th>
-              <th>Programme</th>
-              <th class="n">Resources</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="a in calendar.ahead.slice(0, 14)" :key="a.programme + a.due">
-              <td class="mono nowrap">{{ time(a.due) }}</td>
-              <td class="quiet nowrap">{{ relative(a.due, now) }}</td>
-              <td>{{ a.name }}</td>
-              <td class="n">{{ a.resources }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
-      <div>
-        <h2>Programmes</h2>
         <article v-for="p in calendar?.programmes" :key="p.key" class="block programme">
           <div class="row-between">
-            <b>{{ p.name }}</b>
-            <v-btn v-if="mayWork" @click="endProgramme(p.key)">End</v-btn>
+            <b>{{ p.says.name }}</b>
+            <span v-if="mayWork" class="row">
+              <v-btn @click="planning = { start: p }">Change</v-btn>
+              <v-btn @click="endProgramme(p.key)">End</v-btn>
+            </span>
           </div>
           <p class="small">
-            {{ p.scope }} · {{ count(p.resources.length, 'resource', 'resources') }} ·
-            {{ p.method ? methodName(p.method) : 'the method that shows the most of each kind' }}
-            · {{ p.point }} · {{ p.copy }}
+            {{ p.words.scope }} ·
+            <b v-if="!p.resources.length" class="wrong">matches nothing that has a point</b>
+            <template v-else>{{ count(p.resources.length, 'resource', 'resources') }}</template> ·
+            shows {{ p.words.showing }} · {{ p.words.point }} · {{ p.words.copy }}
           </p>
-          <p class="small quiet mono">
-            {{ p.rule }} {{ p.zone }} · start window {{ duration(p.startWindowMs) }}
+          <p class="small quiet">
+            <span class="mono">{{ rhythm(p) }}</span> · {{ nextOf(p.key) }}
           </p>
         </article>
-        <h2 class="later">What became of the last starts</h2>
-        <p v-if="!calendar?.starts.length" class="quiet small">No start has been due yet.</p>
-        <table v-else class="plain">
-          <tbody>
-            <tr v-for="s in calendar.starts.slice(0, 12)" :key="s.programme + s.due">
-              <td class="mono nowrap">{{ time(s.due) }}</td>
-              <td>{{ nameOf(s.programme) }}</td>
-              <td>
-                <b :class="{ wrong: !s.started }">{{
-                  s.started ? count(s.runs, 'drill started', 'drills started') : 'missed'
-                }}</b>
-                <button v-if="s.drawn" type="button" class="link drawn" @click="drawOf = s">
-                  how it was drawn
-                </button>
-                <details v-if="s.reason.length > LONG" class="quiet">
-                  <summary>{{ s.reason.slice(0, s.reason.indexOf(':')) }}</summary>
-                  {{ s.reason.slice(s.reason.indexOf(':') + 1) }}
-                </details>
-                <span v-else-if="s.reason" class="quiet">: {{ s.reason }}</span>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <StartList :starts="calendar?.starts ?? []" :name-of="nameOf" @draw="drawOf = $event" />
       </div>
     </div>
     <DrawSheet
@@ -113,7 +171,20 @@ function nameOf(key: string): string {
       :due="drawOf.due"
       @close="drawOf = undefined"
     />
-    <ProgrammeForm v-if="planning" @close="planning = false" @added="emit('changed')" />
+    <ProgrammeForm
+      v-if="planning"
+      :start="planning.start"
+      :now="now"
+      @close="planning = undefined"
+      @saved="changed"
+    />
+    <CapacityForm
+      v-if="measuring && capacity.data.value"
+      :start="capacity.data.value"
+      :now="now"
+      @close="measuring = false"
+      @saved="changed"
+    />
   </div>
 </template>
 
@@ -122,24 +193,30 @@ function nameOf(key: string): string {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 36px;
+  margin-top: 14px;
 }
 @media (max-width: 900px) {
   .columns {
     grid-template-columns: minmax(0, 1fr);
   }
 }
+.said {
+  margin: 10px 0 8px;
+}
 .programme p,
-.block p {
+.block p,
+.night {
   margin: 2px 0;
 }
 .later {
   margin-top: 18px;
 }
+.cures {
+  margin: 4px 0;
+  padding-left: 20px;
+}
 .empty {
   padding: 18px 0;
-}
-.drawn {
-  margin-left: 8px;
 }
 .wrong {
   color: var(--disproven);

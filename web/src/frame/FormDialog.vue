@@ -12,17 +12,31 @@ defineProps<{
   /** Why it is not ready, for the button. */
   hint?: string
 }>()
+defineSlots<{
+  default: () => unknown
+  /** What it will do. */
+  below?: () => unknown
+  /** What it will do, where that needs room of its own; where there is little, it stands below. */
+  beside?: () => unknown
+}>()
 const emit = defineEmits<{ close: []; submit: [] }>()
 const id = useId()
 </script>
 
 <template>
-  <v-dialog :model-value="true" @update:model-value="emit('close')">
+  <v-dialog
+    :model-value="true"
+    :max-width="$slots.beside ? 1180 : undefined"
+    @update:model-value="emit('close')"
+  >
     <v-card :title="title">
-      <v-card-text>
-        <form :id="id" class="form" @submit.prevent="emit('submit')"><slot /></form>
-        <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-        <slot name="below" />
+      <v-card-text :class="{ two: $slots.beside }">
+        <div>
+          <form :id="id" class="form" @submit.prevent="emit('submit')"><slot /></form>
+          <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+          <slot name="below" />
+        </div>
+        <div v-if="$slots.beside"><slot name="beside" /></div>
       </v-card-text>
       <v-card-actions>
         <v-btn @click="emit('close')">Cancel</v-btn>
@@ -42,6 +56,16 @@ const id = useId()
 </template>
 
 <style scoped>
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 32px;
+}
+@media (max-width: 900px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 .form {
   display: grid;
   gap: 12px;

@@ -42,7 +42,8 @@ public final class Renewals {
 
   private record Wanted(Need need, Offer offer) {}
 
-  static HoursOfDay.Open night(Capacity capacity, ProgrammeTerms programme, Instant at) {
+  /** The night that is open at an instant, or else the next, by the hours of a programme. */
+  public static HoursOfDay.Open night(Capacity capacity, ProgrammeTerms programme, Instant at) {
     HoursOfDay own = programme.timing().hours();
     return (own == null ? capacity : capacity.with(own)).night(at);
   }

@@ -8,6 +8,7 @@ import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.StepState;
 import hardproof.server.installation.Installation;
 import hardproof.server.runs.Run;
+import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.web.Refused;
 import java.io.IOException;
@@ -93,6 +94,7 @@ final class DrillCommand implements Callable<Integer> {
         .queue(
             order,
             plan.reaches(),
+            RunNeeds.of(plan.readBytes(), plan.spaceBytes()),
             null,
             DataOption.actor(),
             installation.clock().instant());

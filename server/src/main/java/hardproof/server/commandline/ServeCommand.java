@@ -1,5 +1,6 @@
 package hardproof.server.commandline;
 
+import hardproof.core.programmes.Capacity;
 import hardproof.server.ServerApplication;
 import hardproof.server.demo.DemoSetup;
 import hardproof.server.installation.Housekeeping;
@@ -26,8 +27,6 @@ import picocli.CommandLine.Option;
 /** Runs the web application until the process is stopped. */
 @Command(name = "serve", description = "Runs the web application.", mixinStandardHelpOptions = true)
 final class ServeCommand implements Callable<Integer> {
-  private static final int DRILLS_AT_ONCE = 2;
-
   @Mixin
   private DataOption data;
 
@@ -93,7 +92,8 @@ final class ServeCommand implements Callable<Integer> {
         .addShutdownHook(new Thread(() -> stop(context, housekeeping, installation, lock)));
     int bound = ((WebServerApplicationContext) context).getWebServer().getPort();
     installation.start(
-        ownAddress == null ? here(host, bound) : ownAddress.replaceAll("/+$", ""), DRILLS_AT_ONCE);
+        ownAddress == null ? here(host, bound) : ownAddress.replaceAll("/+$", ""),
+        Capacity.AT_ONCE_AT_MOST);
     housekeeping.start();
     FirstAdministrator first = context.getBean(FirstAdministrator.class);
     if (first.needed()) {

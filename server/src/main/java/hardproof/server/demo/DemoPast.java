@@ -6,6 +6,7 @@ import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.wording.Coded;
 import hardproof.proving.checks.Check;
+import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.feeds.Bundle;
@@ -15,6 +16,7 @@ import hardproof.server.feeds.Importer.WithRejections;
 import hardproof.server.installation.Installation;
 import hardproof.server.people.Role;
 import hardproof.server.policies.ExceptionDesk;
+import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;
 import hardproof.standins.estate.DemoEstate;
 import java.io.IOException;
@@ -159,9 +161,11 @@ final class DemoPast {
     Estate facts = installation.evaluations().now().estate();
     DrillOrders orders = installation.orders();
     RunOrder order = orders.complete(facts, wanted(drill));
+    DrillPlan plan = orders.plan(facts, order);
+    RunNeeds needs = RunNeeds.of(plan.readBytes(), plan.spaceBytes());
     return installation
         .runs()
-        .queue(order, orders.plan(facts, order).reaches(), null, drill.by(), clock.instant());
+        .queue(order, plan.reaches(), needs, null, drill.by(), clock.instant());
   }
 
   private static RunOrder wanted(DemoEstate.PastDrill drill) {

@@ -5,6 +5,7 @@ import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Values;
 import hardproof.core.programmes.CopyChoice;
 import hardproof.core.programmes.PointChoice;
+import hardproof.core.programmes.Showing;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
 import hardproof.proving.sandboxes.Sandboxes;
@@ -157,15 +158,13 @@ public final class DemoSetup {
   }
 
   private static Programme programme(Instant now, Instant yesterday, DemoEstate.DemoProgramme p) {
-    return new Programme(
+    return Programme.byRule(
         p.key(),
         p.name(),
         SelectorJson.read(p.scope()),
         p.rule(),
-        "UTC",
-        now.minus(Duration.ofDays(30)),
         Values.duration(p.startWindow()),
-        null,
+        Showing.STRONGEST,
         PointChoice.NEWEST,
         new CopyChoice(CopyChoice.Way.ANY, null),
         yesterday);

@@ -10,6 +10,7 @@ import hardproof.proving.drills.DrillOptions;
 import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.server.runs.CheckStore;
+import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.runs.RunStore;
 import hardproof.server.web.NotFound;
@@ -170,7 +171,13 @@ class DrillController {
     if (Boolean.TRUE.equals(order.keepChecks()) && order.checks() != null) {
       checks.keep(complete.resource(), checks(order.checks()));
     }
-    return runs.queue(complete, plan.reaches(), null, person.getName(), clock.instant());
+    return runs.queue(
+        complete,
+        plan.reaches(),
+        RunNeeds.of(plan.readBytes(), plan.spaceBytes()),
+        null,
+        person.getName(),
+        clock.instant());
   }
 
   private static RunOrder runOrder(DrillOrder order, String reason) {

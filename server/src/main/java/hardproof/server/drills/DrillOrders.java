@@ -102,6 +102,23 @@ public final class DrillOrders {
         order.options() == null ? DrillOptions.usual() : order.options());
   }
 
+  /** The same order with more checks, as far as they suit its method and are not asked already. */
+  RunOrder alsoAsking(RunOrder complete, List<Check> more) {
+    List<Check> all = new ArrayList<>(complete.checks());
+    runner.suiting(complete.method(), more).stream()
+        .filter(c -> !all.contains(c))
+        .forEach(all::add);
+    return new RunOrder(
+        complete.resource(),
+        complete.point(),
+        complete.store(),
+        complete.method(),
+        List.copyOf(all),
+        complete.reason(),
+        complete.hold(),
+        complete.options());
+  }
+
   private static RecoveryPoint point(Estate estate, RunOrder order, Resource resource) {
     RecoveryPoint point = order.point() == null
         ? newest(estate, resource)
@@ -159,7 +176,8 @@ public final class DrillOrders {
     return roots;
   }
 
-  boolean reachable(Store store) {
+  /** Whether a store can be read from here. */
+  public boolean reachable(Store store) {
     return store.path() != null && roots.open(store.path()).reachable();
   }
 

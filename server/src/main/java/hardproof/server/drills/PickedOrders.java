@@ -8,8 +8,10 @@ import hardproof.core.programmes.CopyChoice;
 import hardproof.core.programmes.Draw;
 import hardproof.core.programmes.Pick;
 import hardproof.core.programmes.PointChoice;
+import hardproof.proving.checks.Check;
 import hardproof.server.runs.RunOrder;
 import java.time.Duration;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** Orders whose point and copy nobody named: a programme says how they are chosen. */
@@ -20,8 +22,12 @@ public final class PickedOrders {
     this.orders = orders;
   }
 
-  /** How the point and the copy are chosen. */
-  public record Choice(PointChoice point, CopyChoice copy) {}
+  /**
+   * How the point and the copy are chosen.
+   *
+   * @param checks asked besides those that are kept with the resource, where they suit the method
+   */
+  public record Choice(PointChoice point, CopyChoice copy, List<Check> checks, Duration hold) {}
 
   /**
    * A complete order.
@@ -45,9 +51,10 @@ public final class PickedOrders {
     String store = pick.store(
             choice.copy(), Pick.holding(estate, point), key -> readable(estate, key))
         .orElseThrow(() -> noCopy(estate, point, choice.copy()));
-    return orders.complete(
+    RunOrder order = orders.complete(
         estate,
-        new RunOrder(resource.key(), point.key(), store, method, null, reason, Duration.ZERO));
+        new RunOrder(resource.key(), point.key(), store, method, null, reason, choice.hold()));
+    return orders.alsoAsking(order, choice.checks());
   }
 
   private static DrillOrders.OrderRefused noCopy(

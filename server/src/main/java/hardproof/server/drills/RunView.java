@@ -90,14 +90,14 @@ public record RunView(
 
   /** A check; {@code expected} empty where its type needs nothing. */
   public record CheckView(CheckType type, String subject, String expected) {
-    static CheckView of(Check check) {
+    public static CheckView of(Check check) {
       return new CheckView(check.type(), check.subject(), check.expected());
     }
 
     /**
      * @throws WrongValue saying what is wrong with it
      */
-    Check check() {
+    public Check check() {
       if (type == null) {
         throw new WrongValue("say of which type the check is: " + Coded.codes(CheckType.class));
       }

@@ -19,6 +19,7 @@ import java.util.Date;
 import java.util.Locale;
 import java.util.Properties;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.springframework.core.io.ByteArrayResource;
 import org.springframework.mail.javamail.MimeMessageHelper;
 
@@ -35,11 +36,11 @@ public final class MailDrop {
 
   /**
    * @param to one address
-   * @param table a CSV file that goes along
+   * @param table a CSV file that goes along; null for none
    * @return the name of the file
    * @throws WrongValue when {@code to} is no address
    */
-  public String leave(String to, String subject, String text, String table, Instant now)
+  public String leave(String to, String subject, String text, @Nullable String table, Instant now)
       throws IOException {
     MimeMessage message = new MimeMessage(Session.getInstance(new Properties()));
     try {
@@ -49,10 +50,12 @@ public final class MailDrop {
       parts.setSubject(subject);
       parts.setSentDate(Date.from(now));
       parts.setText(text);
-      parts.addAttachment(
-          "findings.csv",
-          new ByteArrayResource(table.getBytes(StandardCharsets.UTF_8)),
-          "text/csv; charset=utf-8");
+      if (table != null) {
+        parts.addAttachment(
+            "findings.csv",
+            new ByteArrayResource(table.getBytes(StandardCharsets.UTF_8)),
+            "text/csv; charset=utf-8");
+      }
       message.saveChanges();
       Files.createDirectories(folder);
       String name = NAME.format(now) + "-" + UUID.randomUUID().toString().substring(0, 8) + ".eml";

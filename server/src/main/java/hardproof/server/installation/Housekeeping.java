@@ -1,5 +1,7 @@
 package hardproof.server.installation;
 
+import hardproof.server.programmes.FollowUps;
+import hardproof.server.programmes.Foretelling;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalTime;
@@ -81,7 +83,11 @@ public final class Housekeeping implements AutoCloseable {
 
   private void startWhatIsDue() {
     every(DUE_SECONDS, "starting what is due", () -> {
-      if (installation.programmes().startWhatIsDue(installation.clock().instant()) > 0) {
+      // Before anything of the night that begins is started: a forecast of what has begun is none.
+      installation.part(Foretelling.class).foretell(installation.clock().instant());
+      Instant now = installation.clock().instant();
+      int again = installation.part(FollowUps.class).tryAgain(now);
+      if (installation.programmes().startWhatIsDue(now) + again > 0) {
         installation.queue().wake();
       }
     });

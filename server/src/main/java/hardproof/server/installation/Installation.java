@@ -33,7 +33,11 @@ import hardproof.server.outside.OutsideHosts;
 import hardproof.server.people.PeopleDesk;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.policies.ExceptionDesk;
+import hardproof.server.programmes.CapacityStore;
 import hardproof.server.programmes.DrawStore;
+import hardproof.server.programmes.FollowUps;
+import hardproof.server.programmes.Foretelling;
+import hardproof.server.programmes.ForetoldStore;
 import hardproof.server.programmes.ProgrammeStore;
 import hardproof.server.programmes.Programmes;
 import hardproof.server.proof.Evaluated;
@@ -42,6 +46,7 @@ import hardproof.server.runs.BaselineStore;
 import hardproof.server.runs.CheckStore;
 import hardproof.server.runs.RunStore;
 import hardproof.server.runs.ScreenStore;
+import hardproof.server.runs.WaitingStore;
 import hardproof.server.searches.PointSearches;
 import hardproof.server.storage.DataFolder;
 import hardproof.server.storage.Database;
@@ -110,15 +115,20 @@ public final class Installation implements AutoCloseable {
     this.outside = part(new OutsideChecks(database, outsideHosts, signer, clock));
     Supplier<Estate> estate = () -> evaluations.now().estate();
     this.orders = part(orders(screens, baselines, AllowedStores.of(folder, stores)));
-    this.queue = part(
-        new RunQueue(runs, orders, screens, baselines, outside, runner, sandboxes, estate, clock));
+    WaitingStore waiting = part(new WaitingStore(database));
+    this.queue = part(new RunQueue(
+        runs, waiting, orders, screens, baselines, outside, runner, sandboxes, estate, clock));
     this.searches = part(new PointSearches(database, runs, orders, queue, estate, clock));
     SweepStore sweepStore = part(new SweepStore(database));
     this.sweeps = part(new Sweeps(sweepStore, readBacks, orders, runner, estate, clock));
     ProgrammeStore programmeStore = part(new ProgrammeStore(database));
     DrawStore draws = part(new DrawStore(database));
-    this.programmes =
-        part(new Programmes(database, programmeStore, draws, runs, orders, evaluations::now));
+    CapacityStore capacities = part(new CapacityStore(database));
+    this.programmes = part(new Programmes(
+        database, programmeStore, capacities, draws, runs, orders, evaluations::now));
+    ForetoldStore foretold = part(new ForetoldStore(database));
+    part(new Foretelling(foretold, programmeStore, capacities, programmes, evaluations::now));
+    queue.admitBy(() -> programmes.admission(clock.instant()));
     PackBuilder packBuilder = part(new PackBuilder(runs));
     this.packs = part(new PackStore(database, folder, packBuilder));
     OwnFacts ownFacts = part(new OwnFacts(database));
@@ -127,7 +137,10 @@ public final class Installation implements AutoCloseable {
     this.importer = part(new Importer(database));
     this.mappings = part(new MappingStore(database));
     this.people = part(new PeopleStore(database));
-    part(new MailDrop(folder.mailDrop()));
+    MailDrop mail = part(new MailDrop(folder.mailDrop()));
+    FollowUps followUps =
+        part(new FollowUps(programmeStore, runs, waiting, searches, mail, activity, estate, clock));
+    queue.onChange(followUps::changed);
     part(new PackDesk(packs, clock));
     folder.keepToOwner();
   }
@@ -268,7 +281,7 @@ public final class Installation implements AutoCloseable {
    * Begins what goes on by itself; only the holder of the data folder may.
    *
    * @param address where others find this server, for whoever is asked from outside
-   * @param drillsAtOnce how many runs go on at the same time
+   * @param drillsAtOnce how many runs can go on at the same time; the capacity says how many may
    */
   public void start(String address, int drillsAtOnce) throws IOException {
     // Before anything goes on that may ask somebody outside.

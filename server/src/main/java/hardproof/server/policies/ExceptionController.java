@@ -14,6 +14,7 @@ import hardproof.server.facts.OwnFacts;
 import hardproof.server.facts.SelectorJson;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.web.IfMatch;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
 import jakarta.servlet.http.HttpServletRequest;

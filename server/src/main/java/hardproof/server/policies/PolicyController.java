@@ -18,6 +18,7 @@ import hardproof.server.facts.OwnFacts;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.web.IfMatch;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;

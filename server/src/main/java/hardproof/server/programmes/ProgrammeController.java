@@ -1,35 +1,34 @@
 package hardproof.server.programmes;
 
-import hardproof.core.drills.Method;
 import hardproof.core.facts.Estate;
-import hardproof.core.feeds.Values;
-import hardproof.core.programmes.CopyChoice;
-import hardproof.core.programmes.Draw;
-import hardproof.core.programmes.PointChoice;
+import hardproof.core.programmes.Members;
+import hardproof.core.programmes.ProgrammeTerms;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
-import hardproof.server.facts.SelectorJson;
+import hardproof.server.proof.AsAt;
+import hardproof.server.proof.Evaluated;
+import hardproof.server.proof.Evaluations;
+import hardproof.server.web.Conflict;
+import hardproof.server.web.IfMatch;
 import hardproof.server.web.NotFound;
 import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
-import jakarta.validation.constraints.NotBlank;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.HashSet;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
-import java.util.Optional;
-import java.util.Set;
-import java.util.function.Supplier;
-import org.jspecify.annotations.Nullable;
+import java.util.Locale;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpStatus;
-import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
@@ -42,26 +41,21 @@ class ProgrammeController {
   private static final int AHEAD_EACH = 10;
   private static final int STARTS_SHOWN = 100;
 
-  private static final int RANKS_SHOWN = 200;
-
   private final ProgrammeStore store;
-  private final DrawStore draws;
   private final Programmes programmes;
-  private final Supplier<Estate> estate;
+  private final Evaluations evaluations;
   private final Activity activity;
   private final Clock clock;
 
   ProgrammeController(
       ProgrammeStore store,
-      DrawStore draws,
       Programmes programmes,
-      Supplier<Estate> estate,
+      Evaluations evaluations,
       Activity activity,
       Clock clock) {
     this.store = store;
-    this.draws = draws;
     this.programmes = programmes;
-    this.estate = estate;
+    this.evaluations = evaluations;
     this.activity = activity;
     this.clock = clock;
   }
@@ -70,19 +64,23 @@ class ProgrammeController {
   record Calendar(List<ProgrammeView> programmes, List<DueAhead> ahead, List<StartTaken> starts) {}
 
   /**
-   * A programme; {@code scope}, {@code point} and {@code copy} in words, {@code startWindowMs} in milliseconds.
+   * A programme.
+   *
+   * @param says as it is written
+   * @param words the same in words
+   * @param resources the names of what it drills
+   * @param recordedAt since when it says so; to be sent back with a change
    */
   record ProgrammeView(
       String key,
-      String name,
-      String scope,
-      String rule,
-      String zone,
-      long startWindowMs,
-      @Nullable Method method,
-      String point,
-      String copy,
-      List<String> resources) {}
+      ProgrammeDraft says,
+      ProgrammeWords words,
+      List<String> resources,
+      long recordedAt,
+      String changedBy) {}
+
+  /** What a programme says, in words. */
+  record ProgrammeWords(String scope, String showing, String point, String copy) {}
 
   record DueAhead(String programme, String name, Instant due, int resources) {}
 
@@ -94,191 +92,111 @@ class ProgrammeController {
   record StartTaken(
       String programme, Instant due, boolean started, int runs, String reason, boolean drawn) {}
 
-  /**
-   * What was drawn at a start.
-   *
-   * @param known the digest of what was known before
-   * @param repeats whether drawing it again comes to the same; where not, somebody changed what was kept
-   * @param ranks the lowest, in their order
-   */
-  record DrawView(
-      String seed,
-      String digest,
-      String known,
-      int candidates,
-      boolean repeats,
-      List<RankView> ranks) {}
-
-  /** A candidate with its rank; {@code drawn} where it is the one of its resource. */
-  record RankView(String rank, String resource, String point, boolean drawn) {}
-
-  /**
-   * A new programme.
-   *
-   * @param scope a selector as JSON; empty for every resource
-   * @param startWindow a duration such as 4h
-   * @param method empty for the one that shows the most of each kind
-   * @param point empty for the newest
-   * @param within a duration such as 30d: how old what is drawn at random may be; empty for any age
-   * @param copy empty for not the one drilled last
-   * @param store whose copy it is, where one store is asked for
-   */
-  record NewProgramme(
-      @NotBlank String name,
-      @Nullable String scope,
-      @NotBlank String rule,
-      @NotBlank String zone,
-      @NotBlank String startWindow,
-      @Nullable Method method,
-      PointChoice.@Nullable Way point,
-      @Nullable String within,
-      CopyChoice.@Nullable Way copy,
-      @Nullable String store) {
-    PointChoice pointChoice() {
-      boolean aged = within != null && !within.isBlank();
-      return new PointChoice(
-          point == null ? PointChoice.Way.NEWEST : point,
-          aged ? duration("the age of the points", within) : null);
-    }
-
-    CopyChoice copyChoice() {
-      return new CopyChoice(
-          copy == null ? CopyChoice.Way.NOT_LAST : copy,
-          store == null || store.isBlank() ? null : store);
-    }
-  }
-
   @Operation(summary = "Programmes and their next starts")
   @GetMapping
-  Calendar calendar() {
-    Estate facts = estate.get();
-    Instant now = clock.instant();
+  Calendar calendar(@ParameterObject AsAt when) {
+    Evaluated facts = evaluations.at(when);
+    Instant at = facts.estate().asAt();
+    List<Programme> all = when.asAt() == null ? store.all() : store.at(at);
     return new Calendar(
-        store.all().stream().map(p -> view(facts, p)).toList(),
-        programmes.ahead(now, now.plus(LOOK_AHEAD), AHEAD_EACH).stream()
+        all.stream().map(p -> view(facts, p)).toList(),
+        programmes.ahead(all, at, at.plus(LOOK_AHEAD), AHEAD_EACH).stream()
             .map(a -> ahead(facts, a))
             .toList(),
-        starts());
+        store.starts(at, STARTS_SHOWN).stream()
+            .map(s -> new StartTaken(
+                s.programme(), s.due(), s.started(), s.runs(), s.reason(), s.drawn()))
+            .toList());
   }
 
-  private static ProgrammeController.ProgrammeView view(Estate facts, Programme p) {
+  private static ProgrammeView view(Evaluated facts, Programme p) {
+    Estate estate = facts.estate();
+    ProgrammeTerms terms = p.terms();
+    String store = p.how().copy().store();
     return new ProgrammeView(
         p.key(),
-        p.name(),
-        p.scope().words(),
-        p.rule(),
-        p.zone(),
-        p.startWindow().toMillis(),
-        p.method(),
-        p.point().words(),
-        p.copy()
-            .words(p.copy().store() == null ? null : facts.storeName(p.copy().store())),
-        Programmes.members(p, facts).stream().map(r -> r.name()).toList());
+        ProgrammeDraft.of(p),
+        new ProgrammeWords(
+            p.scope().words(),
+            p.how().showing().words(),
+            p.how().point().words(),
+            p.how().copy().words(store == null ? null : estate.storeName(store))),
+        Members.of(terms, estate, facts.evaluation()).stream()
+            .map(r -> r.name())
+            .toList(),
+        p.version().recordedAt().toEpochMilli(),
+        p.version().changedBy());
   }
 
-  private static ProgrammeController.DueAhead ahead(Estate facts, Programmes.Ahead a) {
+  private static DueAhead ahead(Evaluated facts, Programmes.Ahead a) {
     return new DueAhead(
         a.programme().key(),
         a.programme().name(),
         a.due(),
-        Programmes.members(a.programme(), facts).size());
-  }
-
-  private List<ProgrammeController.StartTaken> starts() {
-    return store.starts(STARTS_SHOWN).stream()
-        .map(s ->
-            new StartTaken(s.programme(), s.due(), s.started(), s.runs(), s.reason(), s.drawn()))
-        .toList();
+        Members.of(a.programme().terms(), facts.estate(), facts.evaluation()).size());
   }
 
   @Operation(summary = "Add a programme")
   @PostMapping
   @ResponseStatus(HttpStatus.CREATED)
-  void add(@Valid @RequestBody NewProgramme p, Principal person) {
-    Instant now = clock.instant();
-    String key =
-        p.name().strip().toLowerCase(java.util.Locale.ROOT).replaceAll("[^\\p{L}\\p{N}]+", "-");
-    programme(p, now, key);
-    activity.record(
-        person.getName(),
-        "programme added",
+  void add(@Valid @RequestBody ProgrammeDraft draft, Principal person) {
+    Instant now = now();
+    String key = draft.name().strip().toLowerCase(Locale.ROOT).replaceAll("[^\\p{L}\\p{N}]+", "-");
+    Programme programme =
+        draft.programme(key, begins(now), new Programme.Version(now, person.getName(), now));
+    store.add(known(programme));
+    activity.record(person.getName(), "programme added", key, ProgrammeJson.write(programme));
+  }
+
+  /** Another state of a programme. Its rule counts from where it began. */
+  @Operation(summary = "Change a programme; If-Match names the version it was read in")
+  @PutMapping("/{key}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void change(
+      @PathVariable String key,
+      @RequestHeader("If-Match") String seen,
+      @Valid @RequestBody ProgrammeDraft draft,
+      Principal person) {
+    Instant now = now();
+    Programme before = store.find(key).orElseThrow(() -> unknown(key));
+    Programme programme = draft.programme(
         key,
-        p.rule().strip() + " in " + p.zone().strip() + ", start window " + p.startWindow()
-            + ", for " + (p.scope() == null || p.scope().isBlank() ? "everything" : p.scope()));
-  }
-
-  private void programme(NewProgramme p, Instant now, String key) {
-    store.add(new Programme(
-        key,
-        p.name().strip(),
-        SelectorJson.read(p.scope() == null || p.scope().isBlank() ? "{}" : p.scope()),
-        p.rule().strip(),
-        p.zone().strip(),
-        now,
-        duration("the start window", p.startWindow()),
-        p.method(),
-        p.pointChoice(),
-        known(p.copyChoice()),
-        now));
-  }
-
-  private static Duration duration(String what, String text) {
-    try {
-      return Values.duration(text);
-    } catch (WrongValue e) {
-      throw new WrongValue(what + " " + e.getMessage(), e);
+        before.when(),
+        new Programme.Version(now, person.getName(), before.version().handledUntil()));
+    if (!store.change(known(programme), IfMatch.seen(seen), now)) {
+      throw new Conflict("Somebody else has changed " + before.name()
+          + " since you read it. Nothing was changed; read it again and make your change anew.");
     }
+    activity.record(person.getName(), "programme changed", key, ProgrammeJson.write(programme));
   }
 
-  private CopyChoice known(CopyChoice copy) {
-    if (copy.store() != null && estate.get().store(copy.store()) == null) {
-      throw new WrongValue("there is no store '" + copy.store() + "'");
+  static Programme.When begins(Instant now) {
+    return new Programme.When(null, "UTC", now, Duration.ZERO, null);
+  }
+
+  private Programme known(Programme programme) {
+    String key = programme.how().copy().store();
+    if (key != null && evaluations.now().estate().store(key) == null) {
+      throw new WrongValue("there is no store '" + key + "'");
     }
-    return copy;
+    return programme;
   }
 
-  @Operation(summary = "What was drawn at random at a start of a programme")
-  @GetMapping("/{key}/starts/{due}/draw")
-  DrawView draw(@PathVariable String key, @PathVariable Instant due) {
-    DrawStore.Kept kept = kept(key, due);
-    Draw again = kept.again();
-    Set<String> resources = new HashSet<>();
-    return new DrawView(
-        kept.seed(),
-        kept.digest(),
-        kept.known(),
-        again.ranked().size(),
-        kept.repeats(),
-        again.ranked().stream()
-            .limit(RANKS_SHOWN)
-            .map(c ->
-                new RankView(again.rank(c), c.resource(), c.point(), resources.add(c.resource())))
-            .toList());
+  private Instant now() {
+    return clock.instant().truncatedTo(ChronoUnit.MILLIS);
   }
 
-  @Operation(summary = "The candidates of a draw, a line each")
-  @GetMapping(
-      value = "/{key}/starts/{due}/candidates",
-      produces = MediaType.TEXT_PLAIN_VALUE + ";charset=UTF-8")
-  String candidates(@PathVariable String key, @PathVariable Instant due) {
-    return kept(key, due).list();
-  }
-
-  private DrawStore.Kept kept(String key, Instant due) {
-    // What lies beyond what milliseconds can count was no start either.
-    boolean was = !due.isBefore(Instant.EPOCH) && !due.isAfter(clock.instant());
-    return (was ? draws.of(key, due) : Optional.<DrawStore.Kept>empty())
-        .orElseThrow(() -> new NotFound(
-            "Nothing was drawn at random at the start of '" + key + "' at " + due + "."));
-  }
-
-  @Operation(summary = "Remove a programme")
+  @Operation(summary = "End a programme")
   @DeleteMapping("/{key}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void remove(@PathVariable String key, Principal person) {
-    if (!store.remove(key)) {
-      throw new NotFound("No programme '" + key + "' is known.");
+    if (!store.remove(key, now())) {
+      throw unknown(key);
     }
     activity.record(person.getName(), "programme removed", key, "");
+  }
+
+  private static NotFound unknown(String key) {
+    return new NotFound("No programme '" + key + "' is known.");
   }
 }

@@ -1,88 +1,130 @@
 package hardproof.server.programmes;
 
-import hardproof.core.drills.Method;
-import hardproof.core.programmes.CopyChoice;
 import hardproof.core.programmes.DueStarts;
-import hardproof.core.programmes.PointChoice;
-import hardproof.core.wording.Coded;
-import hardproof.core.wording.WrongValue;
-import hardproof.server.facts.SelectorJson;
 import hardproof.server.storage.Database;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 
-/** Drill programmes and what became of their starts. */
+/** Drill programmes as they stood at any instant, and what became of their starts. */
 public final class ProgrammeStore {
+  private static final String SELECT = """
+      SELECT v.key, v.recorded_at, v.changed_by, v.body, coalesce(h.until, v.recorded_at)
+        FROM programme_version v LEFT JOIN programme_handled h USING (key)
+      """;
+
   private final Database database;
 
   public ProgrammeStore(Database database) {
     this.database = database;
   }
 
+  /** Those in force, by name. */
   public List<Programme> all() {
-    return database.reads().sql("""
-            SELECT key, name, scope, rule, zone, begins_at, start_window_ms, method, handled_until,
-                   point_choice, within_ms, copy_choice, store
-              FROM programme ORDER BY name
-            """).query((r, n) -> programme(r)).list();
+    return database
+        .reads()
+        .sql(SELECT + " WHERE v.replaced_at IS NULL ORDER BY v.body ->> 'name', v.key")
+        .query((r, n) -> programme(r))
+        .list();
+  }
+
+  /** Those that were in force at an instant, by name. */
+  public List<Programme> at(Instant instant) {
+    return database
+        .reads()
+        .sql(SELECT + """
+             WHERE v.recorded_at <= :at AND (v.replaced_at IS NULL OR v.replaced_at > :at)
+             ORDER BY v.body ->> 'name', v.key
+            """)
+        .param("at", instant.toEpochMilli())
+        .query((r, n) -> programme(r))
+        .list();
+  }
+
+  /** The one in force; empty when there is none. */
+  public Optional<Programme> find(String key) {
+    return database
+        .reads()
+        .sql(SELECT + " WHERE v.replaced_at IS NULL AND v.key = :key")
+        .param("key", key)
+        .query((r, n) -> programme(r))
+        .optional();
   }
 
   private static Programme programme(ResultSet r) throws SQLException {
-    return new Programme(
+    return ProgrammeJson.read(
         r.getString(1),
-        r.getString(2),
-        SelectorJson.read(r.getString(3)),
         r.getString(4),
-        r.getString(5),
-        Instant.ofEpochMilli(r.getLong(6)),
-        Duration.ofMillis(r.getLong(7)),
-        r.getString(8) == null ? null : Coded.of(Method.class, r.getString(8)),
-        point(r),
-        new CopyChoice(Coded.of(CopyChoice.Way.class, r.getString(12)), r.getString(13)),
-        Instant.ofEpochMilli(r.getLong(9)));
-  }
-
-  private static PointChoice point(ResultSet r) throws SQLException {
-    long within = r.getLong(11);
-    boolean aged = !r.wasNull();
-    return new PointChoice(
-        Coded.of(PointChoice.Way.class, r.getString(10)), aged ? Duration.ofMillis(within) : null);
+        new Programme.Version(
+            Instant.ofEpochMilli(r.getLong(2)),
+            r.getString(3),
+            Instant.ofEpochMilli(r.getLong(5))));
   }
 
   /**
    * Adds a programme.
    *
-   * @throws WrongValue when its rule or zone is none
+   * @throws hardproof.core.wording.WrongValue when its rule or zone is none
    * @throws org.springframework.dao.DuplicateKeyException when the key is taken
    */
   public void add(Programme p) {
-    p.recurrence();
-    database.write(() -> database
+    p.terms();
+    database.write(() -> {
+      insert(p, p.version().recordedAt());
+      return database
+          .writes()
+          .sql("INSERT INTO programme_handled VALUES (:key, :until)"
+              + " ON CONFLICT (key) DO UPDATE SET until = excluded.until")
+          .param("key", p.key())
+          .param("until", p.version().handledUntil().toEpochMilli())
+          .update();
+    });
+  }
+
+  private void insert(Programme p, Instant now) {
+    database
         .writes()
-        .sql("""
-            INSERT INTO programme
-              (key, name, scope, rule, zone, begins_at, start_window_ms, method, handled_until,
-               point_choice, within_ms, copy_choice, store)
-            VALUES (:key, :name, :scope, :rule, :zone, :begins, :window, :method, :handled,
-               :point, :within, :copy, :store)
-            """)
+        .sql("INSERT INTO programme_version VALUES (:key, :now, NULL, :by, :body)")
         .param("key", p.key())
-        .param("name", p.name())
-        .param("scope", SelectorJson.write(p.scope()))
-        .param("rule", p.rule())
-        .param("zone", p.zone())
-        .param("begins", p.begins().toEpochMilli())
-        .param("window", p.startWindow().toMillis())
-        .param("method", p.method() == null ? null : p.method().code())
-        .param("handled", p.handledUntil().toEpochMilli())
-        .param("point", p.point().way().code())
-        .param("within", p.point().within() == null ? null : p.point().within().toMillis())
-        .param("copy", p.copy().way().code())
-        .param("store", p.copy().store())
-        .update());
+        .param("now", now.toEpochMilli())
+        .param("by", p.version().changedBy())
+        .param("body", ProgrammeJson.write(p))
+        .update();
+  }
+
+  /**
+   * Puts another state of a programme in force.
+   *
+   * @param seen when the state that the editor saw was recorded
+   * @return false, with nothing changed, when that state is not in force any more
+   * @throws hardproof.core.wording.WrongValue when its rule or zone is none
+   */
+  public boolean change(Programme p, Instant seen, Instant now) {
+    p.terms();
+    Instant after = seen.isBefore(now) ? now : seen.plusMillis(1);
+    return database.write(() -> {
+      boolean first = end(p.key(), seen, after);
+      if (first) {
+        insert(p, after);
+      }
+      return first;
+    });
+  }
+
+  private boolean end(String key, Instant seen, Instant now) {
+    return database
+            .writes()
+            .sql("""
+                UPDATE programme_version SET replaced_at = :now
+                 WHERE key = :key AND recorded_at = :seen AND replaced_at IS NULL
+                """)
+            .param("now", now.toEpochMilli())
+            .param("key", key)
+            .param("seen", seen.toEpochMilli())
+            .update()
+        == 1;
   }
 
   /**
@@ -90,13 +132,13 @@ public final class ProgrammeStore {
    *
    * @return false when there is none with that key
    */
-  public boolean remove(String key) {
-    return database.write(() -> database
-            .writes()
-            .sql("DELETE FROM programme WHERE key = :key")
-            .param("key", key)
-            .update())
-        == 1;
+  public boolean remove(String key, Instant now) {
+    return database.write(() -> find(key)
+        .map(p -> end(
+            key,
+            p.version().recordedAt(),
+            now.isAfter(p.version().recordedAt()) ? now : p.version().recordedAt()))
+        .orElse(false));
   }
 
   /** Writes down what became of a due start, and that it has been handled. */
@@ -110,13 +152,9 @@ public final class ProgrammeStore {
         .param("runs", runs)
         .param("reason", reason)
         .update();
-    handledUntil(programme, decision);
-  }
-
-  private void handledUntil(String programme, DueStarts.Decision decision) {
     database
         .writes()
-        .sql("UPDATE programme SET handled_until = :due WHERE key = :p AND handled_until < :due")
+        .sql("UPDATE programme_handled SET until = :due WHERE key = :p AND until < :due")
         .param("due", decision.due().toEpochMilli())
         .param("p", programme)
         .update();
@@ -128,13 +166,19 @@ public final class ProgrammeStore {
 
   /** The newest starts, newest first. */
   public List<Start> starts(int atMost) {
+    return starts(Instant.ofEpochMilli(Long.MAX_VALUE), atMost);
+  }
+
+  /** The newest starts that were due by an instant, newest first. */
+  public List<Start> starts(Instant by, int atMost) {
     return database
         .reads()
         .sql("""
             SELECT s.programme, s.due_at, s.started, s.runs, s.reason, d.programme IS NOT NULL
               FROM programme_start s LEFT JOIN programme_draw d USING (programme, due_at)
-             ORDER BY s.due_at DESC LIMIT :n
+             WHERE s.due_at <= :by ORDER BY s.due_at DESC LIMIT :n
             """)
+        .param("by", by.toEpochMilli())
         .param("n", atMost)
         .query((r, n) -> start(r))
         .list();

@@ -1,33 +1,50 @@
 package hardproof.server.programmes;
 
-import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
+import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
+import hardproof.core.forecast.Forecaster;
+import hardproof.core.forecast.Renewals;
 import hardproof.core.ladder.Rung;
+import hardproof.core.programmes.Admission;
+import hardproof.core.programmes.Capacity;
 import hardproof.core.programmes.Draw;
 import hardproof.core.programmes.DueStarts;
+import hardproof.core.programmes.Members;
 import hardproof.core.programmes.Pick;
 import hardproof.core.programmes.PointChoice;
+import hardproof.core.programmes.ProgrammeTerms;
+import hardproof.core.proof.ResourceResult;
+import hardproof.core.recovery.TimeEstimate;
+import hardproof.core.recovery.TimeEstimates;
+import hardproof.core.schedule.Recurrence;
 import hardproof.core.wording.Wording;
+import hardproof.proving.drills.DrillPlan;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.PickedOrders;
 import hardproof.server.proof.Evaluated;
+import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.runs.RunStore;
-import hardproof.server.schedule.RfcRecurrence;
 import hardproof.server.storage.Database;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.function.Predicate;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Starts the drills that are due. Looked at every few seconds while the application runs. */
 public final class Programmes {
   private final Database database;
   private final ProgrammeStore store;
+  private final CapacityStore capacities;
   private final RunStore runs;
   private final DrawStore draws;
   private final DrillOrders orders;
@@ -37,17 +54,44 @@ public final class Programmes {
   public Programmes(
       Database database,
       ProgrammeStore store,
+      CapacityStore capacities,
       DrawStore draws,
       RunStore runs,
       DrillOrders orders,
       Supplier<Evaluated> evaluated) {
     this.database = database;
     this.store = store;
+    this.capacities = capacities;
     this.runs = runs;
     this.draws = draws;
     this.orders = orders;
     this.picked = new PickedOrders(orders);
     this.evaluated = evaluated;
+  }
+
+  /** Decides which of the runs that wait begins next, by the programmes and the capacity of now. */
+  public Admission admission(Instant now) {
+    return new Admission(
+        capacities.at(now).capacity(),
+        store.all().stream().collect(Collectors.toMap(Programme::key, Programme::terms)));
+  }
+
+  /** Whether a store, by key, can be read from here; each is looked at once. */
+  public Predicate<String> readable(Estate estate) {
+    Map<String, Boolean> known = new java.util.concurrent.ConcurrentHashMap<>();
+    return key -> known.computeIfAbsent(key, k -> {
+      Store of = estate.store(k);
+      return of != null && orders.reachable(of);
+    });
+  }
+
+  /** Looks ahead from what is known now. */
+  public Forecaster forecaster(Evaluated of, List<Programme> programmes) {
+    return new Forecaster(
+        of.estate(),
+        of.evaluation(),
+        programmes.stream().map(Programme::terms).toList(),
+        readable(of.estate()));
   }
 
   /**
@@ -58,127 +102,212 @@ public final class Programmes {
    */
   public int startWhatIsDue(Instant now) {
     int queued = 0;
+    Capacity capacity = capacities.at(now).capacity();
     for (Programme programme : store.all()) {
+      ProgrammeTerms terms = programme.terms();
       for (DueStarts.Decision decision : DueStarts.decide(
-          programme.recurrence(), programme.handledUntil(), now, programme.startWindow())) {
-        queued += handle(programme, decision, now);
+          starts(terms, capacity),
+          programme.version().handledUntil(),
+          now,
+          window(terms, capacity, now))) {
+        queued += handle(new Due(programme, terms, capacity, decision, now));
       }
     }
     return queued;
   }
 
-  /** An order with the rung that a pass of it would show. */
-  private record Due(RunOrder order, Rung reaches) {}
+  /** When a programme starts: by its rule, or whenever its hours begin. */
+  public static Recurrence starts(ProgrammeTerms terms, Capacity capacity) {
+    return terms.asNeeded()
+        ? Renewals.openings(capacity, terms)
+        : terms.timing().rule();
+  }
+
+  /** How late a start may be; one as needed may be so until its night is over. */
+  private static Duration window(ProgrammeTerms terms, Capacity capacity, Instant now) {
+    return terms.asNeeded()
+        ? Renewals.night(capacity, terms, now).length()
+        : terms.timing().startWindow();
+  }
+
+  /** A start that is handled. */
+  private record Due(
+      Programme programme,
+      ProgrammeTerms terms,
+      Capacity capacity,
+      DueStarts.Decision decision,
+      Instant now) {
+    Instant notAfter() {
+      return decision.due().plus(window(terms, capacity, decision.due()));
+    }
+  }
+
+  /** An order with the rung that a pass of it would show, and what it will take. */
+  private record Ready(RunOrder order, Rung reaches, RunNeeds needs) {}
 
   /** What is drawn from, and what was known before it. */
   private record Drawn(String known, Draw draw) {}
 
-  private int handle(Programme programme, DueStarts.Decision decision, Instant now) {
-    List<Due> due = new ArrayList<>();
+  private int handle(Due due) {
+    List<Ready> ready = new ArrayList<>();
     List<String> skipped = new ArrayList<>();
     Drawn drawn = null;
-    if (decision.start()) {
+    String left = "";
+    if (due.decision().start()) {
       Evaluated before = evaluated.get();
-      Map<Resource, Pick> picks = picks(programme, before.estate());
-      drawn = drawn(programme, decision, before, picks);
-      String reason = "due " + Wording.time(decision.due(), now);
+      Chosen chosen = chosen(due, before);
+      left = chosen.left();
+      Map<Resource, Pick> picks = picks(before.estate(), chosen.neededBy().keySet());
+      drawn = drawn(due, before, picks);
+      TimeEstimates estimates = new TimeEstimates(before.estate());
       for (Resource resource : picks.keySet()) {
         try {
-          RunOrder order = order(programme, before.estate(), resource, picks, drawn, reason);
-          due.add(new Due(order, orders.plan(before.estate(), order).reaches()));
+          RunOrder order = order(due, before, resource, picks, drawn);
+          ready.add(ready(due, before, order, estimates, chosen.neededBy().get(resource)));
         } catch (DrillOrders.OrderRefused e) {
           skipped.add(e.getMessage());
         }
       }
     }
-    String reason = skipped.isEmpty()
-        ? decision.reason()
+    write(due, ready, drawn, reason(due, skipped, left));
+    return ready.size();
+  }
+
+  private static String reason(Due due, List<String> skipped, String left) {
+    String all = skipped.isEmpty()
+        ? due.decision().reason()
         : Wording.count(skipped.size(), "resource", "resources") + " could not be drilled: "
             + String.join(" ", skipped);
-    write(programme, decision, now, due, drawn, reason);
-    return due.size();
+    return left.isEmpty() ? all : all.isEmpty() ? left : left + "; " + all;
+  }
+
+  /**
+   * What a start drills.
+   *
+   * @param neededBy the resources with the instant at which the proof of each lapses, or null
+   * @param left what else is due and has no room, for people; empty when nothing is
+   */
+  private record Chosen(Map<Resource, @Nullable Instant> neededBy, String left) {}
+
+  private Chosen chosen(Due due, Evaluated before) {
+    Map<Resource, @Nullable Instant> neededBy = new LinkedHashMap<>();
+    if (!due.terms().asNeeded()) {
+      Members.of(due.terms(), before.estate(), before.evaluation())
+          .forEach(r -> neededBy.put(r, lapses(before, r)));
+      return new Chosen(
+          neededBy, neededBy.isEmpty() ? "nothing matches it that has a recovery point" : "");
+    }
+    Renewals.Tonight tonight = new Forecaster(
+            before.estate(), before.evaluation(), List.of(due.terms()), readable(before.estate()))
+        .tonight(due.terms(), due.capacity(), due.now());
+    tonight.chosen().forEach(c -> neededBy.put(c.resource(), c.neededBy()));
+    int left = tonight.leftOut().size();
+    return new Chosen(
+        neededBy,
+        left > 0
+            ? Wording.count(left, "more is", "more are") + " due, and the night has no room"
+            : neededBy.isEmpty() ? "nothing was needed" : "");
+  }
+
+  /** When the proof of a resource lapses; null where there is none to lapse. */
+  private static @Nullable Instant lapses(Evaluated before, Resource resource) {
+    ResourceResult result = before.evaluation().resource(resource.key());
+    return result == null || !result.proof().demandReachedInPeriod()
+        ? null
+        : result.proof().lapses();
+  }
+
+  private Ready ready(
+      Due due,
+      Evaluated before,
+      RunOrder order,
+      TimeEstimates estimates,
+      @Nullable Instant neededBy) {
+    DrillPlan plan = orders.plan(before.estate(), order);
+    Resource resource = Objects.requireNonNull(before.estate().resource(order.resource()));
+    Duration takes = estimates
+        .of(resource, order.store(), order.method(), plan.readBytes())
+        .map(TimeEstimate::p95)
+        .orElse(null);
+    long restored = order.method().needsSandbox() ? plan.spaceBytes() : 0;
+    return new Ready(
+        order,
+        plan.reaches(),
+        new RunNeeds(
+            neededBy,
+            due.notAfter(),
+            takes,
+            plan.readBytes(),
+            restored,
+            due.capacity().prices().of(restored, order.hold()),
+            1));
   }
 
   /** The runs, what was drawn for them and the note that they were started become durable together. */
-  private void write(
-      Programme programme,
-      DueStarts.Decision decision,
-      Instant now,
-      List<Due> due,
-      @Nullable Drawn drawn,
-      String reason) {
+  private void write(Due due, List<Ready> ready, @Nullable Drawn drawn, String reason) {
+    Programme programme = due.programme();
     database.write(() -> {
       List<String> ids = new ArrayList<>();
-      for (Due d : due) {
-        ids.add(runs.queue(d.order(), d.reaches(), programme.key(), programme.name(), now));
+      for (Ready r : ready) {
+        ids.add(runs.queue(
+            r.order(), r.reaches(), r.needs(), programme.key(), programme.name(), due.now()));
       }
       if (drawn != null) {
-        draws.keep(programme.key(), decision.due(), drawn.known(), drawn.draw(), ids);
+        draws.keep(programme.key(), due.decision().due(), drawn.known(), drawn.draw(), ids);
       }
-      store.handled(programme.key(), decision, due.size(), reason);
+      store.handled(programme.key(), due.decision(), ready.size(), reason);
       return null;
     });
   }
 
-  private static Map<Resource, Pick> picks(Programme programme, Estate facts) {
+  private static Map<Resource, Pick> picks(Estate facts, Iterable<Resource> resources) {
     Map<Resource, Pick> picks = new LinkedHashMap<>();
-    members(programme, facts).forEach(r -> picks.put(r, new Pick(facts, r)));
+    resources.forEach(r -> picks.put(r, new Pick(facts, r)));
     return picks;
   }
 
   /** Null where nothing is drawn. */
-  private static @Nullable Drawn drawn(
-      Programme programme,
-      DueStarts.Decision decision,
-      Evaluated before,
-      Map<Resource, Pick> picks) {
-    if (programme.point().way() != PointChoice.Way.RANDOM) {
+  private static @Nullable Drawn drawn(Due due, Evaluated before, Map<Resource, Pick> picks) {
+    if (due.programme().how().point().way() != PointChoice.Way.RANDOM) {
       return null;
     }
     String known = Draw.known(before.evaluation());
-    String seed = Draw.seed(programme.key(), decision.due(), known);
+    String seed = Draw.seed(due.programme().key(), due.decision().due(), known);
     List<Draw.Candidate> candidates = picks.values().stream()
-        .flatMap(p -> p.candidates(programme.point()).stream())
+        .flatMap(p -> p.candidates(due.programme().how().point()).stream())
         .toList();
     return new Drawn(known, Draw.of(seed, candidates));
   }
 
   private RunOrder order(
-      Programme programme,
-      Estate facts,
+      Due due,
+      Evaluated before,
       Resource resource,
       Map<Resource, Pick> picks,
-      @Nullable Drawn drawn,
-      String reason) {
-    Method method = programme.method() != null && programme.method().suits(resource.kind())
-        ? programme.method()
-        : null;
+      @Nullable Drawn drawn) {
+    Programme.How how = due.programme().how();
+    ResourceResult result = before.evaluation().resource(resource.key());
+    Rung demanded = result == null ? Rung.RESTORED : result.proof().demanded();
     return picked.of(
-        facts,
+        before.estate(),
         resource,
         picks.get(resource),
-        new PickedOrders.Choice(programme.point(), programme.copy()),
+        new PickedOrders.Choice(
+            how.point(), how.copy(), how.checks() == null ? List.of() : how.checks(), how.hold()),
         drawn == null ? null : drawn.draw(),
-        method,
-        reason);
-  }
-
-  /** The resources a programme drills now. */
-  public static List<Resource> members(Programme programme, Estate facts) {
-    return facts.facts().resources().stream()
-        .filter(r -> programme.scope().matches(r, facts.tierOf(r)))
-        .filter(r -> !facts.pointsOf(r.key()).isEmpty())
-        .toList();
+        how.showing().of(resource.kind(), demanded),
+        "due " + Wording.time(due.decision().due(), due.now()));
   }
 
   /** A start that is to come. */
   public record Ahead(Programme programme, Instant due) {}
 
-  /** The starts due in (now, until], soonest first, at most {@code atMost} a programme. */
-  public List<Ahead> ahead(Instant now, Instant until, int atMost) {
+  /** The starts by rule that are due in (now, until], soonest first, at most {@code atMost} a programme. */
+  public List<Ahead> ahead(List<Programme> of, Instant now, Instant until, int atMost) {
     List<Ahead> ahead = new ArrayList<>();
-    for (Programme programme : store.all()) {
-      RfcRecurrence recurrence = programme.recurrence();
+    Capacity capacity = capacities.at(now).capacity();
+    for (Programme programme : of) {
+      Recurrence recurrence = starts(programme.terms(), capacity);
       Instant at = now;
       for (int i = 0; i < atMost; i++) {
         var next = recurrence.nextAfter(at);
@@ -189,7 +318,7 @@ public final class Programmes {
         ahead.add(new Ahead(programme, at));
       }
     }
-    ahead.sort(java.util.Comparator.comparing(Ahead::due));
+    ahead.sort(Comparator.comparing(Ahead::due));
     return ahead;
   }
 }

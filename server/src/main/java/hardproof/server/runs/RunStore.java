@@ -12,6 +12,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient.StatementSpec;
 
 /** Drill runs in the database. Every change of an answer goes through the table of transitions. */
@@ -38,15 +39,20 @@ public final class RunStore {
 
   /** Puts a run into the queue and gives its id. */
   public String queue(
-      RunOrder order, Rung reaches, String programme, String requestedBy, Instant now) {
+      RunOrder order,
+      Rung reaches,
+      RunNeeds needs,
+      String programme,
+      String requestedBy,
+      Instant now) {
     String id = UUID.randomUUID().toString();
     database.write(() -> write("""
             INSERT INTO drill_run (id, resource, point, store, method, checks_asked, programme,
                                    requested_by, reason, queued_at, restore, checks, cleanup, hold_ms, reaches,
-                                   options)
+                                   options, needed_by, not_after, takes_ms, read_bytes, space_bytes, cost, attempt)
             VALUES (:id, :resource, :point, :store, :method, :checks_asked, :programme,
                     :requested_by, :reason, :queued_at, 'waiting', 'waiting', 'not-due', :hold_ms, :reaches,
-                    :options)
+                    :options, :needed_by, :not_after, :takes, :read_bytes, :space_bytes, :cost, :attempt)
             """)
         .param("id", id)
         .param("resource", order.resource())
@@ -61,22 +67,38 @@ public final class RunStore {
         .param("queued_at", now.toEpochMilli())
         .param("hold_ms", order.hold().toMillis())
         .param("reaches", reaches.code())
+        .param("needed_by", millis(needs.neededBy()))
+        .param("not_after", millis(needs.notAfter()))
+        .param("takes", needs.takes() == null ? null : needs.takes().toMillis())
+        .param("read_bytes", needs.readBytes())
+        .param("space_bytes", needs.spaceBytes())
+        .param("cost", needs.cost())
+        .param("attempt", needs.attempt())
         .update());
     return id;
   }
 
-  /** Takes the oldest run that waits and marks it begun; nobody else gets it. */
-  public Optional<Run> claim(Instant now) {
+  private static @Nullable Long millis(@Nullable Instant instant) {
+    return instant == null ? null : instant.toEpochMilli();
+  }
+
+  /**
+   * Marks a run that waits as begun.
+   *
+   * @return empty when it does not wait any more: nobody else gets what one has taken
+   */
+  public Optional<Run> claim(String id, Instant now) {
     return database
-        .write(() ->
-            write("""
+        .write(() -> write("""
                 UPDATE drill_run SET started_at = :now
-                 WHERE id = (SELECT id FROM drill_run
-                              WHERE restore = 'waiting' AND started_at IS NULL
-                              ORDER BY queued_at, rowid LIMIT 1)
+                 WHERE id = :id AND restore = 'waiting' AND started_at IS NULL AND ended_at IS NULL
                 RETURNING id
-                """).param("now", now.toEpochMilli()).query(String.class).optional())
-        .map(id -> find(id).orElseThrow());
+                """)
+            .param("now", now.toEpochMilli())
+            .param("id", id)
+            .query(String.class)
+            .optional())
+        .map(claimed -> find(claimed).orElseThrow());
   }
 
   /**

@@ -14,6 +14,7 @@ import hardproof.proving.drills.DrillPlan;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.runs.Run;
+import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.runs.RunStore;
 import hardproof.server.storage.Database;
@@ -33,6 +34,8 @@ import java.util.function.Supplier;
  * that a search goes on after a restart.
  */
 public final class PointSearches {
+  private static final int ALL = 100;
+
   private final Database database;
   private final SearchStore searches;
   private final RunStore runs;
@@ -80,6 +83,11 @@ public final class PointSearches {
         searches.begin(resource, store, order, new PointSearch.Order(by, reason), clock.instant());
     goOn(id);
     return searches.find(id).orElseThrow();
+  }
+
+  /** Whether the last good point of a resource is being looked for. */
+  public boolean underWay(String resource) {
+    return searches.all(ALL).stream().anyMatch(s -> !s.ended() && s.resource().equals(resource));
   }
 
   /** The points that can be tried, newest first: complete, chain whole, on a store; known by then. */
@@ -130,7 +138,7 @@ public final class PointSearches {
 
   /** Goes on with searches whose drill ended while nobody listened. */
   public void recover() {
-    for (PointSearch search : searches.all(100)) {
+    for (PointSearch search : searches.all(ALL)) {
       if (search.ended()) {
         continue;
       }
@@ -221,7 +229,13 @@ public final class PointSearches {
       if (searches.find(search.id()).filter(s -> !s.ended()).isEmpty()) {
         return 0; // It was cancelled meanwhile.
       }
-      String run = runs.queue(order, plan.reaches(), null, search.requestedBy(), clock.instant());
+      String run = runs.queue(
+          order,
+          plan.reaches(),
+          RunNeeds.of(plan.readBytes(), plan.spaceBytes()),
+          null,
+          search.requestedBy(),
+          clock.instant());
       searches.tries(search, point.key(), run);
       return 1;
     });

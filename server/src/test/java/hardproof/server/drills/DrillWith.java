@@ -6,6 +6,7 @@ import hardproof.proving.checksums.Sha256;
 import hardproof.proving.drills.DrillOptions;
 import hardproof.server.Estate;
 import hardproof.server.runs.Run;
+import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;
 import hardproof.standins.artifacts.Artifact;
 import hardproof.standins.artifacts.Machines;
@@ -57,6 +58,7 @@ public final class DrillWith {
         .queue(
             order,
             estate.installation.orders().plan(facts, order).reaches(),
+            RunNeeds.of(0, 0),
             null,
             "tester",
             estate.clock.instant());

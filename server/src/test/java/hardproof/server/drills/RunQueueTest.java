@@ -9,6 +9,7 @@ import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.drills.Transitions.ImpossibleTransition;
 import hardproof.core.ladder.Rung;
+import hardproof.core.programmes.QueuedDrill;
 import hardproof.core.proof.Verdict;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
@@ -19,9 +20,11 @@ import hardproof.server.installation.Installation;
 import hardproof.server.outside.OutsideChecks;
 import hardproof.server.runs.BaselineStore;
 import hardproof.server.runs.Run;
+import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.runs.RunStore;
 import hardproof.server.runs.ScreenStore;
+import hardproof.server.runs.WaitingStore;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -53,6 +56,7 @@ class RunQueueTest extends WithEstate {
         .queue(
             complete,
             estate.installation.orders().plan(facts, complete).reaches(),
+            RunNeeds.of(0, 0),
             null,
             "tester",
             estate.clock.instant());
@@ -158,6 +162,7 @@ class RunQueueTest extends WithEstate {
     String id = queue(order("share", null, null));
     RunQueue faulty = new RunQueue(
         runs(),
+        i.part(WaitingStore.class),
         i.orders(),
         i.part(ScreenStore.class),
         new BaselineStore(i.database()),
@@ -214,7 +219,7 @@ class RunQueueTest extends WithEstate {
   @Test
   void aRunWhoseProcessStoppedIsInterruptedAndItsSandboxRemoved() throws IOException {
     String id = queue(order("share", null, null));
-    runs().claim(estate.clock.instant());
+    runs().claim(id, estate.clock.instant());
     runs().steps().plan(id, List.of("first", "second"));
     runs().restore(id, RestoreState.RUNNING);
     runs().steps().started(id, 0, 10, estate.clock.instant());
@@ -271,7 +276,7 @@ class RunQueueTest extends WithEstate {
   @Test
   void anotherProcessThatOpensAndClosesTheFolderLeavesARunAlone() throws IOException {
     String id = queue(order("share", null, null));
-    runs().claim(estate.clock.instant());
+    runs().claim(id, estate.clock.instant());
     try (Installation other =
         Installation.open(estate.installation.folder(), estate.clock, List.of(estate.folder))) {
       assertThat(other.runs().underWay()).hasSize(1);
@@ -284,9 +289,12 @@ class RunQueueTest extends WithEstate {
     String first = queue(order("share", Method.PRESENCE, null));
     estate.clock.forward(Duration.ofSeconds(1));
     String second = queue(order("share", Method.PRESENCE, null));
-    assertThat(runs().claim(estate.clock.instant()).orElseThrow().id()).isEqualTo(first);
-    assertThat(runs().claim(estate.clock.instant()).orElseThrow().id()).isEqualTo(second);
-    assertThat(runs().claim(estate.clock.instant())).isEmpty();
+    WaitingStore waiting = estate.installation.part(WaitingStore.class);
+    assertThat(waiting.inTurn()).extracting(QueuedDrill::id).containsExactly(first, second);
+    assertThat(runs().claim(second, estate.clock.instant())).isPresent();
+    assertThat(runs().claim(second, estate.clock.instant())).isEmpty();
+    assertThat(waiting.inTurn()).extracting(QueuedDrill::id).containsExactly(first);
+    assertThat(waiting.underWay()).extracting(QueuedDrill::id).containsExactly(second);
   }
 
   @Test

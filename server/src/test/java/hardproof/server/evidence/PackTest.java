@@ -13,6 +13,7 @@ import hardproof.proving.bags.BagWriter;
 import hardproof.server.Estate;
 import hardproof.server.evidence.PackVerifier.Check;
 import hardproof.server.evidence.PackVerifier.Verification;
+import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -62,6 +63,7 @@ class PackTest {
         .queue(
             order,
             estate.installation.orders().plan(facts, order).reaches(),
+            RunNeeds.of(0, 0),
             null,
             "tester",
             Estate.NOW);

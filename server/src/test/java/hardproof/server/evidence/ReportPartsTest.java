@@ -9,6 +9,7 @@ import hardproof.core.proof.Evaluation;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import hardproof.server.runs.Run;
+import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;
 import java.io.IOException;
 import java.io.StringReader;
@@ -31,6 +32,7 @@ class ReportPartsTest extends WithEstate {
         .queue(
             order,
             estate.installation.orders().plan(facts, order).reaches(),
+            RunNeeds.of(0, 0),
             null,
             "tester",
             Estate.NOW);

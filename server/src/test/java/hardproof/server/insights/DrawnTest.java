@@ -7,6 +7,7 @@ import hardproof.core.estate.Selector;
 import hardproof.core.programmes.CopyChoice;
 import hardproof.core.programmes.DrawnDrills;
 import hardproof.core.programmes.PointChoice;
+import hardproof.core.programmes.Showing;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import hardproof.server.programmes.DrawStore;
@@ -28,15 +29,13 @@ class DrawnTest extends WithEstate {
     estate
         .installation
         .part(ProgrammeStore.class)
-        .add(new Programme(
+        .add(Programme.byRule(
             "p",
             "Nightly",
             Selector.EVERYTHING,
             "FREQ=DAILY;BYHOUR=11;BYMINUTE=0;BYSECOND=0",
-            "UTC",
-            Estate.NOW,
             Duration.ofHours(4),
-            Method.READ_THROUGH,
+            Showing.by(Method.READ_THROUGH),
             new PointChoice(PointChoice.Way.RANDOM, null),
             CopyChoice.NOT_LAST,
             Estate.NOW));

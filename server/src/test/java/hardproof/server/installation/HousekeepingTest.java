@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import hardproof.core.estate.Selector;
 import hardproof.core.programmes.CopyChoice;
 import hardproof.core.programmes.PointChoice;
+import hardproof.core.programmes.Showing;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import hardproof.server.programmes.Programme;
@@ -22,15 +23,13 @@ class HousekeepingTest extends WithEstate {
     estate
         .installation
         .part(ProgrammeStore.class)
-        .add(new Programme(
+        .add(Programme.byRule(
             "p",
             "Hourly",
             Selector.EVERYTHING,
             "FREQ=HOURLY",
-            "UTC",
-            Estate.NOW,
             Duration.ofHours(4),
-            null,
+            Showing.by(null),
             PointChoice.NEWEST,
             CopyChoice.NOT_LAST,
             Estate.NOW));

@@ -221,7 +221,7 @@ class PeopleTest {
         "{\"checks\":[{\"type\":\"query-at-least\",\"subject\":\"SELECT 1\",\"expected\":\"1\"}]}");
     operator.post(
         "/api/programmes",
-        "{\"name\":\"Nightly\",\"rule\":\"FREQ=DAILY\",\"zone\":\"UTC\",\"startWindow\":\"4h\"}");
+        "{\"name\":\"Nightly\",\"when\":{\"rule\":\"FREQ=DAILY\",\"zone\":\"UTC\",\"startWindow\":\"4h\"}}");
     operator.post(
         "/api/policies",
         "{\"fields\":{\"key\":\"own\",\"name\":\"Own\",\"schedule\":\"24h\",\"scope\":\"{\\\"all\\\":[{\\\"field\\\":\\\"key\\\",\\\"in\\\":[\\\"db\\\"]}]}\"}}");

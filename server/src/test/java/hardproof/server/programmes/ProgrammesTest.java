@@ -8,6 +8,7 @@ import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
 import hardproof.core.programmes.CopyChoice;
 import hardproof.core.programmes.PointChoice;
+import hardproof.core.programmes.Showing;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import java.io.IOException;
@@ -28,15 +29,13 @@ class ProgrammesTest extends WithEstate {
     estate
         .installation
         .part(ProgrammeStore.class)
-        .add(new Programme(
+        .add(Programme.byRule(
             "p",
             "Nightly",
             scope,
             "FREQ=DAILY;BYHOUR=11;BYMINUTE=0;BYSECOND=0",
-            "UTC",
-            Estate.NOW,
             Duration.ofHours(4),
-            method,
+            Showing.by(method),
             point,
             copy,
             Estate.NOW));
@@ -130,7 +129,11 @@ class ProgrammesTest extends WithEstate {
     assertThat(estate
             .installation
             .programmes()
-            .ahead(Estate.NOW, Estate.NOW.plus(Duration.ofDays(3)), 10))
+            .ahead(
+                estate.installation.part(ProgrammeStore.class).all(),
+                Estate.NOW,
+                Estate.NOW.plus(Duration.ofDays(3)),
+                10))
         .extracting(Programmes.Ahead::due)
         .containsExactly(NEXT, NEXT.plus(Duration.ofDays(1)), NEXT.plus(Duration.ofDays(2)));
   }
@@ -140,8 +143,10 @@ class ProgrammesTest extends WithEstate {
     add(Selector.EVERYTHING, null);
     assertThatThrownBy(() -> add(Selector.EVERYTHING, null))
         .isInstanceOf(DuplicateKeyException.class);
-    assertThat(estate.installation.part(ProgrammeStore.class).remove("p")).isTrue();
-    assertThat(estate.installation.part(ProgrammeStore.class).remove("p")).isFalse();
+    assertThat(estate.installation.part(ProgrammeStore.class).remove("p", Estate.NOW))
+        .isTrue();
+    assertThat(estate.installation.part(ProgrammeStore.class).remove("p", Estate.NOW))
+        .isFalse();
   }
 
   /** Drawn from what is kept, by whoever wants to: the same seed, list and points. */
@@ -225,7 +230,7 @@ class ProgrammesTest extends WithEstate {
     assertThat(estate.installation.part(ProgrammeStore.class).starts(1).get(0).reason())
         .contains("2 resources could not be drilled", "asked for the copy on nowhere");
     Programme kept = estate.installation.part(ProgrammeStore.class).all().get(0);
-    assertThat(kept.point()).isEqualTo(new PointChoice(PointChoice.Way.OLDEST, null));
-    assertThat(kept.copy().store()).isEqualTo("nowhere");
+    assertThat(kept.how().point()).isEqualTo(new PointChoice(PointChoice.Way.OLDEST, null));
+    assertThat(kept.how().copy().store()).isEqualTo("nowhere");
   }
 }

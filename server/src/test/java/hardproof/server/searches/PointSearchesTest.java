@@ -7,6 +7,7 @@ import hardproof.proving.checksums.Sha256;
 import hardproof.server.RunningServer;
 import hardproof.server.WithEstate;
 import hardproof.server.people.Role;
+import hardproof.server.runs.WaitingStore;
 import hardproof.standins.artifacts.Artifact;
 import hardproof.standins.artifacts.Databases;
 import java.io.IOException;
@@ -125,11 +126,16 @@ class PointSearchesTest extends WithEstate {
   }
 
   /** The process ended in the middle of a drill: that point is tried again, once. */
+  private void claimTheFirst() {
+    String first = estate.installation.part(WaitingStore.class).inTurn().get(0).id();
+    estate.installation.runs().claim(first, estate.clock.instant());
+  }
+
   @Test
   void aDrillThatWasCutOffIsCarriedOutOnceMore() throws IOException {
     points(7);
     PointSearch begun = searches().begin("db2", null, null, List.of(), "tester", "to know");
-    estate.installation.runs().claim(estate.clock.instant());
+    claimTheFirst();
     estate.reopen();
     estate.installation.queue().recover();
     searches().recover();
@@ -139,7 +145,7 @@ class PointSearchesTest extends WithEstate {
     assertThat(again.tried())
         .extracting(PointSearch.Tried::point)
         .containsExactly("old-19", "old-19");
-    estate.installation.runs().claim(estate.clock.instant());
+    claimTheFirst();
     estate.reopen();
     estate.installation.queue().recover();
     searches().recover();

@@ -268,7 +268,7 @@ class RestTest {
   @Test
   void aProgrammeIsAddedListedAndEnded() {
     String programme =
-        "{\"name\": \"Every night\", \"rule\": \"FREQ=DAILY;BYHOUR=2\", \"zone\": \"%s\", \"startWindow\": \"%s\"}";
+        "{\"name\": \"Every night\", \"when\": {\"rule\": \"FREQ=DAILY;BYHOUR=2\", \"zone\": \"%s\", \"startWindow\": \"%s\"}, \"how\": {}}";
     problem(
         client.post("/api/programmes", programme.formatted("Mars", "4h")),
         400,
@@ -277,7 +277,7 @@ class RestTest {
         client.post("/api/programmes", programme.formatted("UTC", "soon")),
         400,
         "The start window is not a duration; write it as PT4H, P14D, 4h or 14d.");
-    String choosing = programme.formatted("UTC", "4h").replace("}", ", %s}");
+    String choosing = programme.formatted("UTC", "4h").replace("\"how\": {}", "\"how\": {%s}");
     problem(
         client.post(
             "/api/programmes", choosing.formatted("\"point\": \"random\", \"within\": \"long\"")),
@@ -303,9 +303,9 @@ class RestTest {
         .isEqualTo(409);
     JsonNode calendar = client.get("/api/programmes").json();
     assertThat(calendar.path("programmes").path(0).path("key").asString()).isEqualTo("every-night");
-    assertThat(calendar.path("programmes").path(0).path("point").asString())
+    assertThat(calendar.path("programmes").path(0).path("words").path("point").asString())
         .isEqualTo("the newest");
-    assertThat(calendar.path("programmes").path(0).path("copy").asString())
+    assertThat(calendar.path("programmes").path(0).path("words").path("copy").asString())
         .isEqualTo("not the copy drilled last");
     assertThat(calendar.path("ahead").path(0).path("due").asString()).startsWith("2026-11-25T02:0");
     assertThat(client.delete("/api/programmes/every-night").status()).isEqualTo(204);

@@ -1,16 +1,16 @@
-package hardproof.server.policies;
+package hardproof.server.web;
 
 import hardproof.core.wording.WrongValue;
 import java.time.Instant;
 
 /** The If-Match header: the instant at which the state that an editor saw was recorded. */
-final class IfMatch {
+public final class IfMatch {
   private IfMatch() {}
 
   /**
    * @throws WrongValue when it is not such an instant in epoch milliseconds
    */
-  static Instant seen(String header) {
+  public static Instant seen(String header) {
     try {
       return Instant.ofEpochMilli(Long.parseLong(header.replace("\"", "")));
     } catch (NumberFormatException e) {
