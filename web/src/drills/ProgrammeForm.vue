@@ -151,11 +151,7 @@ const save = () =>
     <v-select v-model="demanding" :items="RUNGS" label="Of which is demanded" />
     <div class="pair">
       <v-select v-model="often" :items="CADENCES" label="How often" />
-      <v-text-field
-        v-model="when.hours"
-        label="Only in the hours (empty: of the installation)"
-        placeholder="22:00-06:00"
-      />
+      <v-text-field v-model="when.hours" label="Only in these hours" placeholder="22:00-06:00" />
     </div>
     <v-text-field
       v-if="often === 'own'"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { answerOf, api } from '@/api/client'
 import type { ProgrammeCalendar, ProgrammeView, StartTaken } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
@@ -29,6 +29,13 @@ const planning = ref<{ start?: ProgrammeView }>()
 const measuring = ref(false)
 /** The start whose draw is looked at. */
 const drawOf = ref<StartTaken>()
+
+const goOn = computed(() => {
+  const says = capacity.data.value?.says
+  if (!says) return ''
+  const hours = says.hours ? `${says.hours} ${says.zone}` : 'all day'
+  return `${hours}, ${says.atOnce} at once${says.atOncePerStore ? `, ${says.atOncePerStore} from one store` : ''}`
+})
 
 function changed() {
   emit('changed')
@@ -70,12 +77,7 @@ function rhythm(p: ProgrammeView): string {
       <p class="lead said">{{ forecast.data.value.sentence }}</p>
       <NightsChart :nights="forecast.data.value.nights" :gaps="forecast.data.value.gaps" />
       <p v-if="capacity.data.value" class="small">
-        Drills go on {{ capacity.data.value.says.hours || 'all day' }}
-        {{ capacity.data.value.says.hours ? capacity.data.value.says.zone : '' }},
-        {{ capacity.data.value.says.atOnce }} at once<template
-          v-if="capacity.data.value.says.atOncePerStore"
-          >, {{ capacity.data.value.says.atOncePerStore }} from one store</template
-        >.
+        Drills go on {{ goOn }}.
         <button
           type="button"
           class="link"

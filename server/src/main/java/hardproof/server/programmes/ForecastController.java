@@ -145,12 +145,12 @@ class ForecastController {
     long lapsing = f.gaps().stream().filter(Forecast.Gap::lapsing).count();
     long missing = f.gaps().size() - lapsing;
     int never = f.neverRenewed().size();
-    String gaps = f.gaps().isEmpty()
+    String lapses = lapsing == 0
         ? "No proof lapses in the coming 90 days"
-        : "In the coming 90 days " + Wording.count(lapsing, "proof lapses", "proofs lapse")
-            + (missing > 0
-                ? ", and " + missing + (missing == 1 ? " is" : " are") + " missing already"
-                : "");
+        : "In the coming 90 days " + Wording.count(lapsing, "proof lapses", "proofs lapse");
+    String gaps = missing > 0
+        ? lapses + ", and " + missing + (missing == 1 ? " is" : " are") + " missing already"
+        : lapses;
     return gaps + (never > 0 ? "; nothing will renew " + never + " of them" : "")
         + ". This holds if every drill passes and points go on being made as they are.";
   }

@@ -118,7 +118,7 @@ public final class WaitingStore implements Admission.Spent {
                AND cancel_asked = 0 AND started_at IS NOT NULL
                AND NOT EXISTS (SELECT 1 FROM drill_run a
                                 WHERE a.resource = r.resource AND a.programme = r.programme
-                                  AND a.queued_at >= r.ended_at)
+                                  AND a.rowid > r.rowid AND a.queued_at >= r.ended_at)
              ORDER BY ended_at
             """)
         .param("since", since.toEpochMilli())
