@@ -9,7 +9,8 @@ enum FindingCode implements Coded, Concern {
   FEED_PACE(SubjectType.FEED, "Feed does not keep pace"),
   FEED_PENDING(SubjectType.FEED, "Feed names what is not known"),
   EXCEPTION_ENDING(SubjectType.EXCEPTION, "Exception ends soon"),
-  EXCEPTION_ENDED(SubjectType.EXCEPTION, "Exception ended");
+  EXCEPTION_ENDED(SubjectType.EXCEPTION, "Exception ended"),
+  PROOF_NOT_RENEWED(SubjectType.RESOURCE, "Nothing will renew its proof");
 
   private final SubjectType about;
   private final String title;
@@ -26,7 +27,11 @@ enum FindingCode implements Coded, Concern {
 
   @Override
   public String group() {
-    return about == SubjectType.FEED ? "Feeds" : "Exceptions";
+    return switch (about) {
+      case FEED -> "Feeds";
+      case EXCEPTION -> "Exceptions";
+      case RESOURCE -> "Proof";
+    };
   }
 
   @Override

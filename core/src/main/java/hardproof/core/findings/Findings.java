@@ -6,6 +6,7 @@ import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.OutcomeState;
 import hardproof.core.estate.Feed;
 import hardproof.core.facts.Estate;
+import hardproof.core.forecast.Forecast;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.Verdict;
@@ -48,6 +49,19 @@ public final class Findings {
    */
   public static List<Finding> of(
       Evaluation evaluation, Estate estate, Map<String, Pending> pending) {
+    return of(evaluation, estate, pending, List.of());
+  }
+
+  /**
+   * The same with the proofs that nothing renews.
+   *
+   * @param notRenewed those of a forecast from this evaluation that stay missing to its end
+   */
+  public static List<Finding> of(
+      Evaluation evaluation,
+      Estate estate,
+      Map<String, Pending> pending,
+      List<Forecast.Gap> notRenewed) {
     List<Finding> findings = new ArrayList<>();
     Map<String, List<Outcome>> outOfPace = addMembers(evaluation, findings);
     estate.facts().feeds().forEach(feed -> addFeed(estate, pending, findings, feed));
@@ -55,6 +69,7 @@ public final class Findings {
     estate.facts().exceptions().stream()
         .flatMap(e -> ExceptionFindings.of(e, estate.asAt()).stream())
         .forEach(findings::add);
+    notRenewed.forEach(gap -> findings.add(RenewalFindings.of(gap, evaluation)));
     findings.sort(IN_ORDER);
     return findings;
   }

@@ -79,6 +79,12 @@ public final class Evaluation {
     return byKey.get(key);
   }
 
+  /** The workload that a resource counts in: its own, or itself where that is not known. */
+  public WorkloadResult workloadOf(ResourceResult member) {
+    WorkloadResult own = byKey.get(member.resource().workload());
+    return own != null ? own : byKey.get(Evaluator.alone(member.resource()).key());
+  }
+
   /** Null when there is none with that key. */
   public ResourceResult resource(String key) {
     return byResource.get(key);

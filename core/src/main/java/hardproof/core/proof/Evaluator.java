@@ -91,7 +91,7 @@ public final class Evaluator {
     return new Evaluation(estate.asAt(), estate.knownAt(), standard, results);
   }
 
-  private static Workload alone(Resource resource) {
+  static Workload alone(Resource resource) {
     return new Workload(
         "resource:" + resource.key(),
         resource.name(),

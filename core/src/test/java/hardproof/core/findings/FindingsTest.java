@@ -12,6 +12,8 @@ import hardproof.core.estate.Feed;
 import hardproof.core.estate.Kind;
 import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
+import hardproof.core.forecast.Forecaster;
+import hardproof.core.programmes.Capacity;
 import hardproof.core.proof.Difference;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Verdict;
@@ -170,5 +172,33 @@ class FindingsTest {
         .containsOnlyNulls();
     assertThat(Difference.moves(g.evaluate(), before).get(0).because())
         .isEqualTo("it is not known any more");
+  }
+
+  /** By the forecast of the very evaluation: a programme that would renew it takes the finding away. */
+  @Test
+  void whatNothingRenewsIsAFinding() {
+    Given g = Given.estate().point("a", 5).drill("a", Method.FULL_RESTORE, true, 170);
+    Evaluation evaluation = g.evaluate();
+    Forecaster without = new Forecaster(g.at(NOW), evaluation, List.of(), s -> true);
+    List<Finding> findings = Findings.of(
+        evaluation,
+        g.at(NOW),
+        Map.of(),
+        without.forecast(Capacity.usual(), Forecaster.AHEAD).neverRenewed());
+    Finding found = findings.stream()
+        .filter(f -> f.code().equals("proof-not-renewed"))
+        .findFirst()
+        .orElseThrow();
+    assertThat(found.sentence())
+        .isEqualTo(
+            "the proof of R lapses in 10 d and nothing will renew it: no programme drills it");
+    assertThat(found.demanded()).isEqualTo("restored every 180 d");
+    assertThat(found.about().workload()).isEqualTo("w");
+    assertThat(found.open()).isTrue();
+    assertThat(found.concern().group()).isEqualTo("Proof");
+    g.resources.clear();
+    g.resources.add(Given.resource("r", Kind.FILE_SHARE, "nowhere"));
+    Evaluation alone = g.evaluate();
+    assertThat(alone.workloadOf(alone.resource("r")).unassigned()).isTrue();
   }
 }

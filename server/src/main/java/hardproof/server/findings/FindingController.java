@@ -53,10 +53,15 @@ class FindingController {
   private final Clock clock;
 
   FindingController(
-      Evaluations evaluations, FeedStore feeds, FindingLog log, MailDrop mail, Clock clock) {
+      Evaluations evaluations,
+      FeedStore feeds,
+      FindingLog log,
+      NeverRenewed neverRenewed,
+      MailDrop mail,
+      Clock clock) {
     this.evaluations = evaluations;
     this.log = log;
-    this.desk = new FindingDesk(log, feeds);
+    this.desk = new FindingDesk(log, feeds, neverRenewed);
     this.mail = mail;
     this.clock = clock;
   }

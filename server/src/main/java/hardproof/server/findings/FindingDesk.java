@@ -28,6 +28,7 @@ final class FindingDesk {
 
   private final FindingLog log;
   private final FeedStore feeds;
+  private final NeverRenewed neverRenewed;
   private final Map<Evaluated, List<Finding>> known = new WeakHashMap<>();
   private final Map<Evaluated, Written> written = new WeakHashMap<>();
   private final Map<Evaluated, List<String>> texts = new WeakHashMap<>();
@@ -63,16 +64,18 @@ final class FindingDesk {
         evaluated, e -> all(e).stream().map(FindingDesk::text).toList());
   }
 
-  FindingDesk(FindingLog log, FeedStore feeds) {
+  FindingDesk(FindingLog log, FeedStore feeds, NeverRenewed neverRenewed) {
     this.log = log;
     this.feeds = feeds;
+    this.neverRenewed = neverRenewed;
   }
 
   /** All findings of an evaluation, in order; worked out once. */
   synchronized List<Finding> all(Evaluated evaluated) {
     return known.computeIfAbsent(
         evaluated,
-        e -> Findings.of(e.evaluation(), e.estate(), feeds.pending(e.estate().asAt())));
+        e -> Findings.of(
+            e.evaluation(), e.estate(), feeds.pending(e.estate().asAt()), neverRenewed.in(e)));
   }
 
   /** The ones with these keys, in order. */

@@ -40,6 +40,7 @@ import hardproof.server.programmes.Foretelling;
 import hardproof.server.programmes.ForetoldStore;
 import hardproof.server.programmes.ProgrammeStore;
 import hardproof.server.programmes.Programmes;
+import hardproof.server.programmes.Renewing;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.runs.BaselineStore;
@@ -126,6 +127,7 @@ public final class Installation implements AutoCloseable {
     CapacityStore capacities = part(new CapacityStore(database));
     this.programmes = part(new Programmes(
         database, programmeStore, capacities, draws, runs, orders, evaluations::now));
+    part(new Renewing(programmeStore, capacities, programmes));
     ForetoldStore foretold = part(new ForetoldStore(database));
     part(new Foretelling(foretold, programmeStore, capacities, programmes, evaluations::now));
     queue.admitBy(() -> programmes.admission(clock.instant()));
@@ -246,7 +248,8 @@ public final class Installation implements AutoCloseable {
         Findings.of(
             evaluated.evaluation(),
             evaluated.estate(),
-            feeds.pending(evaluated.estate().asAt())));
+            feeds.pending(evaluated.estate().asAt()),
+            part(Renewing.class).in(evaluated)));
   }
 
   public DrillOrders orders() {
