@@ -1,12 +1,24 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { BoardRow } from '@/api/types'
-import { duration, time } from '@/wording/format'
+import { count, duration, time } from '@/wording/format'
 import CopyFigures from './CopyFigures.vue'
 import LadderStrip from './LadderStrip.vue'
 import VerdictMark from './VerdictMark.vue'
 
-defineProps<{ row: BoardRow; index: number; atCursor: boolean; open: boolean }>()
+const props = defineProps<{ row: BoardRow; index: number; atCursor: boolean; open: boolean }>()
 defineEmits<{ open: [] }>()
+
+/** What the figure by proof means, in words. */
+const byProof = computed(() => {
+  const lost =
+    props.row.byProofMs === undefined
+      ? 'by proof all would be lost: of a member no drill has shown the content to be right'
+      : `by proof ${duration(props.row.byProofMs)} would be lost: no newer content was shown to be right`
+  return props.row.suspect
+    ? `${lost}; ${count(props.row.suspect, 'point is', 'points are')} suspect`
+    : lost
+})
 </script>
 
 <template>
@@ -33,6 +45,12 @@ defineEmits<{ open: [] }>()
         row.exposureMs === undefined ? 'all' : duration(row.exposureMs)
       }}</span>
       <span class="quiet"> / {{ row.rpoMs === undefined ? '–' : duration(row.rpoMs) }}</span>
+    </span>
+    <span role="gridcell" class="c-byproof mono" :title="byProof">
+      <span class="quiet">{{
+        row.byProofMs === undefined ? 'all' : duration(row.byProofMs)
+      }}</span><span v-if="row.suspect" class="over" aria-hidden="true"> ?</span>
+      <span class="visually-hidden">{{ byProof }}</span>
     </span>
     <span role="gridcell"><CopyFigures :figures="row.copies" /></span>
     <span role="gridcell" class="why quiet" :title="row.sentence">{{ row.sentence }}</span>

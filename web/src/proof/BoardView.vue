@@ -53,6 +53,7 @@ const columns: { sort: Sort; title: string; class: string }[] = [
   { sort: 'tier', title: 'Tier', class: 'c-tier' },
   { sort: 'rung', title: 'Proof', class: 'c-proof' },
   { sort: 'loss', title: 'Loss now / RPO', class: 'c-loss' },
+  { sort: 'proof', title: 'By proof', class: 'c-byproof' },
 ]
 
 watch(
@@ -258,7 +259,7 @@ function choose(keys: string[]) {
 <style>
 .line {
   display: grid;
-  grid-template-columns: 112px minmax(140px, 190px) 36px 78px 150px 96px minmax(120px, 1fr);
+  grid-template-columns: 112px minmax(140px, 190px) 36px 78px 140px 78px 96px minmax(120px, 1fr);
   align-items: center;
   height: 32px;
   padding: 0 20px;
@@ -270,7 +271,8 @@ function choose(keys: string[]) {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.line .c-loss {
+.line .c-loss,
+.line .c-byproof {
   text-align: right;
 }
 .line .c-proof {
@@ -278,7 +280,7 @@ function choose(keys: string[]) {
 }
 @container (max-width: 800px) {
   .line {
-    grid-template-columns: 106px minmax(110px, 150px) 26px 68px 132px 86px minmax(60px, 1fr);
+    grid-template-columns: 106px minmax(110px, 150px) 26px 68px 132px 66px 86px minmax(40px, 1fr);
     gap: 0 8px;
   }
 }

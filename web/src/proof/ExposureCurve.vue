@@ -40,7 +40,9 @@ const read = computed(() => {
   if (!tooth) return `${time(at)}: nothing counted`
   if (tooth.newest === undefined) return `${time(at)}: no usable point, all would be lost`
   const most = at > data.value.horizon ? 'nobody has told; at most ' : ''
-  return `${time(at)}: ${most}${duration(at - tooth.newest)} would be lost, back to ${time(tooth.newest)}`
+  const shown = data.value.byProof.teeth.find((t) => at >= t.from && at < t.to)?.newest
+  const proven = shown === undefined ? 'all of it' : duration(at - shown)
+  return `${time(at)}: ${most}${duration(at - tooth.newest)} would be lost, back to ${time(tooth.newest)}; ${proven} by proof`
 })
 
 function offset(event: PointerEvent): number {
@@ -105,6 +107,7 @@ onBeforeUnmount(() => observer?.disconnect())
     >
       <path :d="drawing.lost" class="lost" />
       <path :d="drawing.over" class="over" />
+      <path :d="drawing.proven" class="proven"><title>By proof</title></path>
       <path :d="drawing.curve" class="saw" />
       <rect
         v-if="drawing.toldX < width"
@@ -123,6 +126,7 @@ onBeforeUnmount(() => observer?.disconnect())
         <line x1="0" :x2="width" :y1="lane.y" :y2="lane.y" class="lane" />
         <path :d="lane.good" class="tick" />
         <path :d="lane.bad" class="tick bad" />
+        <path :d="lane.suspect" class="tick suspect"><title>suspect</title></path>
         <text x="2" :y="lane.y - 6" class="label back">{{ lane.name }}</text>
       </g>
       <g v-for="m in drawing.marks" :key="m.run">
@@ -152,6 +156,10 @@ onBeforeUnmount(() => observer?.disconnect())
     </svg>
     <v-skeleton-loader v-else-if="!problem" type="image" color="surface" />
   </div>
+  <p v-if="data" class="small losses">
+    Loss now: <b>{{ data.byProof.sentence }}</b>.
+    <span class="quiet">The pale line is the loss by proof.</span>
+  </p>
   <div class="row-between under small">
     <span class="mono read" aria-live="off">{{
       read ?? (data ? `${time(data.from)} – ${time(data.to)}` : '')
@@ -171,6 +179,20 @@ svg {
   display: block;
   cursor: crosshair;
   touch-action: pan-y;
+}
+.proven {
+  fill: none;
+  stroke: var(--proven);
+  stroke-width: 1.6;
+  opacity: 0.55;
+}
+.suspect {
+  stroke: var(--lapsed);
+  stroke-width: 2;
+  stroke-dasharray: 2 1.5;
+}
+.losses {
+  margin: 4px 0 2px;
 }
 .saw {
   fill: none;

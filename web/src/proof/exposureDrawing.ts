@@ -44,16 +44,33 @@ export function drawExposure(view: ExposureView, width: number) {
     }
   }
 
+  // By proof: on the scale of what is claimed, and along its top where it is beyond that.
+  let proven = ''
+  for (const tooth of view.byProof.teeth) {
+    if (tooth.newest === undefined) continue
+    const at = (instant: number) => Math.max(TOP, y(instant - (tooth.newest ?? 0))).toFixed(1)
+    const top = tooth.newest + highest
+    const bend = top > tooth.from && top < tooth.to ? `L${x(top).toFixed(1)} ${TOP}` : ''
+    proven += `M${x(tooth.from).toFixed(1)} ${at(tooth.from)}${bend}L${x(tooth.to).toFixed(1)} ${at(tooth.to)}`
+  }
+
   const laneY = (i: number) => HEAD + 22 + i * LANE + 8
   const lanes = view.lanes.map((lane, i) => {
     const at = laneY(i)
     const ticks = lane.ticks.filter((t) => t.finished !== undefined)
-    const path = (usable: boolean) =>
+    const path = (which: 'good' | 'bad' | 'suspect') =>
       ticks
-        .filter((t) => t.usable === usable)
+        .filter((t) => (t.suspect ? 'suspect' : t.usable ? 'good' : 'bad') === which)
         .map((t) => `M${x(t.finished ?? 0).toFixed(1)} ${at - 4}v8`)
         .join('')
-    return { store: lane.store, name: lane.name, y: at, good: path(true), bad: path(false) }
+    return {
+      store: lane.store,
+      name: lane.name,
+      y: at,
+      good: path('good'),
+      bad: path('bad'),
+      suspect: path('suspect'),
+    }
   })
 
   const links: string[] = []
@@ -73,5 +90,5 @@ export function drawExposure(view: ExposureView, width: number) {
     y: HEAD + 8,
   }))
   const toldX = Math.min(width, Math.max(0, x(view.horizon)))
-  return { x, instant, toldX, curve, over, lost, rpoY: y(view.rpoMs), lanes, links, marks }
+  return { x, instant, toldX, curve, proven, over, lost, rpoY: y(view.rpoMs), lanes, links, marks }
 }

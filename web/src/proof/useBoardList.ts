@@ -3,7 +3,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { BoardRow } from '@/api/types'
 import { useWhich } from '@/frame/useWhich'
 
-export const SORTS = ['worst', 'name', 'tier', 'rung', 'loss'] as const
+export const SORTS = ['worst', 'name', 'tier', 'rung', 'loss', 'proof'] as const
 export type Sort = (typeof SORTS)[number]
 
 function list(value: unknown): string[] {
@@ -22,6 +22,7 @@ const ORDER: Record<Sort, (a: BoardRow, b: BoardRow) => number> = {
   tier: (a, b) => a.heldTo - b.heldTo,
   rung: (a, b) => a.ladder.rung - a.ladder.demanded - (b.ladder.rung - b.ladder.demanded),
   loss: (a, b) => loss(b) - loss(a),
+  proof: (a, b) => (b.byProofMs ?? Infinity) - (a.byProofMs ?? Infinity) || loss(b) - loss(a),
 }
 
 /** Filter, order and choice of the Board; all of it stands in the address. */

@@ -22,6 +22,7 @@ import org.jspecify.annotations.Nullable;
  *     point
  * @param rpoMs of that member
  * @param over whether more would be lost than that member's objective allows
+ * @param byProof of the member that would lose most if only what drills have shown counted
  * @param copies the figures of the weakest member; null without members
  */
 public record BoardLine(
@@ -30,9 +31,32 @@ public record BoardLine(
     @Nullable Long exposureMs,
     @Nullable Long rpoMs,
     boolean over,
+    ByProof byProof,
     @Nullable List<CopyFigure> copies,
     List<String> sites,
     List<String> environments) {
+
+  /**
+   * What would be lost if only what drills have shown counted.
+   *
+   * @param lossMs null when of a member nothing was shown
+   * @param suspect points of all members whose content may be as wrong as that of one that was drilled
+   */
+  public record ByProof(@Nullable Long lossMs, int suspect) {
+    static ByProof of(List<ResourceResult> members) {
+      int suspect =
+          members.stream().mapToInt(m -> m.proof().loss().suspect().size()).sum();
+      boolean none = members.stream().anyMatch(m -> m.proof().loss().loss() == null);
+      return new ByProof(
+          none || members.isEmpty()
+              ? null
+              : members.stream()
+                  .map(m -> m.proof().loss().loss().toMillis())
+                  .max(Comparator.naturalOrder())
+                  .orElseThrow(),
+          suspect);
+    }
+  }
 
   public static BoardLine of(WorkloadResult w) {
     List<ResourceResult> members = judged(w);
@@ -45,6 +69,7 @@ public record BoardLine(
         measured,
         demanded,
         measured == null || measured > demanded,
+        ByProof.of(members),
         weakestCopies(members),
         distinct(members, m -> m.resource().site()),
         distinct(members, m -> m.resource().environment()));

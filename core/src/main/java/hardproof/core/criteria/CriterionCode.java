@@ -55,7 +55,8 @@ public enum CriterionCode implements Coded, Criterion {
   PROOF_READ_BACK(new ProofReadBack()),
   PROOF_RECOVERY_TIME(new ProofRecoveryTime()),
   PROOF_OFF_SITE(new ProofOffSite()),
-  PROOF_CLEAN_UP(new ProofCleanUp());
+  PROOF_CLEAN_UP(new ProofCleanUp()),
+  PROOF_LOSS(new ProofLoss());
 
   private final ShippedCriterion criterion;
 

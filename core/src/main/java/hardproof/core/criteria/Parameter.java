@@ -46,7 +46,8 @@ public enum Parameter implements Coded {
   CHAIN_LENGTH(Type.COUNT, false, "Chain length, at most"),
   FULL_AGE(Type.DURATION, false, "Age of the full, at most"),
   READ_BACK_AGE(Type.DURATION, false, "Read back within"),
-  OFF_SITE_DRILL_AGE(Type.DURATION, false, "Drilled from an off-site copy within");
+  OFF_SITE_DRILL_AGE(Type.DURATION, false, "Drilled from an off-site copy within"),
+  LOSS_BY_PROOF(Type.DURATION, false, "Loss by proof, at most");
 
   /** How a value is written and what its whole number means. */
   public enum Type implements Coded {

@@ -22,13 +22,15 @@ import org.jspecify.annotations.Nullable;
  * @param demanded the rung the tier demands, as far as it has a meaning for the kind
  * @param best the newest of the drills that reached {@code rung} in the period; null when none
  * @param reached the newest drill ever that reached the demanded rung; null when none
+ * @param loss what would be lost if only what drills have shown counted
  */
 public record Proof(
     @Nullable Rung rung,
     Rung demanded,
     @Nullable DrillFact best,
     @Nullable DrillFact reached,
-    Instant lapses) {
+    Instant lapses,
+    ProvenLoss loss) {
 
   public static Proof of(Subject s) {
     Rung demanded = Rung.lower(s.demand().rung(), s.resource().kind().highestRung());
@@ -43,7 +45,7 @@ public record Proof(
         .anyMatch(row -> s.set().outcome(row) == PointOutcome.COMPLETE);
     Rung rung = best != null ? best.rung() : claimed ? Rung.CLAIMED : null;
     Instant lapses = reached == null ? null : reached.ended().plus(s.demand().proofPeriod());
-    return new Proof(rung, demanded, best, reached, lapses);
+    return new Proof(rung, demanded, best, reached, lapses, ProvenLoss.of(s, demanded));
   }
 
   private static DrillFact bestSince(Instant oldest, List<DrillFact> counting) {

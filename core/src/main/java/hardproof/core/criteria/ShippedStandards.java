@@ -14,6 +14,7 @@ import static hardproof.core.criteria.Parameter.FULL_AGE;
 import static hardproof.core.criteria.Parameter.LIFETIME;
 import static hardproof.core.criteria.Parameter.LOCKED_FOR;
 import static hardproof.core.criteria.Parameter.LOCK_COVERS_RETENTION;
+import static hardproof.core.criteria.Parameter.LOSS_BY_PROOF;
 import static hardproof.core.criteria.Parameter.MEDIA;
 import static hardproof.core.criteria.Parameter.OFFLINE_OR_LOCKED;
 import static hardproof.core.criteria.Parameter.OFF_SITE;
@@ -113,6 +114,7 @@ public final class ShippedStandards {
         .row(FULL_AGE, "30d", "30d", "30d", "90d")
         .row(READ_BACK_AGE, "30d", "90d", "180d", "365d")
         .row(OFF_SITE_DRILL_AGE, "180d", "-", "-", "-")
+        .row(LOSS_BY_PROOF, "31d", "92d", "182d", "-")
         .standard("Default");
   }
 
@@ -149,6 +151,7 @@ public final class ShippedStandards {
         .row(FULL_AGE, "14d", "14d", "30d", "30d")
         .row(READ_BACK_AGE, "14d", "30d", "60d", "90d")
         .row(OFF_SITE_DRILL_AGE, "90d", "180d", "365d", "-")
+        .row(LOSS_BY_PROOF, "31d", "61d", "91d", "182d")
         .standard("Strict");
   }
 }

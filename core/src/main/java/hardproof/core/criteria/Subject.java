@@ -87,7 +87,7 @@ public final class Subject {
     return first;
   }
 
-  private long countedFrom() {
+  long countedFrom() {
     if (resource.firstSeen() != null) {
       return resource.firstSeen().toEpochMilli();
     }

@@ -57,14 +57,16 @@ public final class Tables {
   /** One row a resource; seconds, and the share of the time within the RPO. */
   public static String exposures(List<Exposure> exposures) {
     StringBuilder csv = new StringBuilder();
-    csv.append(CsvCell.row("resource", "rpo_s", "exposure_s", "worst_s", "attainment"));
+    csv.append(
+        CsvCell.row("resource", "rpo_s", "exposure_s", "worst_s", "attainment", "by_proof_s"));
     for (Exposure e : exposures) {
       csv.append(CsvCell.row(
           e.resource().key(),
           seconds(e.rpo()),
           seconds(e.now()),
           seconds(e.worst()),
-          e.attainment() == null ? null : number(Measure.share(e.attainment()))));
+          e.attainment() == null ? null : number(Measure.share(e.attainment())),
+          seconds(e.byProof())));
     }
     return csv.toString();
   }

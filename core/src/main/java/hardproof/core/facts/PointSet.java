@@ -143,7 +143,8 @@ public final class PointSet {
     return row < 0 ? null : point(row);
   }
 
-  private int row(String key) {
+  /** The row of a point by its key; −1 when there is none. */
+  public int row(String key) {
     int text = key == null ? -1 : texts.numberOf(key);
     return text < 0 ? -1 : rowOfText[text];
   }

@@ -1,5 +1,6 @@
 package hardproof.core.proof;
 
+import hardproof.core.criteria.Proof;
 import hardproof.core.criteria.Standard;
 import hardproof.core.criteria.Subject;
 import hardproof.core.estate.Resource;
@@ -16,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param now null when no point is usable
  * @param worst null when at some counted instant none was, or nothing was counted
+ * @param byProof what would be lost if only what drills have shown counted; null when nothing was shown
  * @param attainment share of the counted time within the RPO; null when nothing was counted
  */
 public record Exposure(
@@ -23,6 +25,7 @@ public record Exposure(
     Duration rpo,
     @Nullable Duration now,
     @Nullable Duration worst,
+    @Nullable Duration byProof,
     @Nullable Double attainment) {
 
   /** Of every resource of the estate, in its order. */
@@ -45,6 +48,7 @@ public record Exposure(
         counted && summary.worst().isPresent()
             ? Duration.ofMillis(summary.worst().getAsLong())
             : null,
+        Proof.of(s).loss().loss(),
         counted ? summary.attainment().getAsDouble() : null);
   }
 }

@@ -7,6 +7,7 @@ import hardproof.core.criteria.FactRef;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.OutcomeState;
 import hardproof.core.criteria.Proof;
+import hardproof.core.criteria.ProvenLoss;
 import hardproof.core.criteria.Standard;
 import hardproof.core.criteria.TierDemand;
 import hardproof.core.estate.Resource;
@@ -46,7 +47,7 @@ final class NotJudged {
         List.of(),
         CopyCount.of(resource, List.of(), 0, estate::store, estate.asAt()),
         outcomes,
-        new Proof(null, demanded, null, null, null),
+        new Proof(null, demanded, null, null, null, ProvenLoss.NOTHING),
         sentence,
         null,
         new ResourceResult.Told(estate.asAt(), null),

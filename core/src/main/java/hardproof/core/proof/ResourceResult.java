@@ -2,12 +2,15 @@ package hardproof.core.proof;
 
 import hardproof.core.copies.CopyCount;
 import hardproof.core.criteria.Criterion;
+import hardproof.core.criteria.CriterionCode;
+import hardproof.core.criteria.Measure;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.Proof;
 import hardproof.core.criteria.TierDemand;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -43,6 +46,12 @@ public record ResourceResult(
 
   public Verdict verdict() {
     return causes.get(0).verdict();
+  }
+
+  /** What would be lost, as claimed and by proof, in words. */
+  public String lossSentence() {
+    Measure claimed = outcome(CriterionCode.FRESH_EXPOSURE_NOW).measured();
+    return proof.loss().beside(claimed == null ? null : Duration.ofMillis((long) claimed.value()));
   }
 
   /** Every criterion that ships has one. */

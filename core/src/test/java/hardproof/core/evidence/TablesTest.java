@@ -39,9 +39,9 @@ class TablesTest {
     Given g = estate();
     g.resources.add(Given.resource("bare", Kind.DATABASE, "w"));
     assertThat(Tables.exposures(Exposure.of(g.at(Given.NOW), Standard.shipped())))
-        .isEqualTo("resource,rpo_s,exposure_s,worst_s,attainment\r\n"
-            + "r,86400,18000,,0.00625\r\n"
-            + "bare,86400,,,0\r\n");
+        .isEqualTo("resource,rpo_s,exposure_s,worst_s,attainment,by_proof_s\r\n"
+            + "r,86400,18000,,0.00625,18000\r\n"
+            + "bare,86400,,,0,\r\n");
   }
 
   @Test

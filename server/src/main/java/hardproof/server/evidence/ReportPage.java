@@ -143,6 +143,7 @@ final class ReportPage {
       Map<String, Object> member = new LinkedHashMap<>();
       member.put("name", m.resource().name());
       member.put("kind", m.resource().kind().words());
+      member.put("loss", m.lossSentence());
       member.put("outcomes", m.outcomes().stream().map(ReportPage::outcome).toList());
       members.add(member);
     });

@@ -51,7 +51,13 @@ public record BoardView(
           w.verdict(),
           w.sentence(),
           line.ladder(),
-          new LossNow(line.exposureMs(), line.rpoMs(), line.over(), w.byFactsOf()),
+          new LossNow(
+              line.exposureMs(),
+              line.rpoMs(),
+              line.over(),
+              w.byFactsOf(),
+              line.byProof().lossMs(),
+              line.byProof().suspect()),
           line.copies(),
           line.sites(),
           line.environments(),
@@ -86,12 +92,17 @@ public record BoardView(
    * @param rpoMs of that member
    * @param over whether that is more than may be
    * @param byFactsOf the instant its verdict rests on, where nobody has told of it since
+   * @param byProofMs if only what drills have shown counted, of the member that would lose most; absent when of
+   *     a member nothing was shown
+   * @param suspect points whose content may be as wrong as that of one that was drilled
    */
   public record LossNow(
       @Nullable Long exposureMs,
       @Nullable Long rpoMs,
       boolean over,
-      @Nullable Instant byFactsOf) {}
+      @Nullable Instant byFactsOf,
+      @Nullable Long byProofMs,
+      int suspect) {}
 
   static BoardView of(Evaluation evaluation) {
     Map<String, Integer> counts = counts(evaluation);

@@ -50,12 +50,17 @@ public record CaseView(
   /** In milliseconds. */
   public record Objectives(long rpoMs, long rtoMs) {}
 
-  /** A member of the workload. Durations in milliseconds. */
+  /**
+   * A member of the workload. Durations in milliseconds.
+   *
+   * @param loss what would be lost, as claimed and by proof, in words
+   */
   public record Member(
       @JsonUnwrapped MemberOf of,
       Verdict verdict,
       String sentence,
       String proof,
+      String loss,
       int rung,
       int demanded,
       @JsonUnwrapped Objectives objectives,
@@ -117,6 +122,7 @@ public record CaseView(
         m.verdict(),
         m.causes().get(0).sentence(),
         m.proofSentence(),
+        m.lossSentence(),
         m.proof().rung() == null ? -1 : m.proof().rung().number(),
         m.proof().demanded().number(),
         new Objectives(m.demand().rpo().toMillis(), m.demand().rto().toMillis()),

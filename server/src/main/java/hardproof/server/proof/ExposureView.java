@@ -3,6 +3,8 @@ package hardproof.server.proof;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
+import hardproof.core.criteria.Proof;
+import hardproof.core.criteria.ProvenLoss;
 import hardproof.core.criteria.Subject;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.facts.Usability;
@@ -17,6 +19,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -35,6 +38,7 @@ public record ExposureView(
     @JsonUnwrapped Worst worst,
     @Nullable Double attainment,
     String sentence,
+    ByProof byProof,
     List<Tooth> teeth,
     List<Lane> lanes,
     List<DrillMark> drills) {
@@ -52,6 +56,14 @@ public record ExposureView(
    */
   public record Worst(@Nullable Long worstMs, @Nullable Long worstAt) {}
 
+  /**
+   * The same if only what drills have shown counted.
+   *
+   * @param lossMs now; null when nothing was shown
+   * @param sentence as claimed and by proof, in words
+   */
+  public record ByProof(@Nullable Long lossMs, String sentence, List<Tooth> teeth) {}
+
   /** The period that is shown when nobody chose one. */
   static final Duration USUAL = Duration.ofDays(30);
 
@@ -66,6 +78,7 @@ public record ExposureView(
    *
    * @param available when the point could first be restored
    * @param finished when this copy was complete; null while it is not
+   * @param suspect made since the last whose content was right, after one was found wrong
    */
   public record Tick(
       String point,
@@ -75,6 +88,7 @@ public record ExposureView(
       @Nullable Long finished,
       CopyState state,
       boolean usable,
+      boolean suspect,
       @Nullable String whyNot) {}
 
   /** A drill at the point it was about. */
@@ -97,11 +111,24 @@ public record ExposureView(
             counted ? summary.worstAt() : null),
         summary.attainment().isPresent() ? summary.attainment().getAsDouble() : null,
         sentence(s, summary, from, to),
-        s.curve().teeth(from, to).stream()
-            .map(t -> new Tooth(t.from(), t.to(), t.newestDataTime()))
-            .toList(),
+        byProof(s, now, from, to),
+        teeth(s.curve(), from, to),
         lanes(s, from, to),
         drills(s, from, to));
+  }
+
+  private static List<Tooth> teeth(ExposureCurve curve, long from, long to) {
+    return curve.teeth(from, to).stream()
+        .map(t -> new Tooth(t.from(), t.to(), t.newestDataTime()))
+        .toList();
+  }
+
+  private static ByProof byProof(Subject s, OptionalLong now, long from, long to) {
+    ProvenLoss loss = Proof.of(s).loss();
+    return new ByProof(
+        loss.loss() == null ? null : loss.loss().toMillis(),
+        loss.beside(now.isPresent() ? Duration.ofMillis(now.getAsLong()) : null),
+        teeth(ProvenLoss.curve(s), from, to));
   }
 
   private static String sentence(Subject s, ExposureCurve.Summary summary, long from, long to) {
@@ -123,11 +150,14 @@ public record ExposureView(
   /** The store that gets a point first on the top lane, so that copies run downwards. */
   private static List<Lane> lanes(Subject s, long from, long to) {
     Map<String, List<Tick>> ticks = new LinkedHashMap<>();
+    Set<String> suspect = Set.copyOf(Proof.of(s).loss().suspect());
     for (Usability.Judged j : s.points()) {
       long data = j.point().dataTime().toEpochMilli();
       if (data >= from && data <= to) {
         for (Copy copy : s.copiesOf(j)) {
-          ticks.computeIfAbsent(copy.store(), k -> new ArrayList<>()).add(tick(s, j, copy));
+          ticks
+              .computeIfAbsent(copy.store(), k -> new ArrayList<>())
+              .add(tick(s, j, copy, suspect));
         }
       }
     }
@@ -145,7 +175,7 @@ public record ExposureView(
         .orElse(Double.MAX_VALUE);
   }
 
-  private static Tick tick(Subject s, Usability.Judged j, Copy c) {
+  private static Tick tick(Subject s, Usability.Judged j, Copy c, Set<String> suspect) {
     boolean bad = s.usability().inError(c);
     return new Tick(
         j.point().key(),
@@ -155,6 +185,7 @@ public record ExposureView(
         millis(c.finished()),
         bad ? CopyState.DAMAGED : c.state(),
         j.usableAt(s.asAt()) && !bad,
+        suspect.contains(j.point().key()),
         j.whyNot());
   }
 

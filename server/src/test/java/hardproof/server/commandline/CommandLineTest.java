@@ -246,7 +246,7 @@ class CommandLineTest {
     Result table = run("evaluate", "--data", data, "--exposure", "--as-at", "2026-11-24T10:00:00Z");
     assertThat(table.code()).isEqualTo(HardProofCommand.FINE);
     List<String> rows = table.out().lines().toList();
-    assertThat(rows.get(0)).isEqualTo("resource,rpo_s,exposure_s,worst_s,attainment");
+    assertThat(rows.get(0)).isEqualTo("resource,rpo_s,exposure_s,worst_s,attainment,by_proof_s");
     // The share's newest point is of 04:00, the database's of 05:00.
     assertThat(rows).anyMatch(r -> r.startsWith("share,86400,21600,"));
     assertThat(rows).anyMatch(r -> r.startsWith("db,86400,18000,"));
