@@ -259,7 +259,7 @@ function choose(keys: string[]) {
 <style>
 .line {
   display: grid;
-  grid-template-columns: 112px minmax(140px, 190px) 36px 78px 140px 78px 96px minmax(120px, 1fr);
+  grid-template-columns: 112px minmax(140px, 190px) 36px 78px 136px 92px 96px minmax(110px, 1fr);
   align-items: center;
   height: 32px;
   padding: 0 20px;
@@ -280,7 +280,7 @@ function choose(keys: string[]) {
 }
 @container (max-width: 800px) {
   .line {
-    grid-template-columns: 106px minmax(110px, 150px) 26px 68px 132px 66px 86px minmax(40px, 1fr);
+    grid-template-columns: 106px minmax(110px, 150px) 26px 68px 126px 88px 84px minmax(30px, 1fr);
     gap: 0 8px;
   }
 }
