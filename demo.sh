@@ -1,21 +1,23 @@
 #!/usr/bin/env bash
 # Builds Hard Proof and starts it with the demo estate.
 #
-#   ./demo.sh [--port N] [--data DIR] [--fresh]
+#   ./demo.sh [--port N] [--data DIR] [--fresh] [--pace 1h=2s]
 #
 #   --port N    where the page is, http://localhost:N; 8080 where nothing is said
 #   --data DIR  where the estate is kept; data/demo where nothing is said
 #   --fresh     makes the estate anew; without it a second start goes on with what is there
+#   --pace P    lets the demo's clock run fast, so that weeks pass while you watch: 1h=2s, any other
 #
 # Sign in with one click on a name; the password of all of them is "demo".
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")"
-port=8080 data=data/demo fresh=
+port=8080 data=data/demo fresh= pace=()
 while [ $# -gt 0 ]; do
   case $1 in
     --port) port=${2:?--port needs a number}; shift 2 ;;
     --data) data=${2:?--data needs a folder}; shift 2 ;;
     --fresh) fresh=1; shift ;;
+    --pace) pace=(--pace "${2:?--pace needs something like 1h=2s}"); shift 2 ;;
     -h | --help) sed -n '2,/^set/p' "$0" | grep '^#' | cut -c3-; exit 0 ;;
     *) echo "demo.sh: '$1' is no option; --help lists them" >&2; exit 2 ;;
   esac
@@ -38,4 +40,4 @@ if [ -n "$fresh" ]; then
   fi
   rm -rf "$data"
 fi
-exec ./hard-proof serve --demo --port "$port" --data "$data"
+exec ./hard-proof serve --demo --port "$port" --data "$data" "${pace[@]}"

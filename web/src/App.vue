@@ -2,6 +2,7 @@
 import { onMounted, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useAttempt } from './api/useAttempt'
+import ClockBand from './frame/ClockBand.vue'
 import DemoGuide from './frame/DemoGuide.vue'
 import AppHeader from './frame/AppHeader.vue'
 import { useSession } from './people/session'
@@ -43,6 +44,7 @@ watch(
     </template>
     <div v-else class="frame">
       <AppHeader />
+      <ClockBand v-if="session.session.demoPeople.length" />
       <DemoGuide v-if="session.session.demoPeople.length" />
       <p v-for="warning in session.session.warnings" :key="warning" class="own-file" role="alert">
         {{ warning }}

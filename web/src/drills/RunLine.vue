@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { now as clockNow } from '@/wording/clock'
 import { computed, ref, watch } from 'vue'
 import { answerOf, api } from '@/api/client'
 import type { RunView } from '@/api/types'
@@ -115,7 +116,7 @@ const failed = computed(() => mark(props.run).tone === 'bad')
         :others="others ?? []"
         :may-work="mayWork"
       />
-      <RunSteps v-if="whole" :run="whole" :now="Date.now()" />
+      <RunSteps v-if="whole" :run="whole" :now="clockNow()" />
       <SearchForm
         v-if="searching"
         :resource="run.resource"

@@ -1,3 +1,4 @@
+import { now as clockNow } from '@/wording/clock'
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import type { RunView } from '@/api/types'
 import { useEvents } from '@/api/useEvents'
@@ -6,8 +7,8 @@ import { useServerData } from '@/api/useServerData'
 /** All runs, kept up to date by what the server tells. `now` ticks once a second. */
 export function useRuns() {
   const { data, problem, fetching, refresh } = useServerData('/api/drill-runs')
-  const now = ref(Date.now())
-  const timer = setInterval(() => (now.value = Date.now()), 1000)
+  const now = ref(clockNow())
+  const timer = setInterval(() => (now.value = clockNow()), 1000)
   onScopeDispose(() => clearInterval(timer))
 
   /**

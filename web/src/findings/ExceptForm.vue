@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { now as clockNow } from '@/wording/clock'
 import { computed, ref } from 'vue'
 import { answerOf, api } from '@/api/client'
 import type { FindingRow } from '@/api/types'
@@ -30,7 +31,7 @@ const resources = computed(() => [
   ),
 ])
 const reason = ref('')
-const until = ref(new Date(Date.now() + 90 * 86_400_000).toISOString().slice(0, 10))
+const until = ref(new Date(clockNow() + 90 * 86_400_000).toISOString().slice(0, 10))
 
 async function propose() {
   await attempt(async () => {

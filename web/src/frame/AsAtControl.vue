@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { now as clockNow } from '@/wording/clock'
 import { computed, ref, watch } from 'vue'
 import { time } from '@/wording/format'
 import KnownChoice from './KnownChoice.vue'
@@ -14,17 +15,17 @@ const periodBy = ref<Known>('now')
 
 const first = ref('')
 const last = ref('')
-const periods = computed(() => (open.value ? calendarPeriods(Date.now()) : []))
+const periods = computed(() => (open.value ? calendarPeriods(clockNow()) : []))
 const shown = computed(() => {
   const end = lookingBack.value ? time(asAt.value) : 'now'
   if (!from.value) return end
-  const known = calendarPeriods(Date.now()).find(
+  const known = calendarPeriods(clockNow()).find(
     (p) => p.from === from.value && p.until === asAt.value,
   )
   return known?.title ?? `${time(from.value)} to ${end}`
 })
 const wrongPeriod = computed(() => {
-  if (first.value && Date.parse(first.value) > Date.now())
+  if (first.value && Date.parse(first.value) > clockNow())
     return 'The period is still to come; choose a first day that has been.'
   return first.value && last.value && first.value > last.value
     ? 'The period ends before it begins.'
@@ -37,7 +38,7 @@ const chosen = computed(() => {
 const wrong = computed(() => {
   if (!day.value) return ''
   if (!chosen.value) return 'This is not a date and time.'
-  return chosen.value.getTime() > Date.now()
+  return chosen.value.getTime() > clockNow()
     ? 'This is still to come; choose an instant that has been.'
     : ''
 })
@@ -67,7 +68,7 @@ function applyPeriod() {
   const after = last.value ? Date.parse(`${last.value}T00:00:00Z`) + 86_400_000 : Infinity
   period(
     `${first.value}T00:00:00Z`,
-    after < Date.now() ? new Date(after).toISOString().replace('.000Z', 'Z') : '',
+    after < clockNow() ? new Date(after).toISOString().replace('.000Z', 'Z') : '',
   )
 }
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { now as clockNow } from '@/wording/clock'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { useServerData } from '@/api/useServerData'
@@ -19,7 +20,7 @@ const begin = computed(
   () =>
     from.value ||
     new Date(
-      Math.floor((asAt.value ? Date.parse(asAt.value) : Date.now()) / 60_000) * 60_000 - MONTH,
+      Math.floor((asAt.value ? Date.parse(asAt.value) : clockNow()) / 60_000) * 60_000 - MONTH,
     )
       .toISOString()
       .replace('.000Z', 'Z'),
@@ -46,7 +47,7 @@ const PERIODS = [
 const end = computed(() => data.value?.to ?? '')
 
 function since(days: number) {
-  const until = asAt.value ? Date.parse(asAt.value) : Date.now()
+  const until = asAt.value ? Date.parse(asAt.value) : clockNow()
   setPeriod(
     new Date(Math.floor(until / 60_000) * 60_000 - days * 86_400_000)
       .toISOString()

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { now as clockNow } from '@/wording/clock'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
@@ -71,7 +72,7 @@ function end() {
 }
 
 function last(days: number) {
-  const to = data.value?.asAt ?? Date.now()
+  const to = data.value?.asAt ?? clockNow()
   period.value = { from: to - days * DAY, to }
 }
 

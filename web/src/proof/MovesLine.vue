@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { now as clockNow } from '@/wording/clock'
 import { computed, ref } from 'vue'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
@@ -11,7 +12,7 @@ const DAY = 86_400_000
 const STEP = 600_000
 const begin = computed(() => {
   if (from.value) return from.value
-  const end = asAt.value ? Date.parse(asAt.value) : Math.floor(Date.now() / STEP) * STEP
+  const end = asAt.value ? Date.parse(asAt.value) : Math.floor(clockNow() / STEP) * STEP
   return new Date(end - DAY).toISOString().replace('.000Z', 'Z')
 })
 const { data } = useServerData('/api/differences', () => ({

@@ -1,3 +1,4 @@
+import { now as clockNow } from './clock'
 const MINUTE = 60_000
 const HOUR = 60 * MINUTE
 const DAY = 24 * HOUR
@@ -47,7 +48,7 @@ export function bytes(n: number): string {
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 /** `24 Nov 03:10` in UTC, with the year when it is not this one. */
-export function time(instant: string | number, now = Date.now()): string {
+export function time(instant: string | number, now = clockNow()): string {
   const t = new Date(instant)
   const sameYear = t.getUTCFullYear() === new Date(now).getUTCFullYear()
   const day = `${t.getUTCDate()} ${MONTHS[t.getUTCMonth()]}`
@@ -56,7 +57,7 @@ export function time(instant: string | number, now = Date.now()): string {
 }
 
 /** `3 h 10 m ago`, `in 2 d`. */
-export function relative(instant: string | number, now = Date.now()): string {
+export function relative(instant: string | number, now = clockNow()): string {
   const ms = now - new Date(instant).getTime()
   if (Math.abs(ms) < 1000) return 'just now'
   return ms >= 0 ? `${duration(ms)} ago` : `in ${duration(-ms)}`

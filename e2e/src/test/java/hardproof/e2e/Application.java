@@ -53,7 +53,8 @@ final class Application implements AutoCloseable {
     }
     if (demo) {
       copy(demoEstate(), data);
-      command.add("--demo");
+      // Its stores are shared with others, and what a journey counts must stay what it is.
+      command.addAll(List.of("--demo", "--still"));
     }
     Application application = new Application(process(command));
     application.address();
@@ -72,7 +73,8 @@ final class Application implements AutoCloseable {
       Path folder = Files.createTempDirectory("hard-proof-demo-");
       Runtime.getRuntime().addShutdownHook(new Thread(() -> remove(folder)));
       Path data = folder.resolve("data");
-      List<String> command = command("serve", "--port", "0", "--demo", "--data", data.toString());
+      List<String> command =
+          command("serve", "--port", "0", "--demo", "--still", "--data", data.toString());
       try (Application application = new Application(process(command))) {
         application.address();
       }

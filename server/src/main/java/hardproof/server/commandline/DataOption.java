@@ -41,7 +41,11 @@ final class DataOption {
   }
 
   Installation open() throws IOException {
-    Installation installation = Installation.open(folder(), Clock.systemUTC(), stores);
+    return open(Clock.systemUTC());
+  }
+
+  Installation open(Clock clock) throws IOException {
+    Installation installation = Installation.open(folder(), clock, stores);
     installation
         .database()
         .health()

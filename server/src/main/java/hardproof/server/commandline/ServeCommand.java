@@ -1,7 +1,10 @@
 package hardproof.server.commandline;
 
 import hardproof.core.programmes.Capacity;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.ServerApplication;
+import hardproof.server.demo.DemoClock;
+import hardproof.server.demo.DemoFeed;
 import hardproof.server.demo.DemoSetup;
 import hardproof.server.installation.Housekeeping;
 import hardproof.server.installation.Installation;
@@ -15,6 +18,7 @@ import java.net.URI;
 import java.net.URISyntaxException;
 import java.nio.channels.FileLock;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.web.server.context.WebServerApplicationContext;
@@ -53,6 +57,17 @@ final class ServeCommand implements Callable<Integer> {
       description = "Fill an empty data folder with the demo estate and its people.")
   private boolean demo;
 
+  @Option(
+      names = "--pace",
+      description =
+          "With --demo: how fast its clock goes, such as 1h=2s: an hour passes in two seconds.")
+  private String pace;
+
+  @Option(
+      names = "--still",
+      description = "With --demo: its feeds bring nothing more, so that it stays as it was made.")
+  private boolean still;
+
   @CommandLine.Spec
   private CommandLine.Model.CommandSpec spec;
 
@@ -67,6 +82,11 @@ final class ServeCommand implements Callable<Integer> {
       return HardProofCommand.WRONG_USE;
     }
     DataFolder folder = data.folder();
+    String unpaced = wrongPace();
+    if (unpaced != null) {
+      err.println("hard-proof: --pace: " + unpaced + ".");
+      return HardProofCommand.WRONG_USE;
+    }
     FileLock lock = folder.tryLock();
     if (lock == null) {
       err.println("hard-proof: " + folder.root()
@@ -83,8 +103,13 @@ final class ServeCommand implements Callable<Integer> {
       DemoSetup.fillIfEmpty(folder, out::println);
       DemoSetup.allowStores(folder);
     }
-    Installation installation = data.open();
+    Optional<DemoFeed> feed = demo && !still ? DemoFeed.of(folder) : Optional.empty();
+    Installation installation = feed.isEmpty()
+        ? data.open()
+        : data.open(feed.get().clock(pace == null ? 1 : DemoClock.pace(pace)));
     Housekeeping housekeeping = new Housekeeping(installation);
+    feed.ifPresent(
+        f -> housekeeping.also("what the demo's feeds bring", () -> f.bring(installation)));
     ConfigurableApplicationContext context = start(installation, housekeeping);
     // The hook also holds on to the lock: one that nothing refers to is given up at the next
     // garbage collection, and another server could take the folder.
@@ -102,6 +127,22 @@ final class ServeCommand implements Callable<Integer> {
     }
     out.println("Hard Proof is at " + here(host, bound));
     return HardProofCommand.SERVING;
+  }
+
+  /** What is wrong with the pace that was given; null when nothing is. */
+  private String wrongPace() {
+    if (pace == null) {
+      return null;
+    }
+    if (!demo || still) {
+      return "only a demo whose feeds go on has a clock of its own; give --demo, and not --still";
+    }
+    try {
+      DemoClock.pace(pace);
+      return null;
+    } catch (WrongValue e) {
+      return e.getMessage();
+    }
   }
 
   /** Where a browser on this machine finds a server that listens on a host and port. */

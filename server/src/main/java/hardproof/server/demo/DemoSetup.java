@@ -23,6 +23,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
@@ -81,6 +82,7 @@ public final class DemoSetup {
       installation.outsideHosts().allow(List.of("127.0.0.1:9"), "administrator", now);
       settings(installation, demo, now);
       quietly(new DemoPast(installation, demo, clock, folder.demo())::letPass);
+      DemoFeed.made(folder, now.truncatedTo(ChronoUnit.MINUTES), SEED);
       say.accept("The demo estate is made ("
           + Wording.duration(Duration.ofNanos(System.nanoTime() - begun)) + "): "
           + Wording.count(installation.facts().counts().get(BundleFile.POINTS), "point", "points")

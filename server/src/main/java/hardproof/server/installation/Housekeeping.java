@@ -2,6 +2,7 @@ package hardproof.server.installation;
 
 import hardproof.server.programmes.FollowUps;
 import hardproof.server.programmes.Foretelling;
+import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalTime;
@@ -25,6 +26,7 @@ public final class Housekeeping implements AutoCloseable {
   private static final long EVALUATE_SECONDS = 3;
   private static final long CLEAN_UP_SECONDS = 30;
   private static final long INBOX_SECONDS = 5;
+  private static final long ALSO_SECONDS = 2;
   private static final long ENGINES_END_MS = 10_000;
 
   private final Installation installation;
@@ -36,6 +38,9 @@ public final class Housekeeping implements AutoCloseable {
   private final ScheduledExecutorService files = thread("own-file");
 
   private final ScheduledExecutorService preparing = thread("preparing");
+
+  /** What others do by themselves, in a thread of their own. */
+  private final ScheduledExecutorService others = thread("others");
 
   private static ScheduledExecutorService thread(String name) {
     return Executors.newSingleThreadScheduledExecutor(r -> {
@@ -93,6 +98,29 @@ public final class Housekeeping implements AutoCloseable {
     });
   }
 
+  /** Something that goes on by itself; it says whether there is more to do at once. */
+  public interface Also {
+    boolean carryOut() throws IOException;
+  }
+
+  /** Does something besides, every second or two, from now on. */
+  public void also(String what, Also work) {
+    others.scheduleWithFixedDelay(
+        () -> {
+          try {
+            boolean more = work.carryOut();
+            while (more && !others.isShutdown()) {
+              more = work.carryOut();
+            }
+          } catch (IOException | RuntimeException e) {
+            LOG.error("{} failed; it is tried again", what, e);
+          }
+        },
+        ALSO_SECONDS,
+        ALSO_SECONDS,
+        TimeUnit.SECONDS);
+  }
+
   private void lookAfterTheFile() {
     files.execute(() -> installation.database().health().look(false));
     files.scheduleAtFixedRate(
@@ -137,6 +165,7 @@ public final class Housekeeping implements AutoCloseable {
   @Override
   public void close() {
     clock.shutdownNow();
+    others.shutdown();
     files.shutdownNow();
     preparing.shutdownNow();
     engines.interrupt();

@@ -13,6 +13,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.Map;
 
 /** Makes artifacts and puts them on the stand-in stores. */
@@ -22,9 +23,19 @@ final class ArtifactShelf {
 
   private static final int FILES = 40;
 
+  private static final int LATELY = 200;
+
   private final Path stores;
   private final long seed;
   private final Map<String, FileTrees> shares = new HashMap<>();
+  private final Map<String, Artifact> lately = new LinkedHashMap<>() {
+    private static final long serialVersionUID = 1L;
+
+    @Override
+    protected boolean removeEldestEntry(Map.Entry<String, Artifact> eldest) {
+      return size() > LATELY;
+    }
+  };
 
   /** Where an artifact lies, and its digests. {@code manifest} null where it has none. */
   record Shelved(String place, String sha256, String manifest) {}
@@ -32,6 +43,18 @@ final class ArtifactShelf {
   ArtifactShelf(Path stores, long seed) {
     this.stores = stores;
     this.seed = seed;
+  }
+
+  /** The same artifact as before where it was asked for lately: its copies come one after the other. */
+  Artifact made(ResourceRow r, int day, int slot, Instant dataTime, boolean full)
+      throws IOException {
+    String key = r.key() + " " + day + " " + slot;
+    Artifact known = lately.get(key);
+    if (known == null) {
+      known = make(r, day, dataTime, full);
+      lately.put(key, known);
+    }
+    return known;
   }
 
   /**

@@ -75,8 +75,7 @@ final class EstateMaker {
     Random random = new Random(seed ^ r.key().hashCode());
     String base = null;
     for (int day = DAYS; day >= 0; day--) {
-      int perDay = r.plan() == Plan.GOLD ? 8 : 1;
-      for (int i = perDay - 1; i >= 0; i--) {
+      for (int i = slots(r) - 1; i >= 0; i--) {
         base = point(r, day, i, base, random);
       }
     }
@@ -105,30 +104,108 @@ final class EstateMaker {
       artifact = shelf.make(r, DAYS - day, data, full);
     }
     long size = artifact == null ? usualSize(r, full, random) : artifact.bytes().length;
-    journal.addPoint(
-        feedOf(r),
-        available,
-        CsvCell.row(
-            key,
-            r.key(),
-            policy(r),
-            full ? "full" : "incremental",
-            full ? null : base,
-            data,
-            data,
-            available,
-            Quirks.outcome(r, day),
-            consistency(r),
-            Quirks.preStep(r),
-            Quirks.sourceRole(r, day),
-            Quirks.size(r, day, size),
-            "yes",
-            Quirks.skipped(r, day)));
+    addPoint(
+        r,
+        key,
+        full,
+        full ? null : base,
+        new Times(data, available),
+        new Outcome(Quirks.outcome(r, day), day, Quirks.size(r, day, size)));
     if (day <= JobJournal.DAYS) {
       jobs.backup(feedOf(r), key, r.key(), policy(r), data, available, Quirks.outcome(r, day));
     }
     copies(r, day, key, available, artifact, random);
     return key;
+  }
+
+  /**
+   * What feeds bring of a time after the estate was made: points, copies and jobs at their own hours, and now and then
+   * a run that fails.
+   */
+  List<Delivery> between(Instant after, Instant until) throws IOException {
+    int days = (int) Duration.between(now, until).toDays() + 1;
+    // Of what was made last, copies are still to come.
+    int first = Math.max(0, (int) Duration.between(now, after).toDays() - 2);
+    for (ResourceRow r : Scenario.RESOURCES) {
+      for (int day = first; day <= days && r.plan() != Plan.NONE; day++) {
+        for (int slot = slots(r) - 1; slot >= 0; slot--) {
+          live(r, -day, slot, after, until);
+        }
+      }
+    }
+    return journal.between(JOURNAL, after, until, jobs);
+  }
+
+  private static int slots(ResourceRow r) {
+    return r.plan() == Plan.GOLD ? 8 : 1;
+  }
+
+  private void live(ResourceRow r, int day, int slot, Instant after, Instant until)
+      throws IOException {
+    long own = seed ^ r.key().hashCode() * 31L ^ day * 1_000_003L ^ slot;
+    // One for each purpose: what is drawn must not hang from what else is asked for at the same
+    // time.
+    Random random = new Random(own);
+    Random lags = new Random(own * 7);
+    Instant data = now.minus(age(r, day, slot));
+    Instant available = data.plus(run(r, random));
+    String outcome = Quirks.laterOutcome(r, random);
+    boolean full = r.plan() != Plan.CHAIN || Math.floorMod(day, 7) == 5;
+    String key = r.key() + "-" + stamp(data);
+    boolean whole = outcome.equals("complete");
+    if (available.isAfter(after) && !available.isAfter(until)) {
+      Artifact artifact = artifact(r, day, slot, data, full);
+      long size =
+          artifact == null ? usualSize(r, full, new Random(own * 5)) : artifact.bytes().length;
+      addPoint(
+          r,
+          key,
+          full,
+          full ? null : r.key() + "-" + stamp(now.minus(age(r, day + 1, slot))),
+          new Times(data, available),
+          new Outcome(outcome, day, whole ? size : size / 3));
+      jobs.backup(feedOf(r), key, r.key(), policy(r), data, available, outcome);
+    }
+    for (String store : whole ? r.stores() : List.<String>of()) {
+      Instant finished = available.plus(lag(r, store, day, lags));
+      boolean onTape = !store.equals("drift-tape") || Math.floorMod(day, 7) == 5 || !full;
+      if (onTape && finished.isAfter(after) && !finished.isAfter(until)) {
+        copy(r, day, key, store, finished, artifact(r, day, slot, data, full));
+      }
+    }
+  }
+
+  /** Null where the estate holds facts only. */
+  private Artifact artifact(ResourceRow r, int day, int slot, Instant data, boolean full)
+      throws IOException {
+    return r.artifacts() ? shelf.made(r, DAYS - day, slot, data, full) : null;
+  }
+
+  private record Times(Instant data, Instant available) {}
+
+  private record Outcome(String outcome, int day, long size) {}
+
+  private void addPoint(
+      ResourceRow r, String key, boolean full, String base, Times times, Outcome o) {
+    journal.addPoint(
+        feedOf(r),
+        times.available(),
+        CsvCell.row(
+            key,
+            r.key(),
+            policy(r),
+            full ? "full" : "incremental",
+            base,
+            times.data(),
+            times.data(),
+            times.available(),
+            o.outcome(),
+            consistency(r),
+            Quirks.preStep(r),
+            Quirks.sourceRole(r, o.day()),
+            o.size(),
+            "yes",
+            Quirks.skipped(r, o.day())));
   }
 
   private static Duration run(ResourceRow r, Random random) {

@@ -24,6 +24,7 @@ final class JobJournal {
       Instant ended,
       String outcome) {
     boolean partial = outcome.equals("partial");
+    boolean failed = outcome.equals("failed");
     rows.add(new Row(
         feed,
         ended,
@@ -35,9 +36,11 @@ final class JobJournal {
             "skerry-disk",
             started,
             ended,
-            partial ? "warning" : "succeeded",
+            failed ? "failed" : partial ? "warning" : "succeeded",
             null,
-            partial ? "212 files were in use and left out" : null)));
+            failed
+                ? "the source did not answer any more"
+                : partial ? "212 files were in use and left out" : null)));
   }
 
   /** Three tries, each an hour after the other, and then it gives up. */

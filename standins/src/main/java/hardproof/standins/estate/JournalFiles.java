@@ -43,6 +43,14 @@ final class JournalFiles {
     return deliveries;
   }
 
+  /** What became known to a feed in a time; empty where nothing did. */
+  List<Delivery> between(String feed, Instant after, Instant until, JobJournal jobs) {
+    List<Delivery> deliveries = new ArrayList<>();
+    add(feed, after, until, jobs, deliveries);
+    deliveries.removeIf(d -> d.content().lines().count() < 2);
+    return deliveries;
+  }
+
   private void add(
       String feed, Instant before, Instant received, JobJournal jobs, List<Delivery> deliveries) {
     deliveries.add(new Delivery(

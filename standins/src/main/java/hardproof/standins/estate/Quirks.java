@@ -4,6 +4,7 @@ import hardproof.standins.artifacts.Machines.Fate;
 import hardproof.standins.estate.Scenario.ResourceRow;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Random;
 
 /** What is odd about single resources, so that there is something to find. */
 final class Quirks {
@@ -50,6 +51,15 @@ final class Quirks {
 
   static String outcome(ResourceRow r, int day) {
     return r.key().equals("camera-ramp") && day == 0 ? "partial" : "complete";
+  }
+
+  /** One run in a hundred fails, and another leaves something out; chains are spared, that have only one try a day. */
+  static String laterOutcome(ResourceRow r, Random random) {
+    int roll = random.nextInt(100);
+    if (r.plan() == Scenario.Plan.CHAIN || roll > 1) {
+      return "complete";
+    }
+    return roll == 0 ? "failed" : "partial";
   }
 
   static Integer skipped(ResourceRow r, int day) {
