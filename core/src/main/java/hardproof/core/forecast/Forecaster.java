@@ -19,6 +19,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Predicate;
 
 /** Looks ahead from an evaluation, by what programmes say. Made once for each evaluation; safe for many threads. */
@@ -81,11 +82,18 @@ public final class Forecaster {
     return throughput;
   }
 
-  /** What a programme that drills as needed drills in the night that is open at {@code now}. */
-  public Renewals.Tonight tonight(ProgrammeTerms programme, Capacity capacity, Instant now) {
+  /**
+   * What a programme that drills as needed drills in the night that is open at {@code now}.
+   *
+   * @param without keys of resources that can't be drilled
+   */
+  public Renewals.Tonight tonight(
+      ProgrammeTerms programme, Capacity capacity, Instant now, Set<String> without) {
     HoursOfDay.Open night = Renewals.night(capacity, programme, now);
-    return Renewals.choose(
-        now, night, capacity, programme, offers.getOrDefault(programme.key(), List.of()), needs());
+    List<Offer> possible = offers.getOrDefault(programme.key(), List.of()).stream()
+        .filter(o -> !without.contains(o.resource().key()))
+        .toList();
+    return Renewals.choose(now, night, capacity, programme, possible, needs());
   }
 
   /** By the resource whose drills prove them. */

@@ -157,6 +157,7 @@ public final class Programmes {
       Evaluated before = evaluated.get();
       Chosen chosen = chosen(due, before);
       left = chosen.left();
+      skipped.addAll(chosen.refused());
       Map<Resource, Pick> picks = picks(before.estate(), chosen.neededBy().keySet());
       drawn = drawn(due, before, picks);
       TimeEstimates estimates = new TimeEstimates(before.estate());
@@ -186,8 +187,10 @@ public final class Programmes {
    *
    * @param neededBy the resources with the instant at which the proof of each lapses, or null
    * @param left what else is due and has no room, for people; empty when nothing is
+   * @param refused why others can't be drilled
    */
-  private record Chosen(Map<Resource, @Nullable Instant> neededBy, String left) {}
+  private record Chosen(
+      Map<Resource, @Nullable Instant> neededBy, String left, List<String> refused) {}
 
   private Chosen chosen(Due due, Evaluated before) {
     Map<Resource, @Nullable Instant> neededBy = new LinkedHashMap<>();
@@ -195,18 +198,52 @@ public final class Programmes {
       Members.of(due.terms(), before.estate(), before.evaluation())
           .forEach(r -> neededBy.put(r, lapses(before, r)));
       return new Chosen(
-          neededBy, neededBy.isEmpty() ? "nothing matches it that has a recovery point" : "");
+          neededBy,
+          neededBy.isEmpty() ? "nothing matches it that has a recovery point" : "",
+          List.of());
     }
-    Renewals.Tonight tonight = new Forecaster(
-            before.estate(), before.evaluation(), List.of(due.terms()), readable(before.estate()))
-        .tonight(due.terms(), due.capacity(), due.now());
+    Map<String, String> refused = new LinkedHashMap<>();
+    Renewals.Tonight tonight = tonight(due, before, refused);
     tonight.chosen().forEach(c -> neededBy.put(c.resource(), c.neededBy()));
     int left = tonight.leftOut().size();
     return new Chosen(
         neededBy,
         left > 0
             ? Wording.count(left, "more is", "more are") + " due, and the night has no room"
-            : neededBy.isEmpty() ? "nothing was needed" : "");
+            : neededBy.isEmpty() && refused.isEmpty() ? "nothing was needed" : "",
+        List.copyOf(refused.values()));
+  }
+
+  /** What can't be drilled takes no room from what can: it is left out, and the next comes in its place. */
+  private Renewals.Tonight tonight(Due due, Evaluated before, Map<String, String> refused) {
+    Forecaster ahead = new Forecaster(
+        before.estate(), before.evaluation(), List.of(due.terms()), readable(before.estate()));
+    while (true) {
+      Renewals.Tonight tonight =
+          ahead.tonight(due.terms(), due.capacity(), due.now(), refused.keySet());
+      int known = refused.size();
+      for (Renewals.Chosen chosen : tonight.chosen()) {
+        String refusal = refusal(due, before, chosen.resource());
+        if (refusal != null) {
+          refused.put(chosen.resource().key(), refusal);
+        }
+      }
+      if (refused.size() == known) {
+        return tonight;
+      }
+    }
+  }
+
+  /** Why a resource can't be drilled; null when it can. */
+  private @Nullable String refusal(Due due, Evaluated before, Resource resource) {
+    try {
+      Map<Resource, Pick> pick = picks(before.estate(), List.of(resource));
+      RunOrder order = order(due, before, resource, pick, drawn(due, before, pick));
+      String refusal = orders.plan(before.estate(), order).refusal();
+      return refusal == null ? null : resource.name() + ": " + refusal;
+    } catch (DrillOrders.OrderRefused e) {
+      return e.getMessage();
+    }
   }
 
   /** When the proof of a resource lapses; null where there is none to lapse. */

@@ -130,6 +130,27 @@ class ProgrammeRunsTest extends WithEstate {
     assertThat(programmes().starts(1).get(0).reason()).isEqualTo("nothing was needed");
   }
 
+  /** What comes first has no manifest to compare with; what there is room for then is what comes next. */
+  @Test
+  void whatCanNotBeDrilledTakesNoRoomFromWhatCan() throws IOException {
+    long room = Files.size(estate.store().resolve("db-1.sqlite.gz"));
+    estate.take("resources.csv", "key,name,kind,workload,site\na,A,file-share,w,A\n");
+    estate.take(
+        "points.csv",
+        "key,resource,form,data_time,available,outcome,size\n"
+            + "a-1,a,full,2026-11-24T04:00:00Z,2026-11-24T04:30:00Z,complete,9\n");
+    estate.take(
+        "copies.csv",
+        "point,store,finished,state,format,place\n"
+            + "a-1,near,2026-11-24T05:00:00Z,present,tar.gz,share-1.tar.gz\n");
+    add(new Limits(null, room, null, null), Programme.OnFailure.USUAL, Programme.Tell.NOTHING);
+    assertThat(look(OPENS)).isEqualTo(1);
+    assertThat(runs()).singleElement().satisfies(r -> assertThat(r.resource()).isEqualTo("db"));
+    assertThat(programmes().starts(1).get(0).reason())
+        .contains(
+            "1 resource could not be drilled: A: no manifest was recorded for share-1.tar.gz");
+  }
+
   @Test
   void aStartThatWasMissedIsCaughtUpUntilTheNightIsOver() {
     add();
