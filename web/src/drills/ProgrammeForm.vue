@@ -12,12 +12,16 @@ import ProgrammeChecks from './ProgrammeChecks.vue'
 import { CADENCES, COPIES, METHODS, POINTS, RUNGS, SHOWINGS, TELLS } from './programmeChoices'
 
 /** A programme, new or changed: what it drills, when and how, beside what it makes of the coming nights. */
-const props = defineProps<{ start?: ProgrammeView; now: number }>()
+const props = defineProps<{ start?: ProgrammeView; now: number; resources?: string[] }>()
 const emit = defineEmits<{ close: []; saved: [] }>()
 
 const says = props.start?.says
 const name = ref(says?.name ?? '')
-const scope = ref(says?.scope && says.scope !== '{}' ? says.scope : '')
+/** A new one may be asked for some resources. */
+const asked = props.resources?.length
+  ? JSON.stringify({ all: [{ field: 'key', in: props.resources }] })
+  : ''
+const scope = ref(says?.scope && says.scope !== '{}' ? says.scope : asked)
 const demanding = ref<RungCode | ''>(says?.demanding ?? '')
 const rule = ref(says?.when?.rule ?? '')
 const often = ref(CADENCES.some((c) => c.value === rule.value) ? rule.value : 'own')

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import type { FindingRow } from '@/api/types'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
@@ -13,10 +14,13 @@ import FindingFilters from './FindingFilters.vue'
 import FindingGroups from './FindingGroups.vue'
 import FindingLine from './FindingLine.vue'
 import JobStrip from './JobStrip.vue'
+import PlanList from './PlanList.vue'
 import { useFindings } from './useFindings'
 
 const ROW = 50
 
+const route = useRoute()
+const router = useRouter()
 const list = useFindings()
 const { rows, page, selected } = list
 const filters = ref<InstanceType<typeof FindingFilters>>()
@@ -42,6 +46,13 @@ const {
 const open = computed(
   () => listed.value ?? (apart.value?.key === selected.value ? apart.value : undefined),
 )
+
+/** What to do first, or every finding by itself. */
+const part = computed({
+  get: () => (route.query.part === 'plan' ? 'plan' : 'list'),
+  set: (to) =>
+    void router.replace({ query: { ...route.query, part: to === 'plan' ? to : undefined } }),
+})
 
 function refresh() {
   void list.refresh()
@@ -130,8 +141,10 @@ function onScroll(event: Event) {
       <template v-if="page">
         <p class="lead">
           <template v-if="page.open">
-            {{ count(page.open, 'finding is', 'findings are') }} open<template
-              v-if="page.unprotected"
+            {{ count(page.causes, 'cause is', 'causes are') }} open, with
+            {{ count(page.open, 'finding', 'findings') }} behind
+            {{ page.causes === 1 ? 'it' : 'them'
+            }}<template v-if="page.unprotected"
               >,
               <b class="wrong"
                 >{{ count(page.unprotected, 'resource has', 'resources have') }} no cover at all</b
@@ -144,17 +157,23 @@ function onScroll(event: Event) {
           <template v-else>Nothing is open.</template>
         </p>
         <JobStrip :when="list.when.value" />
+        <v-tabs v-model="part" aria-label="Findings">
+          <v-tab value="list">List</v-tab>
+          <v-tab value="plan">Plan</v-tab>
+        </v-tabs>
       </template>
     </div>
-    <FindingFilters ref="filters" :list="list" />
+    <PlanList v-if="part === 'plan'" @show="show" />
+    <FindingFilters v-if="part === 'list'" ref="filters" :list="list" />
     <FindingActions
+      v-if="part === 'list'"
       ref="actions"
       :findings="subjects"
       :marked="markedCount"
       @unmark="unmark"
       @done="done"
     />
-    <div class="body">
+    <div v-show="part === 'list'" class="body">
       <FindingGroups
         v-if="list.group.value && page"
         :groups="page.groups"

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
+import OwnCalendarForm from '@/people/OwnCalendarForm.vue'
 import OwnPasswordForm from '@/people/OwnPasswordForm.vue'
 import { useSession } from '@/people/session'
 import { sections } from '@/router'
@@ -18,6 +19,7 @@ const theme = useTheme()
 const { lookingBack, hindsight, query } = useAsAt()
 const keysShown = ref(false)
 const changing = ref(false)
+const calendar = ref(false)
 
 useKeys({
   '?': () => {
@@ -73,11 +75,13 @@ async function signOut() {
           @click="router.push({ name: 'people' })"
         />
         <v-list-item title="Change password" @click="changing = true" />
+        <v-list-item title="Calendar address" @click="calendar = true" />
         <v-list-item title="Keys" @click="keysShown = true" />
         <v-list-item title="Sign out" @click="signOut" />
       </v-list>
     </v-menu>
     <KeyList v-model="keysShown" />
+    <OwnCalendarForm v-if="calendar" @close="calendar = false" />
     <OwnPasswordForm v-if="changing" @close="changing = false" />
   </header>
   <p v-if="lookingBack" class="band" role="status">

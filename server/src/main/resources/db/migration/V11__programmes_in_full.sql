@@ -33,3 +33,8 @@ CREATE INDEX drill_run_by_programme ON drill_run (programme, started_at) WHERE p
 
 -- What was foretold of a night when it began: the resources whose drills would begin in it, a line each.
 CREATE TABLE foretold_night (opens_at INTEGER PRIMARY KEY, made_at INTEGER NOT NULL, resources TEXT NOT NULL) STRICT;
+
+-- Addresses of people's calendars. Tokens are kept as their SHA-256 only; a person has one at the most.
+CREATE TABLE calendar_token (
+  token_sha256 TEXT PRIMARY KEY, person TEXT NOT NULL UNIQUE COLLATE NOCASE, made_at INTEGER NOT NULL
+) STRICT;

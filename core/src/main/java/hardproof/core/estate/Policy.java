@@ -62,6 +62,23 @@ public record Policy(
         : ZoneId.of(schedule.zone());
   }
 
+  /** The same at other times. */
+  public Policy withSchedule(Schedule other) {
+    return new Policy(
+        key,
+        name,
+        scope,
+        other,
+        jobWindow,
+        retention,
+        consistency,
+        encrypted,
+        readBack,
+        copyTo,
+        copyWindow,
+        exclude);
+  }
+
   /** The same with another scope. */
   public Policy withScope(Selector other) {
     return new Policy(

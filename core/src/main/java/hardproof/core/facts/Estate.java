@@ -100,6 +100,11 @@ public final class Estate {
     return new Estate(asAt, knownAt, other, points);
   }
 
+  /** The same instant with other facts, and other points and copies of some resources. */
+  public Estate with(Facts other, Map<String, PointSet> sets) {
+    return new Estate(asAt, knownAt, other, points.with(sets));
+  }
+
   private static final Comparator<Job> BY_TIME = Comparator.comparing(
           (Job j) -> j.started() == null ? j.ended() : j.started())
       .thenComparing(Job::key);

@@ -30,4 +30,22 @@ public record Facts(
     return new Facts(
         feeds, workloads, resources, stores, other, points, copies, jobs, exceptions, drills);
   }
+
+  /** The same with other drills. */
+  public Facts withDrills(List<DrillFact> other) {
+    return new Facts(
+        feeds, workloads, resources, stores, policies, points, copies, jobs, exceptions, other);
+  }
+
+  /** The same with other workloads. */
+  public Facts withWorkloads(List<Workload> other) {
+    return new Facts(
+        feeds, other, resources, stores, policies, points, copies, jobs, exceptions, drills);
+  }
+
+  /** The same with other feeds. */
+  public Facts withFeeds(List<Feed> other) {
+    return new Facts(
+        other, workloads, resources, stores, policies, points, copies, jobs, exceptions, drills);
+  }
 }

@@ -34,6 +34,28 @@ public interface PointSource {
     return over(sets);
   }
 
+  /** The same but for the points of some resources. */
+  default PointSource with(Map<String, PointSet> other) {
+    PointSource before = this;
+    return new PointSource() {
+      @Override
+      public PointSet of(String resource) {
+        PointSet own = other.get(resource);
+        return own == null ? before.of(resource) : own;
+      }
+
+      @Override
+      public boolean any(String resource) {
+        return other.containsKey(resource) || before.any(resource);
+      }
+
+      @Override
+      public void expect(List<String> resources) {
+        before.expect(resources);
+      }
+    };
+  }
+
   private static PointSource over(Map<String, PointSet> sets) {
     return new PointSource() {
       @Override

@@ -71,6 +71,7 @@ class FindingController {
    *
    * @param open all that are open, whatever is asked for; likewise {@code excepted}, {@code
    *     unprotected}
+   * @param causes that lie behind the open ones: what follows from another is counted with it
    * @param total those that match what is asked for
    */
   record FindingsPage(
@@ -78,6 +79,7 @@ class FindingController {
       int open,
       int excepted,
       int unprotected,
+      int causes,
       int total,
       List<FindingGroup> groups,
       List<FindingRow> rows) {}
@@ -137,6 +139,7 @@ class FindingController {
         page.open(),
         page.excepted(),
         page.unprotected(),
+        desk.causes(evaluated),
         page.total(),
         page.groups().stream()
             .map(g -> new FindingGroup(g.value(), g.title(), g.count(), g.unprotected(), g.tier()))

@@ -3,6 +3,7 @@ package hardproof.server.findings;
 import hardproof.core.findings.Finding;
 import hardproof.core.findings.Findings;
 import hardproof.core.findings.SubjectType;
+import hardproof.core.plan.PlanCause;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.proof.Evaluated;
@@ -32,6 +33,7 @@ final class FindingDesk {
   private final Map<Evaluated, List<Finding>> known = new WeakHashMap<>();
   private final Map<Evaluated, Written> written = new WeakHashMap<>();
   private final Map<Evaluated, List<String>> texts = new WeakHashMap<>();
+  private final Map<Evaluated, Integer> causes = new WeakHashMap<>();
 
   /** What was written down about an evaluation's findings, as of a version of the log. */
   record Written(long version, Map<String, Instant> opened, Map<String, FindingLog.Look> looks) {
@@ -76,6 +78,11 @@ final class FindingDesk {
         evaluated,
         e -> Findings.of(
             e.evaluation(), e.estate(), feeds.pending(e.estate().asAt()), neverRenewed.in(e)));
+  }
+
+  /** How many causes lie behind the open ones; worked out once. */
+  synchronized int causes(Evaluated evaluated) {
+    return causes.computeIfAbsent(evaluated, e -> PlanCause.of(all(e)).size());
   }
 
   /** The ones with these keys, in order. */

@@ -10,6 +10,7 @@ import hardproof.proving.encryption.Keys;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.proving.stores.StoreRoots;
 import hardproof.server.activity.Activity;
+import hardproof.server.calendar.CalendarTokens;
 import hardproof.server.criteria.StandardStore;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.RunQueue;
@@ -32,6 +33,7 @@ import hardproof.server.outside.OutsideChecks;
 import hardproof.server.outside.OutsideHosts;
 import hardproof.server.people.PeopleDesk;
 import hardproof.server.people.PeopleStore;
+import hardproof.server.plan.PlanDesk;
 import hardproof.server.policies.ExceptionDesk;
 import hardproof.server.programmes.CapacityStore;
 import hardproof.server.programmes.DrawStore;
@@ -89,6 +91,7 @@ public final class Installation implements AutoCloseable {
   private final Activity activity;
   private final MappingStore mappings;
   private final PeopleStore people;
+  private final PlanDesk plans;
   private final List<Object> parts = new ArrayList<>();
 
   private Installation(DataFolder folder, Clock clock, List<Path> stores) throws IOException {
@@ -127,7 +130,8 @@ public final class Installation implements AutoCloseable {
     CapacityStore capacities = part(new CapacityStore(database));
     this.programmes = part(new Programmes(
         database, programmeStore, capacities, draws, runs, orders, evaluations::now));
-    part(new Renewing(programmeStore, capacities, programmes));
+    Renewing renewing = part(new Renewing(programmeStore, capacities, programmes));
+    this.plans = part(new PlanDesk(database, feeds, renewing, capacities));
     ForetoldStore foretold = part(new ForetoldStore(database));
     part(new Foretelling(foretold, programmeStore, capacities, programmes, evaluations::now));
     queue.admitBy(() -> programmes.admission(clock.instant()));
@@ -144,6 +148,7 @@ public final class Installation implements AutoCloseable {
         part(new FollowUps(programmeStore, runs, waiting, searches, mail, activity, estate, clock));
     queue.onChange(followUps::changed);
     part(new PackDesk(packs, clock));
+    part(new CalendarTokens(database, people));
     folder.keepToOwner();
   }
 
@@ -300,6 +305,7 @@ public final class Installation implements AutoCloseable {
   /** What has begun ends before what it works with. */
   @Override
   public void close() {
+    plans.close();
     sweeps.close();
     queue.close();
     outside.close();

@@ -75,7 +75,7 @@ class SecurityConfig {
         .permitAll()
         .requestMatchers("/api/people/**")
         .hasRole("ADMINISTRATOR")
-        .requestMatchers("/api/own-password")
+        .requestMatchers("/api/own-password", "/api/own-calendar")
         .authenticated()
         .requestMatchers(HttpMethod.POST, "/api/engines")
         .hasRole("ADMINISTRATOR")
@@ -98,6 +98,8 @@ class SecurityConfig {
             "/api/policy-trials",
             "/api/standard-trials",
             "/api/expression-trials")
+        .authenticated()
+        .requestMatchers(HttpMethod.DELETE, "/api/plan")
         .authenticated()
         .requestMatchers("/api/exceptions/*/decision")
         .hasRole("APPROVER")

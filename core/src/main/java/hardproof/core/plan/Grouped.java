@@ -1,0 +1,78 @@
+package hardproof.core.plan;
+
+import hardproof.core.findings.Finding;
+import hardproof.core.findings.SubjectType;
+import hardproof.core.wording.Wording;
+import java.util.List;
+
+/** Which findings one decision would mend together, and which decision that is. */
+final class Grouped {
+  private Grouped() {}
+
+  /** Findings with the same key have one cause. */
+  static String key(Finding f) {
+    if (f.about().type() != SubjectType.RESOURCE) {
+      return f.key();
+    }
+    return switch (f.code()) {
+      case "cover-protected" -> f.unprotected() ? f.code() : byPolicy(f);
+      case "proof-last-drill" -> f.code() + " " + f.about().workload();
+      case "proof-not-renewed" ->
+        f.code() + " " + f.sentence().substring(f.sentence().lastIndexOf(": ") + 2);
+      case "proof-age", "cover-owner", "cover-seen", "cover-agent", "proof-clean-up" -> f.code();
+      default -> byPolicy(f);
+    };
+  }
+
+  /** One policy is changed once, for all that it has in scope. */
+  private static String byPolicy(Finding f) {
+    return f.code() + " " + String.join(", ", f.about().policies());
+  }
+
+  static Remedy remedy(Finding f) {
+    String code = f.code();
+    if (f.about().type() == SubjectType.FEED || code.equals("cover-feed")) {
+      return Remedy.FEED;
+    } else if (f.about().type() == SubjectType.EXCEPTION) {
+      return Remedy.EXCEPTION;
+    }
+    return switch (code) {
+      case "cover-protected" -> Remedy.COVER;
+      case "cover-owner" -> Remedy.OWNER;
+      case "proof-not-renewed" ->
+        f.sentence().endsWith("no programme drills it") ? Remedy.PROGRAMME : Remedy.LOOK;
+      case "proof-last-drill", "proof-age", "proof-loss", "proof-read-back", "proof-off-site" ->
+        Remedy.DRILL;
+      case "fresh-on-paper", "fresh-window", "history-on-paper", "history-reach", "history-slots" ->
+        Remedy.POLICY;
+      case "fresh-exposure-now",
+          "fresh-exposure-worst",
+          "fresh-last-outcomes",
+          "sound-complete",
+          "sound-chain",
+          "sound-full-age" -> Remedy.POINT;
+      default -> code.startsWith("copies-") ? Remedy.COPY : Remedy.LOOK;
+    };
+  }
+
+  static String todo(Remedy remedy, List<Finding> roots) {
+    Finding first = roots.get(0);
+    String whom = PlanCause.names(roots);
+    String policy = String.join(", ", first.about().policies());
+    return switch (remedy) {
+      case COVER -> "put " + whom + " under a policy";
+      case DRILL -> "drill " + whom;
+      case PROGRAMME -> "open a programme that drills " + whom;
+      case POINT -> "have a complete point made of " + whom;
+      case COPY -> "have the copies made that are asked for of " + whom;
+      case POLICY ->
+        "change what " + (policy.isEmpty() ? "the policy" : policy) + " says of "
+            + Wording.count(roots.size(), "resource", "resources");
+      case OWNER -> "say who owns " + whom + " and of which tier it is";
+      case FEED -> "bring feed " + first.about().subject() + " up to date";
+      case EXCEPTION -> "renew the exception or let it end";
+      case LOOK ->
+        "look into it: " + first.concern().title().toLowerCase(java.util.Locale.ROOT) + ", " + whom;
+    };
+  }
+}

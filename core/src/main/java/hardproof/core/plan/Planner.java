@@ -1,0 +1,261 @@
+package hardproof.core.plan;
+
+import hardproof.core.criteria.Outcome;
+import hardproof.core.criteria.OutcomeState;
+import hardproof.core.drills.Method;
+import hardproof.core.facts.Estate;
+import hardproof.core.findings.Finding;
+import hardproof.core.programmes.Capacity;
+import hardproof.core.proof.Evaluation;
+import hardproof.core.proof.Evaluator;
+import hardproof.core.proof.ResourceResult;
+import hardproof.core.proof.Verdict;
+import hardproof.core.proof.WorkloadResult;
+import hardproof.core.recovery.TimeEstimate;
+import hardproof.core.recovery.TimeEstimates;
+import hardproof.core.schedule.HoursOfDay;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.PriorityQueue;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Puts causes in the order in which to mend them: again and again the one whose mending gains most for each hour of
+ * drill time, given that those before it are mended. For one evaluation.
+ */
+public final class Planner {
+  private static final Duration ASSUMED = Duration.ofHours(1);
+
+  private final Capacity capacity;
+  private final TimeEstimates estimates;
+  private Evaluation evaluation;
+  private Estate estate;
+
+  public Planner(Evaluation evaluation, Estate estate, Capacity capacity) {
+    this.evaluation = evaluation;
+    this.estate = estate;
+    this.capacity = capacity;
+    this.estimates = new TimeEstimates(estate);
+  }
+
+  /** Told how far it has come; it says whether to go on. */
+  public interface Watcher {
+    /**
+     * @param done causes whose effect is known and whose place is found
+     * @return false to stop
+     */
+    boolean goesOn(int done, int all);
+  }
+
+  /** The planning was stopped. */
+  public static final class Stopped extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+  }
+
+  /** An effect with the estate as it would be. */
+  private record Tried(Effect effect, Estate estate, Evaluation evaluation) {}
+
+  /** A cause with the effect of mending it, as it was when it was last tried. */
+  private record Ranked(PlanCause cause, Effect effect, int place) {}
+
+  /**
+   * The plan.
+   *
+   * @param causes in the order of their worst finding
+   * @throws Stopped when the watcher says so
+   */
+  public Plan plan(List<PlanCause> causes, Watcher watcher) {
+    int all = 2 * causes.size();
+    PriorityQueue<Ranked> ahead =
+        new PriorityQueue<>(Comparator.comparingDouble((Ranked r) -> -r.effect().score())
+            .thenComparingInt(r -> r.cause().tier())
+            .thenComparingInt(Ranked::place));
+    for (int i = 0; i < causes.size(); i++) {
+      look(watcher, i, all);
+      ahead.add(new Ranked(causes.get(i), tried(causes.get(i)).effect(), i));
+    }
+    List<Plan.Step> steps = new ArrayList<>();
+    Nights nights = new Nights(capacity, evaluation.asAt());
+    Set<Integer> fresh = new HashSet<>();
+    while (!ahead.isEmpty()) {
+      look(watcher, causes.size() + steps.size(), all);
+      Ranked best = ahead.poll();
+      boolean current = fresh.contains(best.place()) || best.effect().score() == 0;
+      Tried tried = current && best.effect().score() == 0 ? null : tried(best.cause());
+      if (tried != null
+          && !current
+          && !ahead.isEmpty()
+          && tried.effect().score() < ahead.peek().effect().score()) {
+        // What came before it took some of its gain: another may be worth more now.
+        ahead.add(new Ranked(best.cause(), tried.effect(), best.place()));
+        fresh.add(best.place());
+        continue;
+      }
+      Effect effect = tried == null ? best.effect() : tried.effect();
+      if (tried != null && effect.computed()) {
+        estate = tried.estate();
+        evaluation = tried.evaluation();
+        fresh.clear();
+      }
+      steps.add(new Plan.Step(best.cause(), effect, nights.of(effect.takes())));
+    }
+    return new Plan(
+        causes.size(), causes.stream().mapToInt(PlanCause::findings).sum(), List.copyOf(steps));
+  }
+
+  private static void look(Watcher watcher, int done, int all) {
+    if (!watcher.goesOn(done, all)) {
+      throw new Stopped();
+    }
+  }
+
+  /** What mending a cause comes to, as things are. */
+  public Effect effect(PlanCause cause) {
+    return tried(cause).effect();
+  }
+
+  private Tried tried(PlanCause cause) {
+    AsIf asIf = new AsIf(estate, evaluation);
+    List<String> touched = touched(cause, asIf);
+    Optional<Estate> other = done(cause, asIf, touched);
+    if (other.isEmpty() || touched.isEmpty()) {
+      return new Tried(Effect.UNKNOWN, estate, evaluation);
+    }
+    Evaluation after = Evaluator.update(evaluation, other.get(), new HashSet<>(touched));
+    Duration takes = drills(cause) ? takes(cause.resources()) : Duration.ZERO;
+    return new Tried(effect(after, takes), other.get(), after);
+  }
+
+  private static boolean drills(PlanCause cause) {
+    return cause.remedy() == Remedy.DRILL || cause.remedy() == Remedy.PROGRAMME;
+  }
+
+  private static List<String> touched(PlanCause cause, AsIf asIf) {
+    Finding first = cause.roots().get(0);
+    boolean feed = cause.remedy() == Remedy.FEED && cause.resources().isEmpty();
+    return feed ? asIf.toldBy(first.about().subject()) : cause.resources();
+  }
+
+  private static Optional<Estate> done(PlanCause cause, AsIf asIf, List<String> resources) {
+    Finding first = cause.roots().get(0);
+    return switch (cause.remedy()) {
+      case DRILL, PROGRAMME -> Optional.of(asIf.drilled(resources));
+      case COVER -> asIf.covered(resources);
+      case POINT, COPY -> Optional.of(asIf.backedUp(resources));
+      case OWNER -> Optional.of(asIf.owned(resources));
+      case POLICY ->
+        first.code().startsWith("fresh-")
+            ? Optional.of(asIf.rescheduled(resources))
+            : Optional.empty();
+      case FEED ->
+        cause.resources().isEmpty()
+            ? Optional.of(asIf.told(first.about().subject()))
+            : Optional.empty();
+      case EXCEPTION, LOOK -> Optional.empty();
+    };
+  }
+
+  private Effect effect(Evaluation after, Duration takes) {
+    int proven = 0;
+    int better = 0;
+    double weight = 0;
+    int closed = 0;
+    for (WorkloadResult w : after.workloads()) {
+      WorkloadResult before = evaluation.workload(w.workload().key());
+      if (before == w || before == null) {
+        continue;
+      }
+      closed += closed(before, w);
+      // From worst to best, but what is left out is neither.
+      if (w.verdict().compareTo(before.verdict()) > 0 && w.verdict() != Verdict.EXCLUDED) {
+        boolean now = w.verdict() == Verdict.PROVEN;
+        proven += now ? 1 : 0;
+        better += now ? 0 : 1;
+        weight += (5 - w.workload().heldTo()) * (now ? 2 : 1);
+      }
+    }
+    return new Effect(true, proven, better, weight, closed, takes);
+  }
+
+  private static int closed(WorkloadResult before, WorkloadResult after) {
+    return Math.max(0, open(before) - open(after));
+  }
+
+  private static int open(WorkloadResult w) {
+    int open = 0;
+    for (ResourceResult member : w.members()) {
+      for (Outcome outcome : member.outcomes()) {
+        open += outcome.state() == OutcomeState.NOT_MET ? 1 : 0;
+      }
+    }
+    return open;
+  }
+
+  private Duration takes(List<String> resources) {
+    Duration takes = Duration.ZERO;
+    for (String key : resources) {
+      ResourceResult result = evaluation.resource(key);
+      if (result != null) {
+        takes = takes.plus(takes(result));
+      }
+    }
+    return takes;
+  }
+
+  private Duration takes(ResourceResult result) {
+    Method method = Method.suiting(result.protector().kind()).stream()
+        .filter(m -> m.rung().atLeast(result.proof().demanded()))
+        .findFirst()
+        .orElse(Method.strongestFor(result.protector().kind()));
+    var points = estate.pointsOf(result.protector().key());
+    var newest = points.isEmpty() ? null : points.get(points.size() - 1);
+    String store = newest == null || estate.copiesOf(newest).isEmpty()
+        ? ""
+        : estate.copiesOf(newest).get(0).store();
+    long bytes = newest == null || newest.sizeBytes() == null ? 0 : newest.sizeBytes();
+    return estimates
+        .of(result.protector(), store, method, bytes)
+        .map(TimeEstimate::p95)
+        .orElse(ASSUMED);
+  }
+
+  /** Lays drill time into nights. */
+  private static final class Nights {
+    private final Capacity capacity;
+    private HoursOfDay.Open night;
+    private long leftMs;
+
+    Nights(Capacity capacity, Instant now) {
+      this.capacity = capacity;
+      HoursOfDay.Open first = capacity.night(now);
+      this.night = first.opens().isBefore(now) ? capacity.night(first.closes()) : first;
+      this.leftMs = room();
+    }
+
+    private long room() {
+      return night.length().toMillis() * capacity.atOnce();
+    }
+
+    /** The night in which so much is done; null where nothing is drilled, or never. */
+    @Nullable
+    Instant of(Duration takes) {
+      if (takes.isZero() || capacity.atOnce() == 0) {
+        return null;
+      }
+      long ms = takes.toMillis();
+      while (ms > leftMs) {
+        ms -= leftMs;
+        night = capacity.night(night.closes());
+        leftMs = room();
+      }
+      leftMs -= ms;
+      return night.opens();
+    }
+  }
+}

@@ -1,0 +1,27 @@
+package hardproof.core.plan;
+
+import hardproof.core.wording.Coded;
+
+/** What a person can decide about a cause. */
+public enum Remedy implements Coded {
+  /** Put under a policy. */
+  COVER,
+  /** Drill now. */
+  DRILL,
+  /** Open a programme that drills. */
+  PROGRAMME,
+  /** Have a complete point made. */
+  POINT,
+  /** Have copies made where they are asked for. */
+  COPY,
+  /** Change what a policy says. */
+  POLICY,
+  /** Say who owns it, and how much it matters. */
+  OWNER,
+  /** Bring a feed back, or ask for it more often. */
+  FEED,
+  /** Renew an exception, or let it end. */
+  EXCEPTION,
+  /** Look at what is wrong; what would mend it is not for us to know. */
+  LOOK
+}

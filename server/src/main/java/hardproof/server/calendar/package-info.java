@@ -1,0 +1,2 @@
+/** What is to come, for any calendar. */
+package hardproof.server.calendar;

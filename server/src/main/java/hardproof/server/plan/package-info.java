@@ -1,0 +1,2 @@
+/** What to do first. */
+package hardproof.server.plan;
