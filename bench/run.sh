@@ -7,4 +7,5 @@ cd "$(dirname "${BASH_SOURCE[0]}")"
 ./facts.sh
 ./evaluation.sh
 ./screens.sh
+./planning.sh
 ./importing.sh

@@ -163,7 +163,12 @@ function rhythm(p: ProgrammeView): string {
             <span class="mono">{{ rhythm(p) }}</span> · {{ nextOf(p.key) }}
           </p>
         </article>
-        <StartList :starts="calendar?.starts ?? []" :name-of="nameOf" @draw="drawOf = $event" />
+        <StartList
+          v-if="calendar"
+          :starts="calendar.starts"
+          :name-of="nameOf"
+          @draw="drawOf = $event"
+        />
       </div>
     </div>
     <DrawSheet

@@ -63,11 +63,14 @@ const label = computed(() =>
 <style scoped>
 .step {
   display: grid;
-  grid-template-columns: 28px minmax(0, 1fr) minmax(120px, 260px) auto;
+  grid-template-columns: 28px minmax(0, 1fr) minmax(120px, 250px) 150px;
   gap: 12px;
   padding: 8px 0;
   border-bottom: 1px solid var(--rule);
   align-items: start;
+}
+.step > :last-child {
+  justify-self: end;
 }
 .place {
   text-align: right;

@@ -154,6 +154,9 @@ function done(sentence?: string) {
   padding: 10px 20px;
   overflow: auto;
 }
+.row a {
+  text-decoration: none;
+}
 .steps {
   list-style: none;
   padding: 0;

@@ -151,7 +151,8 @@ final class Browser implements AutoCloseable {
   /** Clicks the first visible button, link or tab whose text is {@code words}. */
   void click(String words) {
     until("clicks \"" + words + "\"", d -> {
-      for (WebElement e : d.findElements(By.cssSelector("button, a, [role=tab], [role=option]"))) {
+      for (WebElement e : d.findElements(
+          By.cssSelector("button, a, [role=tab], [role=option], .v-menu .v-list-item-title"))) {
         if (e.isDisplayed() && e.isEnabled() && e.getText().strip().equals(words)) {
           e.click();
           return true;

@@ -217,7 +217,7 @@ class DemoTest {
     browser.until(
         "nobody was silent", d -> !browser.find("aside").getText().contains("by facts of"));
     browser.click("Findings");
-    browser.sees("findings are open");
+    browser.sees("causes are open");
     assertThat(browser.url()).contains("knownAt=now");
     browser.open("/feeds");
     browser.sees("Has spoken until");

@@ -88,7 +88,7 @@ class FindingsJourneyTest {
     browser.click("Take 1 row");
     browser.sees("1 row taken from 1 file.");
     browser.open("/findings?find=harbour-sim-4&group=criterion");
-    browser.sees("findings are open");
+    browser.sees("causes are open");
     browser.until(
         "it is closed",
         d -> browser.all(".groups button").stream()
@@ -163,7 +163,7 @@ class FindingsJourneyTest {
   void screensAreNarrowedByASelector() throws IOException {
     try (Browser auditor = as("Maren Tveit")) {
       auditor.open("/findings");
-      auditor.sees("findings are open");
+      auditor.sees("causes are open");
       auditor.click("which resources");
       auditor.click("add a condition");
       WebElement values = auditor.find("[aria-label='Values of condition 1']");

@@ -76,10 +76,10 @@ class ProvingJourneyTest {
     browser.click("add a condition");
     browser.find("input[aria-label='Values of condition 1']").sendKeys("4", Keys.ENTER, Keys.TAB);
     browser.sees("tier is 4");
-    choose(2, "by a rule of my own …");
+    choose(3, "by a rule of my own …");
     browser.type(
         "Recurrence rule (RFC 5545)", "FREQ=MINUTELY;BYSECOND=0,5,10,15,20,25,30,35,40,45,50,55");
-    choose(4, "one drawn at random");
+    choose(5, "one drawn at random");
     browser.type("Of the last (empty: all that are kept)", "3d");
     browser.click("Begin the programme");
     browser.sees("one drawn at random of the last 3 d · not the copy drilled last");

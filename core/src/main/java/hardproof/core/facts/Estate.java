@@ -14,10 +14,7 @@ import hardproof.core.estate.Workload;
 import hardproof.core.points.RecoveryPoint;
 import java.time.Instant;
 import java.util.ArrayDeque;
-import java.util.Comparator;
 import java.util.Deque;
-import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -59,7 +56,7 @@ public final class Estate {
     this(asAt, asAt, facts, points);
   }
 
-  /** In hindsight: all that {@code facts} and {@code points} say of {@code asAt}, as recorded by then. */
+  /** In hindsight: all that {@code facts} say of {@code asAt}, as recorded by then. */
   public Estate(Instant asAt, Instant knownAt, Facts facts) {
     this(asAt, knownAt, facts, PointSource.of(facts.points(), facts.copies()));
   }
@@ -77,46 +74,49 @@ public final class Estate {
     this.knownAt = knownAt;
     this.facts = facts;
     this.points = points;
-    this.workloads = index(facts.workloads(), Workload::key);
-    this.resources = index(facts.resources(), Resource::key);
-    this.membersByWorkload = group(
-        facts.resources().stream().filter(r -> r.workload() != null).toList(), Resource::workload);
-    this.children = group(
-        facts.resources().stream().filter(r -> r.parent() != null).toList(), Resource::parent);
-    this.stores = index(facts.stores(), Store::key);
-    this.feeds = index(facts.feeds(), Feed::key);
-    this.jobsByResource =
-        group(facts.jobs().stream().filter(j -> j.resource() != null).toList(), Job::resource);
-    this.jobsByResource.values().forEach(l -> l.sort(BY_TIME));
-    this.drillsByResource = group(facts.drills(), DrillFact::resource);
-    this.drillsByResource
-        .values()
-        .forEach(l -> l.sort(Comparator.comparing(DrillFact::ended).thenComparing(DrillFact::run)));
-    this.valid = facts.exceptions().stream().filter(e -> e.validAt(asAt)).toList();
+    this.workloads = Indexes.index(facts.workloads(), Workload::key);
+    this.resources = Indexes.index(facts.resources(), Resource::key);
+    this.membersByWorkload = Indexes.members(facts);
+    this.children = Indexes.children(facts);
+    this.stores = Indexes.index(facts.stores(), Store::key);
+    this.feeds = Indexes.index(facts.feeds(), Feed::key);
+    this.jobsByResource = Indexes.jobs(facts);
+    this.drillsByResource = Indexes.drills(facts);
+    this.valid = Indexes.valid(facts, asAt);
+  }
+
+  /** What did not change is not looked through again, which in a large estate would take longest. */
+  private Estate(Estate before, Facts facts, PointSource points) {
+    Facts old = before.facts;
+    this.asAt = before.asAt;
+    this.knownAt = before.knownAt;
+    this.facts = facts;
+    this.points = points;
+    this.workloads = facts.workloads() == old.workloads()
+        ? before.workloads
+        : Indexes.index(facts.workloads(), Workload::key);
+    boolean same = facts.resources() == old.resources();
+    this.resources = same ? before.resources : Indexes.index(facts.resources(), Resource::key);
+    this.membersByWorkload = same ? before.membersByWorkload : Indexes.members(facts);
+    this.children = same ? before.children : Indexes.children(facts);
+    this.stores =
+        facts.stores() == old.stores() ? before.stores : Indexes.index(facts.stores(), Store::key);
+    this.feeds =
+        facts.feeds() == old.feeds() ? before.feeds : Indexes.index(facts.feeds(), Feed::key);
+    this.jobsByResource = facts.jobs() == old.jobs() ? before.jobsByResource : Indexes.jobs(facts);
+    this.drillsByResource =
+        facts.drills() == old.drills() ? before.drillsByResource : Indexes.drills(facts);
+    this.valid = facts.exceptions() == old.exceptions() ? before.valid : Indexes.valid(facts, asAt);
   }
 
   /** The same instant, points and copies with other facts beside them. */
   public Estate with(Facts other) {
-    return new Estate(asAt, knownAt, other, points);
+    return with(other, Map.of());
   }
 
   /** The same instant with other facts, and other points and copies of some resources. */
   public Estate with(Facts other, Map<String, PointSet> sets) {
-    return new Estate(asAt, knownAt, other, points.with(sets));
-  }
-
-  private static final Comparator<Job> BY_TIME = Comparator.comparing(
-          (Job j) -> j.started() == null ? j.ended() : j.started())
-      .thenComparing(Job::key);
-
-  private static <T> Map<String, T> index(List<T> items, Function<T, String> key) {
-    Map<String, T> map = new LinkedHashMap<>();
-    items.forEach(i -> map.put(key.apply(i), i));
-    return map;
-  }
-
-  private static <T> Map<String, List<T>> group(List<T> items, Function<T, String> key) {
-    return items.stream().collect(Collectors.groupingBy(key, HashMap::new, Collectors.toList()));
+    return new Estate(this, other, sets.isEmpty() ? points : points.with(sets));
   }
 
   public Instant asAt() {

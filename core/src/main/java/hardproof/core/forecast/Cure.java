@@ -8,7 +8,9 @@ import hardproof.core.schedule.HoursOfDay;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 
 /**
@@ -26,7 +28,7 @@ public record Cure(String what, int fewer, Duration missing) {
    * @param programmes as they are
    */
   public static List<Cure> of(
-      java.util.function.Function<List<ProgrammeTerms>, Forecaster> given,
+      Function<List<ProgrammeTerms>, Forecaster> given,
       List<ProgrammeTerms> programmes,
       Capacity capacity,
       Duration ahead) {
@@ -36,12 +38,20 @@ public record Cure(String what, int fewer, Duration missing) {
     if (before.gaps().isEmpty()) {
       return cures;
     }
+    byCapacity(cures, before, other -> now.forecast(other, ahead), capacity);
+    byProgrammes(cures, before, other -> given.apply(other).forecast(capacity, ahead), programmes);
+    cures.sort(Comparator.comparing(Cure::fewer)
+        .reversed()
+        .thenComparing(Cure::missing)
+        .thenComparing(Cure::what));
+    return cures;
+  }
+
+  private static void byCapacity(
+      List<Cure> cures, Forecast before, Function<Capacity, Forecast> tried, Capacity capacity) {
     if (capacity.atOnce() < Capacity.AT_ONCE_AT_MOST) {
-      add(
-          cures,
-          "one more drill at once (" + (capacity.atOnce() + 1) + ")",
-          before,
-          now.forecast(capacity.with(capacity.atOnce() + 1), ahead));
+      int more = capacity.atOnce() + 1;
+      add(cures, "one more drill at once (" + more + ")", before, tried.apply(capacity.with(more)));
     }
     if (capacity.hours() != null) {
       HoursOfDay longer = hourMore(capacity.hours());
@@ -49,38 +59,38 @@ public record Cure(String what, int fewer, Duration missing) {
           cures,
           "one hour more a night (" + longer.text() + ")",
           before,
-          now.forecast(capacity.with(longer), ahead));
+          tried.apply(capacity.with(longer)));
     }
     if (capacity.sandboxBytes() != null) {
-      long twice = Math.multiplyExact(2, Math.min(capacity.sandboxBytes(), Long.MAX_VALUE / 4));
+      long twice = 2 * Math.min(capacity.sandboxBytes(), Long.MAX_VALUE / 4);
       add(
           cures,
           "twice the room for sandboxes (" + Wording.bytes(twice) + ")",
           before,
-          now.forecast(capacity.withRoom(twice), ahead));
+          tried.apply(capacity.withRoom(twice)));
     }
+  }
+
+  private static void byProgrammes(
+      List<Cure> cures,
+      Forecast before,
+      Function<List<ProgrammeTerms>, Forecast> tried,
+      List<ProgrammeTerms> programmes) {
     add(
         cures,
         "drilling by the least that each tier demands",
         before,
-        given.apply(each(programmes, p -> p.showing(Showing.DEMANDED))).forecast(capacity, ahead));
+        tried.apply(each(programmes, p -> p.showing(Showing.DEMANDED))));
     add(
         cures,
         "drilling from any copy that can be read",
         before,
-        given
-            .apply(each(programmes, p -> p.copy(new CopyChoice(CopyChoice.Way.ANY, null))))
-            .forecast(capacity, ahead));
+        tried.apply(each(programmes, p -> p.copy(new CopyChoice(CopyChoice.Way.ANY, null)))));
     add(
         cures,
         "drilling as needed instead of by rules",
         before,
-        given.apply(each(programmes, ProgrammeTerms::drillingAsNeeded)).forecast(capacity, ahead));
-    cures.sort(java.util.Comparator.comparing(Cure::fewer)
-        .reversed()
-        .thenComparing(Cure::missing)
-        .thenComparing(Cure::what));
-    return cures;
+        tried.apply(each(programmes, ProgrammeTerms::drillingAsNeeded)));
   }
 
   private static List<ProgrammeTerms> each(

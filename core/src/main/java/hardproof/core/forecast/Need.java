@@ -11,6 +11,7 @@ final class Need {
   final ResourceResult of;
   final Rung demanded;
   final long periodMs;
+  private final long leadMs;
 
   /** When the proof lapses; {@link #NONE} where there is none to lapse. */
   long lapses;
@@ -22,6 +23,7 @@ final class Need {
     Proof proof = of.proof();
     this.demanded = proof.demanded();
     this.periodMs = of.demand().proofPeriod().toMillis();
+    this.leadMs = lead(of.demand().proofPeriod()).toMillis();
     this.lapses = proof.demandReachedInPeriod() && proof.lapses() != null && !failedLast()
         ? proof.lapses().toEpochMilli()
         : NONE;
@@ -38,7 +40,7 @@ final class Need {
 
   /** Nobody drills earlier than this what is proven still. */
   long soon() {
-    return lapses - lead(Duration.ofMillis(periodMs)).toMillis();
+    return lapses - leadMs;
   }
 
   /** So long before a proof lapses it may be renewed: a fifth of its period, and two nights at least. */

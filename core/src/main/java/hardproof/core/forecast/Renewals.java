@@ -18,10 +18,12 @@ import org.jspecify.annotations.Nullable;
  * proven; last what failed when it was drilled, since it is most likely to fail again.
  */
 public final class Renewals {
-  private static final Comparator<Wanted> IN_TURN = Comparator.comparing(
-          (Wanted w) -> w.need().proven() ? 0 : w.need().failedLast() ? 2 : 1)
-      .thenComparing(w -> w.need().neededBy(), Comparator.nullsLast(Comparator.naturalOrder()))
-      .thenComparing(w -> w.need().of.demand().proofPeriod())
+  private static final Comparator<Need> PRESSING = Comparator.comparingInt(
+          (Need n) -> n.proven() ? 0 : n.failedLast() ? 2 : 1)
+      .thenComparingLong(n -> n.proven() ? n.lapses : 0)
+      .thenComparingLong(n -> n.periodMs);
+
+  private static final Comparator<Wanted> IN_TURN = Comparator.comparing(Wanted::need, PRESSING)
       .thenComparing(w -> w.offer().resource().key());
 
   private Renewals() {}
@@ -67,10 +69,14 @@ public final class Renewals {
       ProgrammeTerms programme,
       List<Offer> offers,
       Map<String, List<Need>> needs) {
-    List<Wanted> due = offers.stream()
-        .flatMap(o -> due(o, needs.getOrDefault(o.resource().key(), List.of()), night).stream())
-        .sorted(IN_TURN)
-        .toList();
+    List<Wanted> due = new ArrayList<>();
+    for (Offer offer : offers) {
+      Need need = due(offer, needs.getOrDefault(offer.resource().key(), List.of()), night);
+      if (need != null) {
+        due.add(new Wanted(need, offer));
+      }
+    }
+    due.sort(IN_TURN);
     List<Chosen> chosen = new ArrayList<>();
     List<String> leftOut = new ArrayList<>();
     Room room = new Room(now, night, capacity, programme);
@@ -86,13 +92,21 @@ public final class Renewals {
     return new Tonight(night, chosen, leftOut);
   }
 
-  /** The most pressing of what a drill would prove, where it is due. */
-  private static Optional<Wanted> due(Offer offer, List<Need> needs, HoursOfDay.Open night) {
-    return needs.stream()
-        .filter(n -> offer.proves(n.demanded))
-        .filter(n -> !n.proven() || n.soon() <= night.closes().toEpochMilli())
-        .map(n -> new Wanted(n, offer))
-        .min(IN_TURN);
+  /** The most pressing of what a drill would prove, where it is due; null where nothing is. */
+  private static @Nullable Need due(Offer offer, List<Need> needs, HoursOfDay.Open night) {
+    long closes = night.closes().toEpochMilli();
+    Need first = null;
+    for (Need need : needs) {
+      boolean due = !need.proven() || need.soon() <= closes;
+      if (due && offer.proves(need.demanded) && (first == null || before(need, first))) {
+        first = need;
+      }
+    }
+    return first;
+  }
+
+  private static boolean before(Need a, Need b) {
+    return PRESSING.compare(a, b) < 0;
   }
 
   /** What is left of a night. */

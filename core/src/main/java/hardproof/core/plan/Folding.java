@@ -37,11 +37,13 @@ final class Folding {
         Set.of("proof-read-back", "proof-loss", "proof-off-site", "proof-recovery-time"));
     FOLLOWS.put("proof-loss", Set.of("proof-off-site"));
     FOLLOWS.put(
-        "fresh-on-paper", Set.of("fresh-exposure-worst", "fresh-attainment", "fresh-exposure-now"));
+        "fresh-on-paper",
+        Set.of("fresh-exposure-worst", "fresh-attainment", "fresh-exposure-now", "fresh-window"));
     FOLLOWS.put(
         "sound-chain", Set.of("fresh-exposure-now", "fresh-exposure-worst", "fresh-attainment"));
     FOLLOWS.put(
-        "sound-complete", Set.of("fresh-exposure-now", "fresh-exposure-worst", "fresh-attainment"));
+        "sound-complete",
+        Set.of("sound-skipped", "fresh-exposure-now", "fresh-exposure-worst", "fresh-attainment"));
     FOLLOWS.put(
         "fresh-last-outcomes",
         Set.of("fresh-exposure-now", "fresh-exposure-worst", "fresh-attainment"));
@@ -50,7 +52,9 @@ final class Folding {
     FOLLOWS.put("history-on-paper", Set.of("history-reach", "history-slots"));
     FOLLOWS.put("history-reach", Set.of("history-slots"));
     FOLLOWS.put(
-        "copies-number", Set.of("copies-media", "copies-off-site", "copies-offline-or-locked"));
+        "copies-number",
+        Set.of(
+            "copies-media", "copies-off-site", "copies-offline-or-locked", "copies-independent"));
     FOLLOWS.put("copies-off-site", Set.of("copies-offline-or-locked"));
     FOLLOWS.put("safe-locked", Set.of("safe-lock-retention", "copies-offline-or-locked"));
   }

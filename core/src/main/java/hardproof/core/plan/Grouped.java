@@ -11,7 +11,9 @@ final class Grouped {
 
   /** Findings with the same key have one cause. */
   static String key(Finding f) {
-    if (f.about().type() != SubjectType.RESOURCE) {
+    if (remedy(f) == Remedy.FEED) {
+      return "feed " + feed(f);
+    } else if (f.about().type() != SubjectType.RESOURCE) {
       return f.key();
     }
     return switch (f.code()) {
@@ -19,9 +21,17 @@ final class Grouped {
       case "proof-last-drill" -> f.code() + " " + f.about().workload();
       case "proof-not-renewed" ->
         f.code() + " " + f.sentence().substring(f.sentence().lastIndexOf(": ") + 2);
-      case "proof-age", "cover-owner", "cover-seen", "cover-agent", "proof-clean-up" -> f.code();
-      default -> byPolicy(f);
+      case "proof-age", "cover-owner" -> f.code();
+      // What is only to be looked at is looked at together.
+      default -> remedy(f) == Remedy.LOOK ? f.code() : byPolicy(f);
     };
+  }
+
+  /** The feed that is silent, or does not keep pace. */
+  static String feed(Finding f) {
+    return f.about().type() == SubjectType.FEED || f.facts().isEmpty()
+        ? f.about().subject()
+        : f.facts().get(0).key();
   }
 
   /** One policy is changed once, for all that it has in scope. */
@@ -69,7 +79,7 @@ final class Grouped {
         "change what " + (policy.isEmpty() ? "the policy" : policy) + " says of "
             + Wording.count(roots.size(), "resource", "resources");
       case OWNER -> "say who owns " + whom + " and of which tier it is";
-      case FEED -> "bring feed " + first.about().subject() + " up to date";
+      case FEED -> "bring feed " + feed(first) + " up to date";
       case EXCEPTION -> "renew the exception or let it end";
       case LOOK ->
         "look into it: " + first.concern().title().toLowerCase(java.util.Locale.ROOT) + ", " + whom;

@@ -19,10 +19,14 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.PriorityQueue;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -34,6 +38,8 @@ public final class Planner {
 
   private final Capacity capacity;
   private final TimeEstimates estimates;
+  private final Mended mended = new Mended();
+  private final Map<PlanCause, Set<String>> workloadsOf = new IdentityHashMap<>();
   private Evaluation evaluation;
   private Estate estate;
 
@@ -58,9 +64,6 @@ public final class Planner {
     private static final long serialVersionUID = 1L;
   }
 
-  /** An effect with the estate as it would be. */
-  private record Tried(Effect effect, Estate estate, Evaluation evaluation) {}
-
   /** A cause with the effect of mending it, as it was when it was last tried. */
   private record Ranked(PlanCause cause, Effect effect, int place) {}
 
@@ -78,35 +81,58 @@ public final class Planner {
             .thenComparingInt(Ranked::place));
     for (int i = 0; i < causes.size(); i++) {
       look(watcher, i, all);
-      ahead.add(new Ranked(causes.get(i), tried(causes.get(i)).effect(), i));
+      ahead.add(new Ranked(causes.get(i), tried(causes.get(i)), i));
     }
     List<Plan.Step> steps = new ArrayList<>();
     Nights nights = new Nights(capacity, evaluation.asAt());
-    Set<Integer> fresh = new HashSet<>();
     while (!ahead.isEmpty()) {
       look(watcher, causes.size() + steps.size(), all);
       Ranked best = ahead.poll();
-      boolean current = fresh.contains(best.place()) || best.effect().score() == 0;
-      Tried tried = current && best.effect().score() == 0 ? null : tried(best.cause());
-      if (tried != null
-          && !current
-          && !ahead.isEmpty()
-          && tried.effect().score() < ahead.peek().effect().score()) {
-        // What came before it took some of its gain: another may be worth more now.
-        ahead.add(new Ranked(best.cause(), tried.effect(), best.place()));
-        fresh.add(best.place());
-        continue;
+      if (best.effect().computed() && mended.touches(workloads(best.cause()))) {
+        // What came before it may have taken some of its gain: another may be worth more now.
+        apply();
+        Effect now = tried(best.cause());
+        if (!ahead.isEmpty() && now.score() < ahead.peek().effect().score()) {
+          ahead.add(new Ranked(best.cause(), now, best.place()));
+          continue;
+        }
+        best = new Ranked(best.cause(), now, best.place());
       }
-      Effect effect = tried == null ? best.effect() : tried.effect();
-      if (tried != null && effect.computed()) {
-        estate = tried.estate();
-        evaluation = tried.evaluation();
-        fresh.clear();
+      if (best.effect().computed()) {
+        mended.add(best.cause(), workloads(best.cause()));
       }
-      steps.add(new Plan.Step(best.cause(), effect, nights.of(effect.takes())));
+      steps.add(
+          new Plan.Step(best.cause(), best.effect(), nights.of(best.effect().takes())));
     }
     return new Plan(
         causes.size(), causes.stream().mapToInt(PlanCause::findings).sum(), List.copyOf(steps));
+  }
+
+  /** What has its place in the plan is mended, all of it at once: evaluating is what takes the time. */
+  private void apply() {
+    Estate before = estate;
+    Set<String> touched = new HashSet<>();
+    for (PlanCause cause : mended.together()) {
+      AsIf asIf = new AsIf(estate, evaluation);
+      List<String> own = touched(cause, asIf);
+      done(cause, asIf, own).ifPresent(other -> estate = other);
+      touched.addAll(own);
+    }
+    if (estate != before) {
+      evaluation = Evaluator.update(evaluation, estate, touched);
+    }
+    mended.clear();
+  }
+
+  /** Keys of the workloads whose verdict may change; those of no known workload count by their own. */
+  private Set<String> workloads(PlanCause cause) {
+    return workloadsOf.computeIfAbsent(
+        cause,
+        c -> touched(c, new AsIf(estate, evaluation)).stream()
+            .map(evaluation::resource)
+            .filter(Objects::nonNull)
+            .map(r -> evaluation.workloadOf(r).workload().key())
+            .collect(Collectors.toSet()));
   }
 
   private static void look(Watcher watcher, int done, int all) {
@@ -117,19 +143,19 @@ public final class Planner {
 
   /** What mending a cause comes to, as things are. */
   public Effect effect(PlanCause cause) {
-    return tried(cause).effect();
+    return tried(cause);
   }
 
-  private Tried tried(PlanCause cause) {
+  private Effect tried(PlanCause cause) {
     AsIf asIf = new AsIf(estate, evaluation);
     List<String> touched = touched(cause, asIf);
     Optional<Estate> other = done(cause, asIf, touched);
     if (other.isEmpty() || touched.isEmpty()) {
-      return new Tried(Effect.UNKNOWN, estate, evaluation);
+      return Effect.UNKNOWN;
     }
     Evaluation after = Evaluator.update(evaluation, other.get(), new HashSet<>(touched));
     Duration takes = drills(cause) ? takes(cause.resources()) : Duration.ZERO;
-    return new Tried(effect(after, takes), other.get(), after);
+    return effect(after, takes);
   }
 
   private static boolean drills(PlanCause cause) {
@@ -138,8 +164,7 @@ public final class Planner {
 
   private static List<String> touched(PlanCause cause, AsIf asIf) {
     Finding first = cause.roots().get(0);
-    boolean feed = cause.remedy() == Remedy.FEED && cause.resources().isEmpty();
-    return feed ? asIf.toldBy(first.about().subject()) : cause.resources();
+    return cause.remedy() == Remedy.FEED ? asIf.toldBy(Grouped.feed(first)) : cause.resources();
   }
 
   private static Optional<Estate> done(PlanCause cause, AsIf asIf, List<String> resources) {
@@ -153,10 +178,7 @@ public final class Planner {
         first.code().startsWith("fresh-")
             ? Optional.of(asIf.rescheduled(resources))
             : Optional.empty();
-      case FEED ->
-        cause.resources().isEmpty()
-            ? Optional.of(asIf.told(first.about().subject()))
-            : Optional.empty();
+      case FEED -> Optional.of(asIf.told(Grouped.feed(first)));
       case EXCEPTION, LOOK -> Optional.empty();
     };
   }

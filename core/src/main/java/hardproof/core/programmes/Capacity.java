@@ -54,7 +54,7 @@ public record Capacity(
 
   /** Two at once at any hour, and nothing costs anything. */
   public static Capacity usual() {
-    return new Capacity(null, java.time.ZoneOffset.UTC, 2, null, null, Prices.NONE);
+    return new Capacity(null, ZoneId.of("UTC"), 2, null, null, Prices.NONE);
   }
 
   /**

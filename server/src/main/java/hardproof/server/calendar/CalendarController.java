@@ -6,9 +6,9 @@ import hardproof.core.forecast.Forecaster;
 import hardproof.core.programmes.Capacity;
 import hardproof.core.wording.Wording;
 import hardproof.server.programmes.CapacityStore;
+import hardproof.server.programmes.Outlook;
 import hardproof.server.programmes.Programme;
 import hardproof.server.programmes.ProgrammeStore;
-import hardproof.server.programmes.Programmes;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.web.NotFound;
@@ -37,7 +37,7 @@ class CalendarController {
   private final CalendarTokens tokens;
   private final ProgrammeStore programmes;
   private final CapacityStore capacities;
-  private final Programmes ahead;
+  private final Outlook ahead;
   private final Evaluations evaluations;
   private final Clock clock;
 
@@ -45,7 +45,7 @@ class CalendarController {
       CalendarTokens tokens,
       ProgrammeStore programmes,
       CapacityStore capacities,
-      Programmes ahead,
+      Outlook ahead,
       Evaluations evaluations,
       Clock clock) {
     this.tokens = tokens;

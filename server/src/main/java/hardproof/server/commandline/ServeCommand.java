@@ -104,9 +104,7 @@ final class ServeCommand implements Callable<Integer> {
       DemoSetup.allowStores(folder);
     }
     Optional<DemoFeed> feed = demo && !still ? DemoFeed.of(folder) : Optional.empty();
-    Installation installation = feed.isEmpty()
-        ? data.open()
-        : data.open(feed.get().clock(pace == null ? 1 : DemoClock.pace(pace)));
+    Installation installation = open(feed);
     Housekeeping housekeeping = new Housekeeping(installation);
     feed.ifPresent(
         f -> housekeeping.also("what the demo's feeds bring", () -> f.bring(installation)));
@@ -127,6 +125,12 @@ final class ServeCommand implements Callable<Integer> {
     }
     out.println("Hard Proof is at " + here(host, bound));
     return HardProofCommand.SERVING;
+  }
+
+  private Installation open(Optional<DemoFeed> feed) throws IOException {
+    return feed.isEmpty()
+        ? data.open()
+        : data.open(feed.get().clock(pace == null ? 1 : DemoClock.pace(pace)));
   }
 
   /** What is wrong with the pace that was given; null when nothing is. */

@@ -108,15 +108,7 @@ public final class DrillOrders {
     runner.suiting(complete.method(), more).stream()
         .filter(c -> !all.contains(c))
         .forEach(all::add);
-    return new RunOrder(
-        complete.resource(),
-        complete.point(),
-        complete.store(),
-        complete.method(),
-        List.copyOf(all),
-        complete.reason(),
-        complete.hold(),
-        complete.options());
+    return complete.asking(List.copyOf(all));
   }
 
   private static RecoveryPoint point(Estate estate, RunOrder order, Resource resource) {

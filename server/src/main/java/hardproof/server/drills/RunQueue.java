@@ -5,9 +5,7 @@ import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.facts.Estate;
 import hardproof.core.programmes.Admission;
-import hardproof.core.programmes.Capacity;
 import hardproof.core.programmes.Held;
-import hardproof.core.programmes.QueuedDrill;
 import hardproof.proving.drills.DrillRequest;
 import hardproof.proving.drills.DrillResult;
 import hardproof.proving.drills.DrillRunner;
@@ -23,8 +21,6 @@ import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -62,14 +58,13 @@ public final class RunQueue implements AutoCloseable {
   /** Runs that this process carries out; others in the database may be another's. */
   private final Set<String> mine = ConcurrentHashMap.newKeySet();
 
-  private final WaitingStore turns;
-  private volatile Supplier<Admission> admission = () -> new Admission(Capacity.usual(), Map.of());
+  private final Turns turns;
 
   private volatile boolean closed;
 
   public RunQueue(
       RunStore store,
-      WaitingStore turns,
+      WaitingStore waitingRuns,
       DrillOrders orders,
       ScreenStore screens,
       BaselineStore baselines,
@@ -79,7 +74,7 @@ public final class RunQueue implements AutoCloseable {
       Supplier<Estate> estate,
       Clock clock) {
     this.store = store;
-    this.turns = turns;
+    this.turns = new Turns(store, waitingRuns, clock, listeners);
     this.orders = orders;
     this.screens = screens;
     this.baselines = baselines;
@@ -169,7 +164,7 @@ public final class RunQueue implements AutoCloseable {
    * @return false when none waited
    */
   public boolean runOne() {
-    Optional<Run> claimed = claim();
+    Optional<Run> claimed = turns.claim();
     claimed.ifPresent(run -> {
       mine.add(run.id());
       try {
@@ -183,44 +178,12 @@ public final class RunQueue implements AutoCloseable {
 
   /** Says who decides which of the runs that wait begins next. */
   public void admitBy(Supplier<Admission> decides) {
-    admission = decides;
-  }
-
-  /** One at a time: two that look at the same moment would both see the same room. */
-  private synchronized Optional<Run> claim() {
-    Instant now = clock.instant();
-    endTheMissed(now);
-    List<QueuedDrill> inTurn = turns.inTurn();
-    return inTurn.isEmpty()
-        ? Optional.empty()
-        : admission
-            .get()
-            .next(now, inTurn, turns.underWay(), turns)
-            .flatMap(drill -> store.claim(drill.id(), now));
-  }
-
-  private void endTheMissed(Instant now) {
-    for (String id : turns.missedBy(now)) {
-      store.interrupt(
-          store.find(id).orElseThrow(),
-          "missed: there was no room for it before its start window was over; it says nothing about the data",
-          now);
-      listeners.changed(id);
-    }
+    turns.admitBy(decides);
   }
 
   /** Why the runs that wait do not begin now, by their ids. */
   public Map<String, Held> held() {
-    Admission decides = admission.get();
-    List<QueuedDrill> underWay = turns.underWay();
-    Map<String, Held> held = new LinkedHashMap<>();
-    for (QueuedDrill drill : turns.inTurn()) {
-      Held why = decides.held(drill, clock.instant(), underWay, turns);
-      if (why != null) {
-        held.put(drill.id(), why);
-      }
-    }
-    return held;
+    return turns.held();
   }
 
   private void carryOut(Run run) {

@@ -40,6 +40,7 @@ import hardproof.server.programmes.DrawStore;
 import hardproof.server.programmes.FollowUps;
 import hardproof.server.programmes.Foretelling;
 import hardproof.server.programmes.ForetoldStore;
+import hardproof.server.programmes.Outlook;
 import hardproof.server.programmes.ProgrammeStore;
 import hardproof.server.programmes.Programmes;
 import hardproof.server.programmes.Renewing;
@@ -128,13 +129,11 @@ public final class Installation implements AutoCloseable {
     ProgrammeStore programmeStore = part(new ProgrammeStore(database));
     DrawStore draws = part(new DrawStore(database));
     CapacityStore capacities = part(new CapacityStore(database));
+    Outlook outlook = part(new Outlook(programmeStore, capacities, orders));
     this.programmes = part(new Programmes(
-        database, programmeStore, capacities, draws, runs, orders, evaluations::now));
-    Renewing renewing = part(new Renewing(programmeStore, capacities, programmes));
-    this.plans = part(new PlanDesk(database, feeds, renewing, capacities));
-    ForetoldStore foretold = part(new ForetoldStore(database));
-    part(new Foretelling(foretold, programmeStore, capacities, programmes, evaluations::now));
-    queue.admitBy(() -> programmes.admission(clock.instant()));
+        database, programmeStore, capacities, outlook, draws, runs, orders, evaluations::now));
+    this.plans = planning(programmeStore, capacities, outlook);
+    queue.admitBy(() -> outlook.admission(clock.instant()));
     PackBuilder packBuilder = part(new PackBuilder(runs));
     this.packs = part(new PackStore(database, folder, packBuilder));
     OwnFacts ownFacts = part(new OwnFacts(database));
@@ -150,6 +149,14 @@ public final class Installation implements AutoCloseable {
     part(new PackDesk(packs, clock));
     part(new CalendarTokens(database, people));
     folder.keepToOwner();
+  }
+
+  private PlanDesk planning(
+      ProgrammeStore programmeStore, CapacityStore capacities, Outlook outlook) {
+    ForetoldStore foretold = part(new ForetoldStore(database));
+    part(new Foretelling(foretold, programmeStore, capacities, outlook, evaluations::now));
+    Renewing renewing = part(new Renewing(programmeStore, capacities, outlook));
+    return part(new PlanDesk(database, feeds, renewing, capacities));
   }
 
   private DrillOrders orders(ScreenStore screens, BaselineStore baselines, StoreRoots roots) {

@@ -43,7 +43,7 @@ class ForecastController {
 
   private final ProgrammeStore programmes;
   private final CapacityStore capacities;
-  private final Programmes ahead;
+  private final Outlook ahead;
   private final Foretelling foretelling;
   private final Evaluations evaluations;
   private final Activity activity;
@@ -52,7 +52,7 @@ class ForecastController {
   ForecastController(
       ProgrammeStore programmes,
       CapacityStore capacities,
-      Programmes ahead,
+      Outlook ahead,
       Foretelling foretelling,
       Evaluations evaluations,
       Activity activity,

@@ -24,14 +24,14 @@ public final class Foretelling {
   private final ForetoldStore store;
   private final ProgrammeStore programmes;
   private final CapacityStore capacities;
-  private final Programmes ahead;
+  private final Outlook ahead;
   private final Supplier<Evaluated> evaluated;
 
   public Foretelling(
       ForetoldStore store,
       ProgrammeStore programmes,
       CapacityStore capacities,
-      Programmes ahead,
+      Outlook ahead,
       Supplier<Evaluated> evaluated) {
     this.store = store;
     this.programmes = programmes;

@@ -42,19 +42,19 @@ class ProgrammeController {
   private static final int STARTS_SHOWN = 100;
 
   private final ProgrammeStore store;
-  private final Programmes programmes;
+  private final Outlook outlook;
   private final Evaluations evaluations;
   private final Activity activity;
   private final Clock clock;
 
   ProgrammeController(
       ProgrammeStore store,
-      Programmes programmes,
+      Outlook outlook,
       Evaluations evaluations,
       Activity activity,
       Clock clock) {
     this.store = store;
-    this.programmes = programmes;
+    this.outlook = outlook;
     this.evaluations = evaluations;
     this.activity = activity;
     this.clock = clock;
@@ -100,7 +100,7 @@ class ProgrammeController {
     List<Programme> all = when.asAt() == null ? store.all() : store.at(at);
     return new Calendar(
         all.stream().map(p -> view(facts, p)).toList(),
-        programmes.ahead(all, at, at.plus(LOOK_AHEAD), AHEAD_EACH).stream()
+        outlook.ahead(all, at, at.plus(LOOK_AHEAD), AHEAD_EACH).stream()
             .map(a -> ahead(facts, a))
             .toList(),
         store.starts(at, STARTS_SHOWN).stream()
@@ -128,7 +128,7 @@ class ProgrammeController {
         p.version().changedBy());
   }
 
-  private static DueAhead ahead(Evaluated facts, Programmes.Ahead a) {
+  private static DueAhead ahead(Evaluated facts, Outlook.Ahead a) {
     return new DueAhead(
         a.programme().key(),
         a.programme().name(),

@@ -1,12 +1,10 @@
 package hardproof.server.programmes;
 
 import hardproof.core.estate.Resource;
-import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
 import hardproof.core.forecast.Forecaster;
 import hardproof.core.forecast.Renewals;
 import hardproof.core.ladder.Rung;
-import hardproof.core.programmes.Admission;
 import hardproof.core.programmes.Capacity;
 import hardproof.core.programmes.Draw;
 import hardproof.core.programmes.DueStarts;
@@ -17,7 +15,6 @@ import hardproof.core.programmes.ProgrammeTerms;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.recovery.TimeEstimate;
 import hardproof.core.recovery.TimeEstimates;
-import hardproof.core.schedule.Recurrence;
 import hardproof.core.wording.Wording;
 import hardproof.proving.drills.DrillPlan;
 import hardproof.server.drills.DrillOrders;
@@ -30,14 +27,11 @@ import hardproof.server.storage.Database;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.function.Predicate;
 import java.util.function.Supplier;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Starts the drills that are due. Looked at every few seconds while the application runs. */
@@ -49,12 +43,14 @@ public final class Programmes {
   private final DrawStore draws;
   private final DrillOrders orders;
   private final PickedOrders picked;
+  private final Outlook outlook;
   private final Supplier<Evaluated> evaluated;
 
   public Programmes(
       Database database,
       ProgrammeStore store,
       CapacityStore capacities,
+      Outlook outlook,
       DrawStore draws,
       RunStore runs,
       DrillOrders orders,
@@ -62,36 +58,12 @@ public final class Programmes {
     this.database = database;
     this.store = store;
     this.capacities = capacities;
+    this.outlook = outlook;
     this.runs = runs;
     this.draws = draws;
     this.orders = orders;
     this.picked = new PickedOrders(orders);
     this.evaluated = evaluated;
-  }
-
-  /** Decides which of the runs that wait begins next, by the programmes and the capacity of now. */
-  public Admission admission(Instant now) {
-    return new Admission(
-        capacities.at(now).capacity(),
-        store.all().stream().collect(Collectors.toMap(Programme::key, Programme::terms)));
-  }
-
-  /** Whether a store, by key, can be read from here; each is looked at once. */
-  public Predicate<String> readable(Estate estate) {
-    Map<String, Boolean> known = new java.util.concurrent.ConcurrentHashMap<>();
-    return key -> known.computeIfAbsent(key, k -> {
-      Store of = estate.store(k);
-      return of != null && orders.reachable(of);
-    });
-  }
-
-  /** Looks ahead from what is known now. */
-  public Forecaster forecaster(Evaluated of, List<Programme> programmes) {
-    return new Forecaster(
-        of.estate(),
-        of.evaluation(),
-        programmes.stream().map(Programme::terms).toList(),
-        readable(of.estate()));
   }
 
   /**
@@ -106,7 +78,7 @@ public final class Programmes {
     for (Programme programme : store.all()) {
       ProgrammeTerms terms = programme.terms();
       for (DueStarts.Decision decision : DueStarts.decide(
-          starts(terms, capacity),
+          Outlook.starts(terms, capacity),
           programme.version().handledUntil(),
           now,
           window(terms, capacity, now))) {
@@ -114,13 +86,6 @@ public final class Programmes {
       }
     }
     return queued;
-  }
-
-  /** When a programme starts: by its rule, or whenever its hours begin. */
-  public static Recurrence starts(ProgrammeTerms terms, Capacity capacity) {
-    return terms.asNeeded()
-        ? Renewals.openings(capacity, terms)
-        : terms.timing().rule();
   }
 
   /** How late a start may be; one as needed may be so until its night is over. */
@@ -217,7 +182,10 @@ public final class Programmes {
   /** What can't be drilled takes no room from what can: it is left out, and the next comes in its place. */
   private Renewals.Tonight tonight(Due due, Evaluated before, Map<String, String> refused) {
     Forecaster ahead = new Forecaster(
-        before.estate(), before.evaluation(), List.of(due.terms()), readable(before.estate()));
+        before.estate(),
+        before.evaluation(),
+        List.of(due.terms()),
+        outlook.readable(before.estate()));
     while (true) {
       Renewals.Tonight tonight =
           ahead.tonight(due.terms(), due.capacity(), due.now(), refused.keySet());
@@ -334,28 +302,5 @@ public final class Programmes {
         drawn == null ? null : drawn.draw(),
         how.showing().of(resource.kind(), demanded),
         "due " + Wording.time(due.decision().due(), due.now()));
-  }
-
-  /** A start that is to come. */
-  public record Ahead(Programme programme, Instant due) {}
-
-  /** The starts by rule that are due in (now, until], soonest first, at most {@code atMost} a programme. */
-  public List<Ahead> ahead(List<Programme> of, Instant now, Instant until, int atMost) {
-    List<Ahead> ahead = new ArrayList<>();
-    Capacity capacity = capacities.at(now).capacity();
-    for (Programme programme : of) {
-      Recurrence recurrence = starts(programme.terms(), capacity);
-      Instant at = now;
-      for (int i = 0; i < atMost; i++) {
-        var next = recurrence.nextAfter(at);
-        if (next.isEmpty() || next.get().isAfter(until)) {
-          break;
-        }
-        at = next.get();
-        ahead.add(new Ahead(programme, at));
-      }
-    }
-    ahead.sort(Comparator.comparing(Ahead::due));
-    return ahead;
   }
 }

@@ -13,10 +13,10 @@ import java.util.WeakHashMap;
 public final class Renewing implements NeverRenewed {
   private final ProgrammeStore programmes;
   private final CapacityStore capacities;
-  private final Programmes ahead;
+  private final Outlook ahead;
   private final Map<Evaluated, List<Forecast.Gap>> known = new WeakHashMap<>();
 
-  public Renewing(ProgrammeStore programmes, CapacityStore capacities, Programmes ahead) {
+  public Renewing(ProgrammeStore programmes, CapacityStore capacities, Outlook ahead) {
     this.programmes = programmes;
     this.capacities = capacities;
     this.ahead = ahead;

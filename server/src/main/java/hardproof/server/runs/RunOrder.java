@@ -55,4 +55,9 @@ public record RunOrder(
         run.hold(),
         run.options());
   }
+
+  /** The same with other checks. */
+  public RunOrder asking(List<Check> others) {
+    return new RunOrder(resource, point, store, method, others, reason, hold, options);
+  }
 }

@@ -7,12 +7,12 @@ import hardproof.core.drills.RestoreState;
 import hardproof.core.drills.Transitions;
 import hardproof.core.ladder.Rung;
 import hardproof.proving.drills.DrillResult;
+import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
-import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient.StatementSpec;
 
 /** Drill runs in the database. Every change of an answer goes through the table of transitions. */
@@ -67,8 +67,8 @@ public final class RunStore {
         .param("queued_at", now.toEpochMilli())
         .param("hold_ms", order.hold().toMillis())
         .param("reaches", reaches.code())
-        .param("needed_by", millis(needs.neededBy()))
-        .param("not_after", millis(needs.notAfter()))
+        .param("needed_by", Columns.millis(needs.neededBy()))
+        .param("not_after", Columns.millis(needs.notAfter()))
         .param("takes", needs.takes() == null ? null : needs.takes().toMillis())
         .param("read_bytes", needs.readBytes())
         .param("space_bytes", needs.spaceBytes())
@@ -76,10 +76,6 @@ public final class RunStore {
         .param("attempt", needs.attempt())
         .update());
     return id;
-  }
-
-  private static @Nullable Long millis(@Nullable Instant instant) {
-    return instant == null ? null : instant.toEpochMilli();
   }
 
   /**

@@ -51,4 +51,9 @@ public final class Columns {
   public static Duration duration(ResultSet row, String column) throws SQLException {
     return duration(row, row.findColumn(column));
   }
+
+  /** An instant as it is kept; null stays null. */
+  public static Long millis(Instant instant) {
+    return instant == null ? null : instant.toEpochMilli();
+  }
 }

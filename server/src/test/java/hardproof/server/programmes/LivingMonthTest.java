@@ -87,7 +87,7 @@ class LivingMonthTest extends WithEstate {
   }
 
   private Forecast forecast() {
-    Programmes programmes = estate.installation.programmes();
+    Outlook programmes = estate.installation.part(Outlook.class);
     return programmes
         .forecaster(
             estate.installation.evaluations().now(),

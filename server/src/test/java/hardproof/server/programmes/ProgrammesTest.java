@@ -128,13 +128,13 @@ class ProgrammesTest extends WithEstate {
     add(Selector.EVERYTHING, null);
     assertThat(estate
             .installation
-            .programmes()
+            .part(Outlook.class)
             .ahead(
                 estate.installation.part(ProgrammeStore.class).all(),
                 Estate.NOW,
                 Estate.NOW.plus(Duration.ofDays(3)),
                 10))
-        .extracting(Programmes.Ahead::due)
+        .extracting(Outlook.Ahead::due)
         .containsExactly(NEXT, NEXT.plus(Duration.ofDays(1)), NEXT.plus(Duration.ofDays(2)));
   }
 

@@ -9,14 +9,12 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Random;
 import java.util.function.IntPredicate;
@@ -92,7 +90,7 @@ final class EstateMaker {
     Duration run = run(r, random);
     Instant available = data.plus(run);
     boolean full = r.plan() != Plan.CHAIN || day % 7 == 5 || day == DAYS;
-    String key = r.key() + "-" + stamp(data);
+    String key = r.key() + "-" + Habits.stamp(data);
     boolean lost = r.key().equals("camera-south") && day == 3;
     boolean notYet = available.isAfter(now);
     if (lost || notYet) {
@@ -112,7 +110,8 @@ final class EstateMaker {
         new Times(data, available),
         new Outcome(Quirks.outcome(r, day), day, Quirks.size(r, day, size)));
     if (day <= JobJournal.DAYS) {
-      jobs.backup(feedOf(r), key, r.key(), policy(r), data, available, Quirks.outcome(r, day));
+      jobs.backup(
+          feedOf(r), key, r.key(), Habits.policy(r), data, available, Quirks.outcome(r, day));
     }
     copies(r, day, key, available, artifact, random);
     return key;
@@ -151,7 +150,7 @@ final class EstateMaker {
     Instant available = data.plus(run(r, random));
     String outcome = Quirks.laterOutcome(r, random);
     boolean full = r.plan() != Plan.CHAIN || Math.floorMod(day, 7) == 5;
-    String key = r.key() + "-" + stamp(data);
+    String key = r.key() + "-" + Habits.stamp(data);
     boolean whole = outcome.equals("complete");
     if (available.isAfter(after) && !available.isAfter(until)) {
       Artifact artifact = artifact(r, day, slot, data, full);
@@ -161,13 +160,13 @@ final class EstateMaker {
           r,
           key,
           full,
-          full ? null : r.key() + "-" + stamp(now.minus(age(r, day + 1, slot))),
+          full ? null : r.key() + "-" + Habits.stamp(now.minus(age(r, day + 1, slot))),
           new Times(data, available),
           new Outcome(outcome, day, whole ? size : size / 3));
-      jobs.backup(feedOf(r), key, r.key(), policy(r), data, available, outcome);
+      jobs.backup(feedOf(r), key, r.key(), Habits.policy(r), data, available, outcome);
     }
     for (String store : whole ? r.stores() : List.<String>of()) {
-      Instant finished = available.plus(lag(r, store, day, lags));
+      Instant finished = available.plus(Habits.lag(r, store, day, lags));
       boolean onTape = !store.equals("drift-tape") || Math.floorMod(day, 7) == 5 || !full;
       if (onTape && finished.isAfter(after) && !finished.isAfter(until)) {
         copy(r, day, key, store, finished, artifact(r, day, slot, data, full));
@@ -193,14 +192,14 @@ final class EstateMaker {
         CsvCell.row(
             key,
             r.key(),
-            policy(r),
+            Habits.policy(r),
             full ? "full" : "incremental",
             base,
             times.data(),
             times.data(),
             times.available(),
             o.outcome(),
-            consistency(r),
+            Habits.consistency(r),
             Quirks.preStep(r),
             Quirks.sourceRole(r, o.day()),
             o.size(),
@@ -264,23 +263,6 @@ final class EstateMaker {
     return day >= of && day <= full;
   }
 
-  private static String policy(ResourceRow r) {
-    return switch (r.plan()) {
-      case GOLD -> "every-3-hours";
-      case CHAIN -> "weekly-chain";
-      case SLOW -> "daily-large";
-      default -> Quirks.evening(r) ? "evening" : "daily";
-    };
-  }
-
-  private static String consistency(ResourceRow r) {
-    return switch (r.kind()) {
-      case "database", "directory" -> "application";
-      case "virtual-machine", "physical-server", "volume" -> "crash";
-      default -> "file";
-    };
-  }
-
   private void copies(
       ResourceRow r, int day, String point, Instant available, Artifact artifact, Random random)
       throws IOException {
@@ -288,7 +270,7 @@ final class EstateMaker {
       if (store.equals("drift-tape") && day % 7 != 5 && r.plan() != Plan.CHAIN) {
         continue;
       }
-      Duration lag = lag(r, store, day, random);
+      Duration lag = Habits.lag(r, store, day, random);
       if (Quirks.copyIsMissing(r, store, day)) {
         jobs.failedCopy(feedOf(r), point, r.key(), store, available);
       } else if (!available.plus(lag).isAfter(now)) {
@@ -297,24 +279,16 @@ final class EstateMaker {
     }
   }
 
-  private static boolean primary(ResourceRow r, String store) {
-    return store.equals(r.stores().get(0));
-  }
-
-  private static Duration lag(ResourceRow r, String store, int day, Random random) {
-    Duration usual =
-        primary(r, store) ? Duration.ZERO : Duration.ofMinutes(25 + random.nextInt(40));
-    boolean late = r.key().equals("galley-db") && store.equals("holm-disk") && day <= 3;
-    return late ? Duration.ofHours(31) : usual;
-  }
-
   private void copy(
       ResourceRow r, int day, String point, String store, Instant finished, Artifact artifact)
       throws IOException {
     ArtifactShelf.Shelved shelved = artifact == null || store.equals("drift-tape")
         ? null
         : shelf.put(store, r, point, artifact);
-    if (shelved != null && r.key().equals("freight-share") && day == 2 && primary(r, store)) {
+    if (shelved != null
+        && r.key().equals("freight-share")
+        && day == 2
+        && Habits.primary(r, store)) {
       shelf.flipOneBit(store, shelved.place());
     }
     boolean summed = shelved != null && !Quirks.withoutChecksum(r);
@@ -332,16 +306,5 @@ final class EstateMaker {
             shelved == null ? null : shelved.place(),
             summed ? shelved.sha256() : null,
             summed ? shelved.manifest() : null));
-  }
-
-  private static String stamp(Instant instant) {
-    var t = instant.atZone(ZoneOffset.UTC);
-    return String.format(
-        Locale.ROOT,
-        "%02d%02d-%02d%02d",
-        t.getMonthValue(),
-        t.getDayOfMonth(),
-        t.getHour(),
-        t.getMinute());
   }
 }

@@ -1,0 +1,87 @@
+package hardproof.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Planning in the browser: a programme with its nights beside it, the plan, and what an action from it changes. */
+class PlanningJourneyTest {
+  @TempDir
+  static Path folder;
+
+  private static Application application;
+  private static Browser browser;
+
+  @BeforeAll
+  static void start() throws IOException {
+    application = Application.start(folder.resolve("data"), true);
+    browser = new Browser(application.address(), folder);
+    browser.open("/");
+    browser.click("Tobias Quill");
+    browser.sees("workloads are proven");
+  }
+
+  @AfterAll
+  static void stop() {
+    if (browser != null) {
+      browser.close();
+    }
+    application.close();
+  }
+
+  /** The nights change as one types, before anything is saved; then it is begun, changed and ended. */
+  @Test
+  void aProgrammeShowsItsNightsBeforeItIsBegun() {
+    browser.open("/drills?tab=ahead");
+    browser.sees("no programme drills it");
+    browser.click("try what would help");
+    browser.sees("What would help, by trying it");
+    browser.click("New programme");
+    browser.sees("The coming 90 nights with it");
+    browser.sees("new drills it in the next night");
+    browser.type("Name", "Whatever is needed");
+    browser.click("Begin the programme");
+    browser.noLongerSees("The coming 90 nights with it");
+    browser.sees("Whatever is needed");
+    browser.sees("as needed · next");
+    browser.sees("Whatever is needed drills it in the next night");
+    browser.click("change what there is to drill with");
+    browser.type("Drills go on in (empty: all day)", "22:00-06:00");
+    browser.click("Keep it");
+    browser.sees("Drills go on 22:00-06:00 UTC, 2 at once.");
+  }
+
+  /** Whoever takes the first thing of the plan sees the verdict move. */
+  @Test
+  void anActionOfThePlanMovesAVerdict() {
+    browser.open("/board?w=payments-relay");
+    browser.sees("30 d allowed; lapsed");
+    browser.open("/findings?part=plan");
+    browser.sees("drill relay-db, relay-keys and tickets-db");
+    browser.sees("1 workload becomes proven");
+    assertThat(browser.all("li.step").size()).isLessThan(45);
+    browser.click("Drill all 3");
+    browser.sees("3 drills are in the queue");
+    browser.open("/board?w=payments-relay");
+    browser.sees("all 2 members proven");
+  }
+
+  @Test
+  void aCalendarAddressIsMadeAndEnded() {
+    browser.open("/board");
+    browser.click("Tobias Quill");
+    browser.click("Calendar address");
+    browser.sees("You have none.");
+    browser.click("Make an address");
+    browser.sees("It is shown only now:");
+    browser.sees("/calendars/");
+    browser.click("End the address");
+    browser.sees("You have none.");
+    browser.click("Done");
+  }
+}
