@@ -88,8 +88,17 @@ class ScreenshotsTest {
       browser.sees("Next older good point");
       shoot("integrity");
       browser.open("/drills?tab=ahead");
-      browser.sees("Programmes");
+      browser.sees("no programme drills it");
+      browser.sees("What became of the last starts");
       shoot("drills-ahead");
+      browser.click("New programme");
+      browser.type("Name", "Whatever is needed");
+      browser.sees("Whatever is needed drills it in the next night");
+      shoot("programme");
+      browser.click("Cancel");
+      browser.open("/findings?part=plan");
+      browser.sees("workload becomes proven");
+      shoot("plan");
       browser.open("/drills?tab=done");
       browser.sees("payroll-db");
       shoot("drills-done");
