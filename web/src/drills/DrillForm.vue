@@ -286,6 +286,7 @@ if (!props.start.resource) void loading.attempt(loadResources)
               of {{ bytes(plan.freeBytes) }} free</template
             >, and if it passes show <b>{{ rungName(plan.reaches) }}</b>.
           </p>
+          <p v-if="plan.takes" class="small">It takes {{ plan.takes }}.</p>
           <p v-for="note in plan.notes" :key="note" class="small">{{ note }}</p>
           <p v-if="plan.spaceBytes" class="small quiet">
             At most {{ plan.limitFiles.toLocaleString('en') }} files,

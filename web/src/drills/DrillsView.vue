@@ -124,6 +124,7 @@ function nameOf(key: string): string {
         :now="runs.now.value"
         :may-work="mayWork"
         :programme="r.programme ? nameOf(r.programme) : undefined"
+        :why="runs.data.value?.waiting.find((w) => w.run === r.id)?.why"
         @cancel="cancel(r)"
       />
       <template v-if="justEnded.length">
@@ -138,6 +139,7 @@ function nameOf(key: string): string {
         :now="runs.now.value"
         :may-work="mayWork"
         :programme="r.programme ? nameOf(r.programme) : undefined"
+        :why="runs.data.value?.waiting.find((w) => w.run === r.id)?.why"
         @cancel="cancel(r)"
       />
     </section>

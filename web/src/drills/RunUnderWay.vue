@@ -6,7 +6,14 @@ import RunScreens from './RunScreens.vue'
 import RunSteps from './RunSteps.vue'
 
 /** A run that works or waits, with all its steps. */
-const props = defineProps<{ run: RunView; now: number; mayWork: boolean; programme?: string }>()
+const props = defineProps<{
+  run: RunView
+  now: number
+  mayWork: boolean
+  programme?: string
+  /** Why it does not begin now. */
+  why?: string
+}>()
 defineEmits<{ cancel: [] }>()
 
 function state(): string {
@@ -18,7 +25,7 @@ function state(): string {
   }
   return run.startedAt
     ? `running for ${duration(Math.max(0, props.now - Date.parse(run.startedAt)))}`
-    : 'waiting for a free place'
+    : `waiting: ${props.why ?? 'its turn comes'}`
 }
 </script>
 

@@ -99,9 +99,6 @@ class ScreenshotsTest {
       browser.open("/findings?part=plan");
       browser.sees("workload becomes proven");
       shoot("plan");
-      browser.open("/drills?tab=done");
-      browser.sees("payroll-db");
-      shoot("drills-done");
       browser.open("/feeds");
       browser.sees("4 feeds");
       shoot("feeds");

@@ -7,6 +7,7 @@ import hardproof.core.points.Chain;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /** Does a restore take no longer than it may? */
@@ -60,9 +61,9 @@ final class ProofRecoveryTime extends ShippedCriterion {
         sentence(s, last) + ", " + Wording.duration(took.minus(rto).abs())
             + (over ? " over the " : " inside the ") + Wording.duration(rto) + " objective"
             + whole + "; this resource alone, not its whole workload",
-        "end − start of the newest restore that passed" + scale(times) + " = "
-            + Wording.duration(over ? took : Duration.ofMillis((long) longest)) + atMost(!over)
-            + "RTO " + Wording.duration(rto),
+        "end − start of the newest restore that passed = " + Wording.duration(took)
+            + (over ? "" : scale(times, (long) longest)) + atMost(!over) + "RTO "
+            + Wording.duration(rto),
         List.of(new FactRef("drills", last.run())));
   }
 
@@ -78,14 +79,17 @@ final class ProofRecoveryTime extends ShippedCriterion {
             + Wording.duration(rto) + " objective" + declared(s, last)
             + "; how much of the time is the same for any size is not known. Drill a point of the size "
             + "that would have to be restored",
-        "end − start of the newest restore that passed" + scale(times) + " = "
-            + Wording.duration(longest) + " > RTO " + Wording.duration(rto)
-            + "; what was measured = " + Wording.duration(last.took()) + " ≤ RTO",
+        "end − start of the newest restore that passed = " + Wording.duration(last.took())
+            + " ≤ RTO" + scale(times, longest.toMillis()) + " > RTO " + Wording.duration(rto),
         List.of(new FactRef("drills", last.run())));
   }
 
-  private static String scale(double times) {
-    return times == 1 ? "" : String.format(java.util.Locale.ROOT, " × %,.1f", times);
+  /** What it comes to for all there is; nothing where that is what was measured. */
+  private static String scale(double times, long longest) {
+    return times == 1
+        ? ""
+        : String.format(Locale.ROOT, "; × %,.1f = ", times)
+            + Wording.duration(Duration.ofMillis(longest));
   }
 
   private static String declared(Subject s, DrillFact last) {

@@ -69,7 +69,9 @@ public final class Findings {
     estate.facts().exceptions().stream()
         .flatMap(e -> ExceptionFindings.of(e, estate.asAt()).stream())
         .forEach(findings::add);
-    notRenewed.forEach(gap -> findings.add(RenewalFindings.of(gap, evaluation)));
+    notRenewed.stream()
+        .filter(gap -> evaluation.resource(gap.resource()) != null)
+        .forEach(gap -> findings.add(RenewalFindings.of(gap, evaluation)));
     findings.sort(IN_ORDER);
     return findings;
   }

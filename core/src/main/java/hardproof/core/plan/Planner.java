@@ -36,6 +36,9 @@ import org.jspecify.annotations.Nullable;
 public final class Planner {
   private static final Duration ASSUMED = Duration.ofHours(1);
 
+  /** However small it is, starting and tidying up takes as long. */
+  private static final Duration LEAST = Duration.ofSeconds(1);
+
   private final Capacity capacity;
   private final TimeEstimates estimates;
   private final Mended mended = new Mended();
@@ -244,6 +247,7 @@ public final class Planner {
     return estimates
         .of(result.protector(), store, method, bytes)
         .map(TimeEstimate::p95)
+        .map(t -> t.compareTo(LEAST) < 0 ? LEAST : t)
         .orElse(ASSUMED);
   }
 

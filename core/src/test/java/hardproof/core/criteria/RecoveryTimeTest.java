@@ -34,7 +34,7 @@ class RecoveryTimeTest {
         .contains("there are 4.32 MB: at that rate they would take 3 d, over the 3 d objective")
         .contains("(0 s at what NEAR is said to read)")
         .endsWith("Drill a point of the size that would have to be restored");
-    assertThat(over.why()).contains("> RTO 3 d").endsWith("what was measured = 1 m ≤ RTO");
+    assertThat(over.why()).contains("= 1 m ≤ RTO; × 4,320.1 = ").endsWith("> RTO 3 d");
   }
 
   /** Backups are packed: a twentieth of the size may be all of it. */

@@ -180,7 +180,7 @@ class PlannerTest {
     assertThat(first.effect().proven()).isEqualTo(1);
     assertThat(first.effect().words())
         .startsWith("1 workload becomes proven and ")
-        .endsWith(" findings close");
+        .endsWith(" findings close; 2 s of drilling");
     assertThat(plan.causes()).isEqualTo(plan.steps().size());
     Given slow = fine("a", "b");
     slow.theStore("near", "throughput", "1 B").theStore("far", "throughput", "1 B");

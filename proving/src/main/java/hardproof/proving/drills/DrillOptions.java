@@ -13,9 +13,15 @@ import org.jspecify.annotations.Nullable;
  * @param paths files that are restored instead of drawn ones; empty to draw
  * @param engine code of the boot engine; null for the best that is there
  * @param bootLimit how long a machine may take
+ * @param bytesPerSecond it reads its store no faster than this; null for as fast as it can
  */
 public record DrillOptions(
-    String seed, int sample, List<String> paths, @Nullable String engine, Duration bootLimit) {
+    String seed,
+    int sample,
+    List<String> paths,
+    @Nullable String engine,
+    Duration bootLimit,
+    @Nullable Long bytesPerSecond) {
   public static final int SAMPLE_USUAL = 20;
   public static final int SAMPLE_MOST = 10_000;
   public static final Duration BOOT_USUAL = Duration.ofMinutes(3);
@@ -34,9 +40,23 @@ public record DrillOptions(
     if (bootLimit.isNegative() || bootLimit.isZero() || bootLimit.compareTo(BOOT_MOST) > 0) {
       throw new WrongValue("a machine may take up to 30 minutes to start");
     }
+    if (bytesPerSecond != null && bytesPerSecond < 1) {
+      throw new WrongValue("a store is read by at least a byte a second");
+    }
     if (seed.length() > 100) {
       throw new WrongValue("a seed is at most 100 characters long");
     }
+  }
+
+  /** As fast as it can. */
+  public DrillOptions(
+      String seed, int sample, List<String> paths, @Nullable String engine, Duration bootLimit) {
+    this(seed, sample, paths, engine, bootLimit, null);
+  }
+
+  /** The same, reading no faster. */
+  public DrillOptions atMost(long bytesASecond) {
+    return new DrillOptions(seed, sample, paths, engine, bootLimit, bytesASecond);
   }
 
   /** What holds when nobody says anything. */

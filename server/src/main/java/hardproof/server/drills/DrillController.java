@@ -68,7 +68,10 @@ class DrillController {
   }
 
   /** The runs that wait or run, and those that have ended, newest first. */
-  record DrillRuns(List<RunView> underWay, List<RunView> done) {}
+  record DrillRuns(List<RunView> underWay, List<RunView> done, List<WaitingRun> waiting) {}
+
+  /** Why a run that waits does not begin now. */
+  record WaitingRun(String run, String why) {}
 
   /** What is wanted; empty fields are filled in sensibly. {@code holdMinutes} 0 removes at once. */
   record DrillOrder(
@@ -105,7 +108,10 @@ class DrillController {
     Estate facts = estate.get();
     return new DrillRuns(
         runs.underWay().stream().map(r -> RunView.of(r, facts)).toList(),
-        runs.ended(ENDED_SHOWN).stream().map(r -> RunView.of(r, facts)).toList());
+        runs.ended(ENDED_SHOWN).stream().map(r -> RunView.of(r, facts)).toList(),
+        queue.held().entrySet().stream()
+            .map(h -> new WaitingRun(h.getKey(), h.getValue().words()))
+            .toList());
   }
 
   @Operation(summary = "One run with its steps")

@@ -18,6 +18,8 @@ import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.DrillRequest;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.sandboxes.Sandboxes;
+import hardproof.proving.stores.ArtifactStore;
+import hardproof.proving.stores.PacedStore;
 import hardproof.proving.stores.StoreRoots;
 import hardproof.server.outside.OutsideHosts;
 import hardproof.server.runs.BaselineStore;
@@ -237,7 +239,7 @@ public final class DrillOrders {
     return new DrillRequest(
         run,
         new DrillRequest.Of(order.resource(), order.point(), point.dataTime()),
-        new DrillRequest.From(store.key(), store.name(), roots.open(store.path())),
+        new DrillRequest.From(store.key(), store.name(), paced(order, roots.open(store.path()))),
         order.method(),
         chained,
         Objects.requireNonNullElse(order.checks(), List.of()),
@@ -245,6 +247,11 @@ public final class DrillOrders {
         Objects.requireNonNullElse(order.options(), DrillOptions.usual()),
         order.method() == Method.DIRECTORY ? artifacts.before(own, point, order.store()) : null,
         order.method() == Method.BOOT ? screens.acceptedFor(order.resource()) : List.of());
+  }
+
+  private static ArtifactStore paced(RunOrder order, ArtifactStore store) {
+    Long most = order.options() == null ? null : order.options().bytesPerSecond();
+    return most == null ? store : new PacedStore(store, most);
   }
 
   private List<Artifact> chained(RunOrder order, Store store, PointSet own, RecoveryPoint point) {

@@ -2,14 +2,17 @@ package hardproof.server.drills;
 
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.drills.Method;
+import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
+import hardproof.core.recovery.TimeEstimate;
+import hardproof.core.recovery.TimeEstimates;
 import hardproof.proving.drills.DrillPlan;
 import hardproof.server.runs.RunOrder;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** What an order would do and take; {@code refusal} absent when it can be started. */
+/** What an order would do and take, {@code takes} how long by what was measured; {@code refusal} absent when it can be started. */
 record PlannedDrill(
     @JsonUnwrapped PlannedOf of,
     Method method,
@@ -19,6 +22,7 @@ record PlannedDrill(
     @JsonUnwrapped PlannedLimits limits,
     List<RunView.CheckView> checks,
     List<String> notes,
+    @Nullable String takes,
     @Nullable String refusal) {
   /** What is to be drilled, and from where. */
   record PlannedOf(
@@ -43,7 +47,19 @@ record PlannedDrill(
             plan.limits().sandboxes()),
         order.checks().stream().map(RunView.CheckView::of).toList(),
         plan.notes(),
+        takes(facts, order, plan),
         plan.refusal());
+  }
+
+  /** Null where nothing says. */
+  private static @Nullable String takes(Estate facts, RunOrder order, DrillPlan plan) {
+    Resource resource = facts.resource(order.resource());
+    return resource == null
+        ? null
+        : new TimeEstimates(facts)
+            .of(resource, order.store(), order.method(), plan.readBytes())
+            .map(TimeEstimate::words)
+            .orElse(null);
   }
 
   private static PlannedDrill.PlannedOf of(Estate facts, RunOrder order) {

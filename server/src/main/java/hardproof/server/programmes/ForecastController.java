@@ -15,6 +15,7 @@ import hardproof.server.web.Conflict;
 import hardproof.server.web.IfMatch;
 import io.swagger.v3.oas.annotations.Operation;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
@@ -179,7 +180,8 @@ class ForecastController {
    *
    * @param key of the one that it would stand in place of; empty for a new one
    */
-  record ProgrammeTrial(@Nullable String key, @Valid ProgrammeDraft programme) {}
+  record ProgrammeTrial(
+      @Nullable String key, @NotNull @Valid ProgrammeDraft programme) {}
 
   /** Changes nothing, although it is a POST. */
   @Operation(summary = "The coming 90 nights with a programme as it would be; changes nothing")

@@ -1,6 +1,7 @@
 package hardproof.server.programmes;
 
 import hardproof.core.estate.Resource;
+import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
 import hardproof.core.forecast.Forecaster;
 import hardproof.core.forecast.Renewals;
@@ -293,7 +294,7 @@ public final class Programmes {
     Programme.How how = due.programme().how();
     ResourceResult result = before.evaluation().resource(resource.key());
     Rung demanded = result == null ? Rung.RESTORED : result.proof().demanded();
-    return picked.of(
+    RunOrder order = picked.of(
         before.estate(),
         resource,
         picks.get(resource),
@@ -302,5 +303,15 @@ public final class Programmes {
         drawn == null ? null : drawn.draw(),
         how.showing().of(resource.kind(), demanded),
         "due " + Wording.time(due.decision().due(), due.now()));
+    return paced(order, due.terms().limits().storeShare(), before.estate());
+  }
+
+  /** It asks its store for no more than its share of what that is said to read. */
+  private static RunOrder paced(RunOrder order, @Nullable Double share, Estate estate) {
+    Store store = estate.store(order.store());
+    boolean known = store != null && store.throughput() != null && store.throughput() > 0;
+    return share == null || !known
+        ? order
+        : order.with(order.options().atMost(Math.max(1, Math.round(share * store.throughput()))));
   }
 }

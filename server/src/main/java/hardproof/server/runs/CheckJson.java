@@ -49,6 +49,7 @@ public final class CheckJson {
     options.paths().forEach(paths::add);
     node.put("engine", options.engine());
     node.put("boot_limit_ms", options.bootLimit().toMillis());
+    node.put("bytes_per_second", options.bytesPerSecond());
     return node.toString();
   }
 
@@ -62,7 +63,8 @@ public final class CheckJson {
         node.path("sample").asInt(usual.sample()),
         paths,
         node.path("engine").isString() ? node.path("engine").asString() : null,
-        Duration.ofMillis(node.path("boot_limit_ms").asLong(usual.bootLimit().toMillis())));
+        Duration.ofMillis(node.path("boot_limit_ms").asLong(usual.bootLimit().toMillis())),
+        node.path("bytes_per_second").isNumber() ? node.path("bytes_per_second").asLong() : null);
   }
 
   public static String writeLines(List<String> lines) {

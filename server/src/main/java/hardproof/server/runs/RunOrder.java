@@ -56,6 +56,11 @@ public record RunOrder(
         run.options());
   }
 
+  /** The same by other options. */
+  public RunOrder with(DrillOptions others) {
+    return new RunOrder(resource, point, store, method, checks, reason, hold, others);
+  }
+
   /** The same with other checks. */
   public RunOrder asking(List<Check> others) {
     return new RunOrder(resource, point, store, method, others, reason, hold, options);

@@ -53,6 +53,18 @@ class CommandLineTest {
   }
 
   @ParameterizedTest
+  @ValueSource(strings = {"1h=2s", "--demo --still --pace 1h=2s", "--demo --pace soon"})
+  void aPaceIsForADemoThatGoesOn(String options) {
+    String[] more = (options.startsWith("--") ? options : "--pace " + options).split(" ");
+    String[] args = new String[more.length + 3];
+    System.arraycopy(new String[] {"serve", "--data", data}, 0, args, 0, 3);
+    System.arraycopy(more, 0, args, 3, more.length);
+    Result result = run(args);
+    assertThat(result.code()).isEqualTo(HardProofCommand.WRONG_USE);
+    assertThat(result.err()).startsWith("hard-proof: --pace: ");
+  }
+
+  @ParameterizedTest
   @ValueSource(strings = {"serve", "import", "evaluate", "drill", "pack", "verify"})
   void everyCommandHelps(String command) {
     Result result = run(command, "--help");

@@ -243,7 +243,11 @@ class FindingsTest extends WithFindings {
     var now = installation().evaluations().now();
     again.record(
         now.evaluation(),
-        hardproof.core.findings.Findings.of(now.evaluation(), now.estate(), java.util.Map.of()));
+        hardproof.core.findings.Findings.of(
+            now.evaluation(),
+            now.estate(),
+            java.util.Map.of(),
+            installation().part(NeverRenewed.class).in(now)));
     assertThat(events()).isEqualTo(events);
   }
 

@@ -235,6 +235,40 @@ class ProgrammeRunsTest extends WithEstate {
     assertThat(estate.installation.queue().held()).containsValue(Held.MONTH_COST);
   }
 
+  /** Half of what the store is said to read: that is what its drills ask for, and how fast they go. */
+  @Test
+  void itAsksItsStoreForNoMoreThanItsShare() throws IOException {
+    estate.take(
+        "stores.csv",
+        "key,name,site,medium,failure_domain,online,throughput,path\nnear,NEAR,A,disk,array,yes,1 MB,"
+            + estate.store() + "\n");
+    add(new Limits(null, null, null, 0.5), Programme.OnFailure.USUAL, Programme.Tell.NOTHING);
+    look(OPENS);
+    assertThat(runs())
+        .hasSize(2)
+        .allSatisfy(r -> assertThat(r.options().bytesPerSecond()).isEqualTo(500_000));
+    while (runOne()) {}
+    assertThat(estate.installation.runs().ended(9)).allMatch(r -> r.fact().passed());
+  }
+
+  @Test
+  void aScopeThatMatchesNothingIsSaid() {
+    programmes()
+        .add(Programme.byRule(
+            "none",
+            "None",
+            Selector.allOf(Selector.Condition.is("kind", "tape")),
+            "FREQ=DAILY;BYHOUR=11;BYMINUTE=0;BYSECOND=0",
+            Duration.ofHours(4),
+            Showing.DEMANDED,
+            PointChoice.NEWEST,
+            CopyChoice.NOT_LAST,
+            Estate.NOW));
+    assertThat(look(Instant.parse("2026-11-24T11:00:00Z"))).isZero();
+    assertThat(programmes().starts(1).get(0).reason())
+        .isEqualTo("nothing matches it that has a recovery point");
+  }
+
   @Test
   void itsOwnChecksAreAskedWhereTheySuit() {
     Check files = new Check(CheckType.FILES_AT_LEAST, "*", "1");
