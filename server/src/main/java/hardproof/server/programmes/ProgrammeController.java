@@ -96,7 +96,9 @@ class ProgrammeController {
   @GetMapping
   Calendar calendar(@ParameterObject AsAt when) {
     Evaluated facts = evaluations.at(when);
-    Instant at = facts.estate().asAt();
+    // What has just started is told at once, also where the newest evaluation is some seconds
+    // older.
+    Instant at = when.asAt() == null ? now() : facts.estate().asAt();
     List<Programme> all = when.asAt() == null ? store.all() : store.at(at);
     return new Calendar(
         all.stream().map(p -> view(facts, p)).toList(),
