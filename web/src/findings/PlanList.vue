@@ -18,7 +18,7 @@ import PlanLine from './PlanLine.vue'
 /** What to do first: causes with what mending each comes to, in the order of what gains most. */
 const emit = defineEmits<{ show: [finding: string] }>()
 
-const { when, lookingBack } = useAsAt()
+const { when, query, lookingBack } = useAsAt()
 const session = useSession()
 const router = useRouter()
 const { whyNotWork } = useMay()
@@ -42,6 +42,11 @@ watch(plan.data, (view) => {
 })
 onBeforeUnmount(() => window.clearTimeout(again))
 
+/** The instant that is looked at goes along. */
+function go(path: string, part?: string) {
+  void router.push({ path, query: { ...query.value, part } })
+}
+
 function act(step: PlanStep) {
   const keys = step.resources.map((r) => r.key)
   said.value = ''
@@ -49,9 +54,9 @@ function act(step: PlanStep) {
   else if (step.remedy === 'programme') opening.value = keys
   else if (step.remedy === 'drill' && keys.length === 1) drilling.value = keys[0]
   else if (step.remedy === 'drill') void drillAll(step)
-  else if (step.remedy === 'policy') void router.push('/criteria?part=policies')
-  else if (step.remedy === 'exception') void router.push('/criteria?part=policies')
-  else if (step.remedy === 'feed' || step.remedy === 'owner') void router.push('/feeds')
+  else if (step.remedy === 'policy') go('/criteria', 'policies')
+  else if (step.remedy === 'exception') go('/criteria', 'exceptions')
+  else if (step.remedy === 'feed' || step.remedy === 'owner') go('/feeds')
   else if (step.behind[0]) emit('show', step.behind[0].key)
 }
 

@@ -23,8 +23,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param reaches the rung that a pass would show
  * @param store that would be read; empty text where none holds what is needed
- * @param takes as long at most in 19 of 20
- * @param known false where nothing says how long it takes, and an hour is assumed
+ * @param takes as long at most in 19 of 20; an hour where nothing says
  * @param whyNot what is missing; null where it could be made
  */
 record Offer(
@@ -34,7 +33,6 @@ record Offer(
     Rung reaches,
     String store,
     Duration takes,
-    boolean known,
     long readBytes,
     @Nullable String whyNot) {
   /** Where nothing says how long a drill takes. */
@@ -85,13 +83,12 @@ record Offer(
       long slowest = (long) (bytes / (share * perSecond) * 1000);
       takes = takes.toMillis() < slowest ? Duration.ofMillis(slowest) : takes;
     }
-    return new Offer(
-        resource, programme, method, reaches, store, takes, estimate.isPresent(), bytes, null);
+    return new Offer(resource, programme, method, reaches, store, takes, bytes, null);
   }
 
   private static Offer without(
       Resource resource, ProgrammeTerms programme, Method method, Rung reaches, String whyNot) {
-    return new Offer(resource, programme, method, reaches, "", ASSUMED, false, 0, whyNot);
+    return new Offer(resource, programme, method, reaches, "", ASSUMED, 0, whyNot);
   }
 
   /** What the newest drill of its kind that passed showed: less than its method where nothing could be asked. */

@@ -12,7 +12,6 @@ import java.util.Optional;
 
 /** Why nothing renews a proof in time. */
 final class Reasons {
-  private final List<ProgrammeTerms> programmes;
   private final Map<String, List<Offer>> offers;
   private final Capacity capacity;
   private final Instant asAt;
@@ -20,12 +19,7 @@ final class Reasons {
 
   record Reason(Forecast.Why why, String sentence) {}
 
-  Reasons(
-      List<ProgrammeTerms> programmes,
-      Map<String, List<Offer>> offers,
-      Capacity capacity,
-      Instant asAt) {
-    this.programmes = programmes;
+  Reasons(Map<String, List<Offer>> offers, Capacity capacity, Instant asAt) {
     this.offers = offers;
     this.capacity = capacity;
     this.asAt = asAt;

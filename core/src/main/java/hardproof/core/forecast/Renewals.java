@@ -113,6 +113,7 @@ public final class Renewals {
   private static final class Room {
     private final long lengthMs;
     private final int atOnce;
+    private final boolean ends;
     private final long nightBytes;
     private long takenMs;
     private long takenBytes;
@@ -120,6 +121,8 @@ public final class Renewals {
     Room(Instant now, HoursOfDay.Open night, Capacity capacity, ProgrammeTerms programme) {
       Instant begin = now.isAfter(night.opens()) ? now : night.opens();
       this.lengthMs = Math.max(0, night.closes().toEpochMilli() - begin.toEpochMilli());
+      // Where all day is open, midnight ends nothing: what takes longer goes on.
+      this.ends = capacity.hours() != null || programme.timing().hours() != null;
       Integer own = programme.limits().atOnce();
       this.atOnce = own == null ? capacity.atOnce() : Math.min(own, capacity.atOnce());
       Long bytes = programme.limits().nightBytes();
@@ -127,7 +130,7 @@ public final class Renewals {
     }
 
     boolean takes(Offer offer) {
-      long ms = offer.takes().toMillis();
+      long ms = ends ? offer.takes().toMillis() : Math.min(offer.takes().toMillis(), lengthMs);
       if (ms > lengthMs
           || takenMs + ms > lengthMs * atOnce
           || offer.readBytes() > nightBytes - takenBytes) {

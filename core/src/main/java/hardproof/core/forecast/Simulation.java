@@ -91,7 +91,7 @@ final class Simulation {
       }
       pass(next);
     }
-    Reasons reasons = new Reasons(programmes, offers, capacity, from);
+    Reasons reasons = new Reasons(offers, capacity, from);
     return new Forecast(
         from, Instant.ofEpochMilli(until), nights.nights(), gaps.gaps(reasons), starts);
   }

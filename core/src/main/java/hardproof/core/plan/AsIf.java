@@ -174,6 +174,22 @@ final class AsIf {
             .toList()));
   }
 
+  /** Keys of all that is in the scope of a policy of these. */
+  List<String> underTheSame(List<String> resources) {
+    Set<String> policies = new HashSet<>();
+    for (String key : resources) {
+      ResourceResult result = evaluation.resource(key);
+      if (result != null) {
+        result.policies().forEach(p -> policies.add(p.key()));
+      }
+    }
+    return evaluation.workloads().stream()
+        .flatMap(w -> w.members().stream())
+        .filter(m -> m.policies().stream().anyMatch(p -> policies.contains(p.key())))
+        .map(m -> m.resource().key())
+        .toList();
+  }
+
   /** Owned by somebody, and of the tier that it is held to. */
   Estate owned(List<String> resources) {
     Set<String> workloads = new HashSet<>();

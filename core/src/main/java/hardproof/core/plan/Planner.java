@@ -166,8 +166,12 @@ public final class Planner {
   }
 
   private static List<String> touched(PlanCause cause, AsIf asIf) {
-    Finding first = cause.roots().get(0);
-    return cause.remedy() == Remedy.FEED ? asIf.toldBy(Grouped.feed(first)) : cause.resources();
+    return switch (cause.remedy()) {
+      case FEED -> asIf.toldBy(Grouped.feed(cause.roots().get(0)));
+      // Whoever changes a policy changes it for all that it has in scope, for better or worse.
+      case POLICY -> asIf.underTheSame(cause.resources());
+      default -> cause.resources();
+    };
   }
 
   private static Optional<Estate> done(PlanCause cause, AsIf asIf, List<String> resources) {
@@ -179,7 +183,7 @@ public final class Planner {
       case OWNER -> Optional.of(asIf.owned(resources));
       case POLICY ->
         first.code().startsWith("fresh-")
-            ? Optional.of(asIf.rescheduled(resources))
+            ? Optional.of(asIf.rescheduled(cause.resources()))
             : Optional.empty();
       case FEED -> Optional.of(asIf.told(Grouped.feed(first)));
       case EXCEPTION, LOOK -> Optional.empty();
@@ -253,6 +257,8 @@ public final class Planner {
 
   /** Lays drill time into nights. */
   private static final class Nights {
+    private static final int FARTHEST = 3660;
+
     private final Capacity capacity;
     private HoursOfDay.Open night;
     private long leftMs;
@@ -275,7 +281,10 @@ public final class Planner {
         return null;
       }
       long ms = takes.toMillis();
-      while (ms > leftMs) {
+      for (int later = 0; ms > leftMs; later++) {
+        if (later == FARTHEST) {
+          return null; // Nobody plans so far ahead.
+        }
         ms -= leftMs;
         night = capacity.night(night.closes());
         leftMs = room();

@@ -1,5 +1,6 @@
 package hardproof.core.recovery;
 
+import hardproof.core.schedule.RunTimes;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
@@ -34,7 +35,7 @@ public record TimeEstimate(
   }
 
   static TimeEstimate of(Source source, List<Measured> measured, List<Duration> each, long bytes) {
-    var times = hardproof.core.schedule.RunTimes.of(each);
+    RunTimes times = RunTimes.of(each);
     long most = measured.stream().mapToLong(Measured::bytes).max().orElse(0);
     return new TimeEstimate(times.median(), times.p95(), source, measured.size(), bytes, most);
   }

@@ -240,6 +240,16 @@ class ForecasterTest {
     assertThat(f.nights().get(0).busy()).isEqualTo(Duration.ofHours(first));
   }
 
+  /** Where all day is open midnight ends nothing: what takes thirty hours is drilled, and takes a place. */
+  @Test
+  void whatTakesLongerThanADayIsDrilledWhereNoHoursEndIt() {
+    Forecast f = forecast(drilled(3, 181, Duration.ofHours(30)), Capacity.usual(), asNeeded());
+    assertThat(f.neverRenewed()).isEmpty();
+    assertThat(f.starts()).hasSize(3);
+    assertThat(f.starts().get(0).at()).isEqualTo(Instant.parse("2026-11-25T00:00:00Z"));
+    assertThat(f.gaps().get(0).until()).isEqualTo(Instant.parse("2026-11-26T06:00:00Z"));
+  }
+
   @Test
   void whatWouldHelpIsFoundByTryingIt() {
     Given g = drilled(40, 178.6, Duration.ofHours(1));

@@ -113,6 +113,39 @@ class PlannerTest {
     assertThat(effect.takes()).isZero();
   }
 
+  /** A policy is changed for all that it has in scope, also for what was content with it: kept for half as long. */
+  @Test
+  void theEffectOfAPolicyCountsWhoeverItIsFor() {
+    Given g = fine("a", "b");
+    g.workloads.add(Given.workload("strict", 3));
+    g.resources.add(Given.resource("x", Kind.FILE_SHARE, "strict"));
+    g.point("x1", "x", Form.FULL, null, 5, PointOutcome.COMPLETE)
+        .copy("x1", "near")
+        .copy("x1", "far");
+    g.workloads.set(
+        1,
+        hardproof.core.Fields.with(
+            hardproof.core.feeds.FactKinds.WORKLOADS, g.workloads.get(1), "rpo", "12h"));
+    PlanCause cause = cause(causes(g), "fresh-on-paper");
+    assertThat(cause.resources()).contains("x");
+    List<String> touched = new AsIf(g.at(NOW), g.evaluate()).underTheSame(List.of("x"));
+    assertThat(touched).containsExactlyInAnyOrder("a", "b", "x");
+    assertThat(new Planner(g.evaluate(), g.at(NOW), NIGHTS).effect(cause).computed())
+        .isTrue();
+  }
+
+  /** A drill of ages, by a store that is said to read a byte a second, has no night; and nobody waits for it. */
+  @Test
+  void whatTakesAgesHasNoNight() {
+    Given g = fine("a");
+    g.theStore("near", "throughput", "1 B").theStore("far", "throughput", "1 B");
+    g.thePoint("a0", "size", "900000000000000");
+    assertThat(plan(g).steps())
+        .filteredOn(s -> s.cause().remedy() == Remedy.DRILL)
+        .isNotEmpty()
+        .allSatisfy(s -> assertThat(s.night()).isNull());
+  }
+
   @Test
   void aFailedDrillBringsWhatFollowsFromIt() {
     Given g = fine("a");

@@ -13,7 +13,7 @@ import java.util.List;
  * and the feed that fell silent stays so. The same seed and instants always give the same facts and the same bytes.
  */
 public final class DemoLife {
-  private static final Duration BEFORE_NOON = Duration.ofHours(2);
+  private static final Duration LISTED_BEFORE = Duration.ofHours(2);
 
   private final Path stores;
   private final Instant made;
@@ -43,7 +43,7 @@ public final class DemoLife {
   /** Once a day the inventory lists what it sees. */
   private List<Delivery> inventory(Instant after, Instant until) {
     List<Delivery> deliveries = new ArrayList<>();
-    Instant seen = made.plus(Duration.ofDays(1)).minus(BEFORE_NOON);
+    Instant seen = made.plus(Duration.ofDays(1)).minus(LISTED_BEFORE);
     for (; !seen.isAfter(until); seen = seen.plus(Duration.ofDays(1))) {
       if (seen.isAfter(after)) {
         deliveries.add(listing(seen, until));
