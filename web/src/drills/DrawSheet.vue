@@ -29,7 +29,12 @@ const list = computed(
           </p>
           <p v-else>
             From {{ count(data.candidates, 'point', 'points') }}; drawn again just now with the same
-            result. The point of a resource with the lowest rank is the one that is drawn for it.
+            result.
+            {{
+              data.sample
+                ? `The ${count(data.sample, 'lowest rank is', 'lowest ranks are')} drawn: each point had the same chance.`
+                : 'The point of a resource with the lowest rank is the one that is drawn for it.'
+            }}
           </p>
           <dl class="facts small">
             <dt>Seed</dt>

@@ -36,6 +36,7 @@ const how = ref({
   rung: says?.how?.rung ?? 'restored',
   point: says?.how?.point ?? 'newest',
   within: says?.how?.within ?? (says ? '' : '30d'),
+  sample: says?.how?.sample,
   copy: says?.how?.copy ?? 'not-last',
   store: says?.how?.store ?? '',
   hold: says?.how?.hold ?? '',
@@ -83,6 +84,7 @@ const draft = computed<ProgrammeDraft>(() => ({
     method: how.value.showing === 'method' ? how.value.method : undefined,
     rung: how.value.showing === 'rung' ? how.value.rung : undefined,
     within: how.value.point === 'random' ? how.value.within : undefined,
+    sample: how.value.point === 'random' ? number(how.value.sample) : undefined,
     store: how.value.copy === 'store' ? how.value.store : undefined,
   },
   checks: checks.value.filter((c) => c.subject.trim()),
@@ -193,6 +195,14 @@ const save = () =>
         v-model="how.within"
         label="Of the last (empty: all that are kept)"
       />
+      <v-text-field
+        v-if="how.point === 'random'"
+        v-model="how.sample"
+        type="number"
+        min="1"
+        max="10000"
+        label="So many of all (empty: one of each resource)"
+      />
       <v-select v-if="how.copy === 'store'" v-model="how.store" :items="stores" label="Store" />
     </div>
     <details>
@@ -260,8 +270,15 @@ const save = () =>
       </template>
       <v-skeleton-loader v-else type="paragraph" color="background" />
       <p class="small quiet">
-        It drills one point of every resource that matches, also of those that appear later. A drill
-        that failed is never tried until it passes.
+        <template v-if="how.point === 'random' && how.sample"
+          >It drills a sample of the points of all that matches, also of what appears later; which,
+          nobody knows before, so no proof is counted on.</template
+        >
+        <template v-else
+          >It drills one point of every resource that matches, also of those that appear
+          later.</template
+        >
+        A drill that failed is never tried until it passes.
         <template v-if="how.point === 'random'"
           >Anybody can draw the same again; only drawn points say something of the others.</template
         >

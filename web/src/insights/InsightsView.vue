@@ -149,6 +149,32 @@ const print = () => window.print()
         <section class="block">
           <h2>How sure drills make us</h2>
           <p v-for="s in data.sure.sentences" :key="s">{{ s }}</p>
+          <table v-if="data.sure.tiers.length" class="plain small">
+            <thead>
+              <tr>
+                <th>Tier</th>
+                <th class="n">Points</th>
+                <th class="n">Drawn</th>
+                <th class="n">Failed</th>
+                <th class="n">At least</th>
+                <th class="n">Asked for</th>
+                <th class="n">More draws</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="t in data.sure.tiers" :key="t.tier">
+                <td>{{ t.tier }}</td>
+                <td class="n mono">{{ t.population }}</td>
+                <td class="n mono">{{ t.drawn }}</td>
+                <td class="n mono">{{ t.failed }}</td>
+                <td class="n mono">{{ t.drawn ? share(t.atLeast) : 'nothing drawn' }}</td>
+                <td class="n mono">{{ t.asked === undefined ? '–' : share(t.asked) }}</td>
+                <td class="n mono">
+                  {{ t.asked === undefined ? '–' : (t.stillNeeded ?? 'none can') }}
+                </td>
+              </tr>
+            </tbody>
+          </table>
           <table v-if="data.sure.strata.length" class="plain small">
             <thead>
               <tr>

@@ -47,7 +47,8 @@ public enum Parameter implements Coded {
   FULL_AGE(Type.DURATION, false, "Age of the full, at most"),
   READ_BACK_AGE(Type.DURATION, false, "Read back within"),
   OFF_SITE_DRILL_AGE(Type.DURATION, false, "Drilled from an off-site copy within"),
-  LOSS_BY_PROOF(Type.DURATION, false, "Loss by proof, at most");
+  LOSS_BY_PROOF(Type.DURATION, false, "Loss by proof, at most"),
+  SHOWN_BY_DRAWING(Type.SHARE, false, "Share of points shown good by drawing, at least");
 
   /** How a value is written and what its whole number means. */
   public enum Type implements Coded {
@@ -62,7 +63,8 @@ public enum Parameter implements Coded {
     YES_NO
   }
 
-  private static final BigDecimal MILLION = BigDecimal.valueOf(1_000_000);
+  private static final long WHOLE = 1_000_000;
+  private static final BigDecimal MILLION = BigDecimal.valueOf(WHOLE);
 
   private final Type type;
   private final boolean needed;
@@ -98,8 +100,11 @@ public enum Parameter implements Coded {
       if (type == Type.DURATION && value == 0) {
         throw new WrongValue("is nothing; give a length of time");
       }
-      if (this == ATTAINMENT && value > 1_000_000) {
+      if (this == ATTAINMENT && value > WHOLE) {
         throw new WrongValue("is more than 1, the whole of the time");
+      }
+      if (this == SHOWN_BY_DRAWING && value >= WHOLE) {
+        throw new WrongValue("is all of them or more, which drawing some never shows");
       }
       return value;
     } catch (WrongValue e) {
@@ -153,7 +158,7 @@ public enum Parameter implements Coded {
   public String words(long value) {
     return switch (type) {
       case DURATION -> Wording.duration(Duration.ofMillis(value));
-      case SHARE -> this == ATTAINMENT ? Wording.share(value / 1e6) : write(value);
+      case SHARE -> this == SIZE_SCORE ? write(value) : Wording.share(value / 1e6);
       default -> write(value).replace('-', ' ');
     };
   }

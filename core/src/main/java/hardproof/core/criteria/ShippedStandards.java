@@ -29,6 +29,7 @@ import static hardproof.core.criteria.Parameter.RPO;
 import static hardproof.core.criteria.Parameter.RTO;
 import static hardproof.core.criteria.Parameter.RUNG;
 import static hardproof.core.criteria.Parameter.SEEN_WITHIN;
+import static hardproof.core.criteria.Parameter.SHOWN_BY_DRAWING;
 import static hardproof.core.criteria.Parameter.SIZE_SCORE;
 import static hardproof.core.criteria.Parameter.SKIPPED_ITEMS;
 
@@ -115,6 +116,7 @@ public final class ShippedStandards {
         .row(READ_BACK_AGE, "30d", "90d", "180d", "365d")
         .row(OFF_SITE_DRILL_AGE, "180d", "-", "-", "-")
         .row(LOSS_BY_PROOF, "31d", "92d", "182d", "-")
+        .row(SHOWN_BY_DRAWING, "0.95", "0.9", "0.8", "-")
         .standard("Default");
   }
 
@@ -152,6 +154,7 @@ public final class ShippedStandards {
         .row(READ_BACK_AGE, "14d", "30d", "60d", "90d")
         .row(OFF_SITE_DRILL_AGE, "90d", "180d", "365d", "-")
         .row(LOSS_BY_PROOF, "31d", "61d", "91d", "182d")
+        .row(SHOWN_BY_DRAWING, "0.99", "0.95", "0.9", "0.8")
         .standard("Strict");
   }
 }

@@ -73,6 +73,12 @@ public final class TierDemand {
     return values.get(Parameter.ATTAINMENT) / 1e6;
   }
 
+  /** Share (0 to 1) of the points that drills of drawn ones have to show good; null where it is not demanded. */
+  public Double shownByDrawing() {
+    Long value = values.get(Parameter.SHOWN_BY_DRAWING);
+    return value == null ? null : value / 1e6;
+  }
+
   public Consistency consistency() {
     return Consistency.values()[values.get(Parameter.CONSISTENCY).intValue()];
   }

@@ -49,7 +49,10 @@ public record Forecast(
   /** Why a proof is missing for a time. */
   public enum Why implements Coded {
     NO_PROGRAMME,
+    /** Nothing of it can be drilled. */
     NO_POINT,
+    /** A programme draws a sample of all, and nobody knows before of what. */
+    BY_CHANCE,
     TOO_WEAK,
     NIGHT_TOO_SHORT,
     CAPACITY,

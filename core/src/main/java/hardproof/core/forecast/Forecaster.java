@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
 /** Looks ahead from an evaluation, by what programmes say. Made once for each evaluation; safe for many threads. */
 public final class Forecaster {
@@ -32,29 +33,48 @@ public final class Forecaster {
   private final List<ProgrammeTerms> programmes;
   private final Map<String, List<Offer>> offers = new HashMap<>();
 
-  /**
-   * @param readable whether a store, by key, can be read from here
-   */
+  /** Why a programme could not drill a resource when it tried last. */
+  public interface Refused {
+    /** The resource by its key; null where it could, or never tried. */
+    @Nullable
+    String why(ProgrammeTerms programme, String resource);
+  }
+
+  /** Where nothing was tried yet. */
   public Forecaster(
       Estate estate,
       Evaluation evaluation,
       List<ProgrammeTerms> programmes,
       Predicate<String> readable) {
+    this(estate, evaluation, programmes, readable, (programme, resource) -> null);
+  }
+
+  /**
+   * @param readable whether a store, by key, can be read from here
+   * @param refused what can't be drilled takes no room, and renews nothing
+   */
+  public Forecaster(
+      Estate estate,
+      Evaluation evaluation,
+      List<ProgrammeTerms> programmes,
+      Predicate<String> readable,
+      Refused refused) {
     this.estate = estate;
     this.evaluation = evaluation;
     this.programmes = List.copyOf(programmes);
     TimeEstimates estimates = new TimeEstimates(estate);
-    estate.each(r -> offers(r, estimates, readable)).stream()
+    estate.each(r -> offers(r, estimates, readable, refused)).stream()
         .flatMap(List::stream)
         .forEach(o ->
             offers.computeIfAbsent(o.programme().key(), k -> new ArrayList<>()).add(o));
   }
 
   private List<Offer> offers(
-      Resource resource, TimeEstimates estimates, Predicate<String> readable) {
+      Resource resource, TimeEstimates estimates, Predicate<String> readable, Refused refused) {
     return programmes.stream()
         .filter(p -> Members.has(p, estate, evaluation, resource))
-        .map(p -> Offer.of(estate, estimates, p, resource, demanded(resource), readable))
+        .map(p -> Offer.of(estate, estimates, p, resource, demanded(resource), readable)
+            .refused(refused.why(p, resource.key())))
         .toList();
   }
 

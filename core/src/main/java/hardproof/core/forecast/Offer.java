@@ -114,7 +114,27 @@ record Offer(
     return capacity.prices().of(spaceBytes(), programme.hold());
   }
 
+  /** What a sample of all points draws, nobody knows before. */
+  boolean foretold() {
+    return programme.point().sample() == null;
+  }
+
   boolean proves(Rung demanded) {
-    return whyNot == null && reaches.atLeast(demanded);
+    return whyNot == null && foretold() && reaches.atLeast(demanded);
+  }
+
+  /** The same, where it could not be made when it was tried last; {@code why} is null where it could. */
+  Offer refused(@Nullable String why) {
+    return why == null || whyNot != null
+        ? this
+        : new Offer(
+            resource,
+            programme,
+            method,
+            reaches,
+            store,
+            takes,
+            readBytes,
+            "when it was tried last: " + why);
   }
 }

@@ -43,10 +43,16 @@ final class Reasons {
     if (possible.isEmpty()) {
       return new Reason(Forecast.Why.NO_POINT, all.get(0).whyNot());
     }
+    if (all.stream().filter(o -> o.whyNot() == null).noneMatch(Offer::foretold)) {
+      return new Reason(
+          Forecast.Why.BY_CHANCE,
+          possible.get().programme().name()
+              + " draws a sample of all points, and nobody knows before whether of it");
+    }
     List<Offer> proving = all.stream().filter(o -> o.proves(need.demanded)).toList();
     if (proving.isEmpty()) {
       Offer best = all.stream()
-          .filter(o -> o.whyNot() == null)
+          .filter(o -> o.whyNot() == null && o.foretold())
           .max(Comparator.comparing(Offer::reaches))
           .orElseThrow();
       return new Reason(

@@ -16,6 +16,7 @@ import java.util.PriorityQueue;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /** Lets the coming nights pass, event by event, by the rules that hold for the real ones. */
 final class Simulation {
@@ -150,6 +151,9 @@ final class Simulation {
   }
 
   private void proven(Offer offer) {
+    if (!offer.foretold()) {
+      return;
+    }
     busyResources.remove(offer.resource().key());
     for (Need need : needs.getOrDefault(offer.resource().key(), List.of())) {
       if (offer.proves(need.demanded)) {
@@ -174,11 +178,21 @@ final class Simulation {
     due.filter(d -> d.toEpochMilli() <= until)
         .ifPresent(d -> events.add(new Event(d.toEpochMilli(), BEGIN, () -> {
           long notAfter = d.plus(programme.timing().startWindow()).toEpochMilli();
-          offers
-              .getOrDefault(programme.key(), List.of())
-              .forEach(o -> queue(o, mostPressing(o), notAfter));
+          drilled(programme).forEach(o -> queue(o, mostPressing(o), notAfter));
           nextStart(programme, d);
         })));
+  }
+
+  /** Of a sample nobody knows before what it draws; what it takes is that of as many, spread over all. */
+  private List<Offer> drilled(ProgrammeTerms programme) {
+    List<Offer> all = offers.getOrDefault(programme.key(), List.of());
+    Integer sample = programme.point().sample();
+    if (sample == null || all.isEmpty()) {
+      return all;
+    }
+    return IntStream.range(0, sample)
+        .mapToObj(i -> all.get((int) ((long) i * all.size() / sample)))
+        .toList();
   }
 
   /** What waits for its hours is looked at when they begin. */
@@ -249,15 +263,19 @@ final class Simulation {
         offer.cost(capacity));
     waiting.add(drill);
     waitingById.put(id, new Waiting(offer, notAfter));
-    busyResources.add(offer.resource().key());
+    if (offer.foretold()) {
+      busyResources.add(offer.resource().key());
+    }
     events.add(new Event(notAfter + 1, MISSED, () -> missed(drill)));
   }
 
   private void missed(QueuedDrill drill) {
     if (waiting.remove(drill)) {
       Offer offer = waitingById.remove(drill.id()).offer();
-      busyResources.remove(offer.resource().key());
-      gaps.held(offer.resource().key());
+      if (offer.foretold()) {
+        busyResources.remove(offer.resource().key());
+        gaps.held(offer.resource().key());
+      }
     }
   }
 
@@ -278,6 +296,8 @@ final class Simulation {
     running.begin(drill, offer);
     spent.begun(drill, at);
     nights.begun(now, drill.readBytes());
-    starts.add(new Forecast.Start(offer.resource().key(), drill.programme(), at));
+    if (offer.foretold()) {
+      starts.add(new Forecast.Start(offer.resource().key(), drill.programme(), at));
+    }
   }
 }

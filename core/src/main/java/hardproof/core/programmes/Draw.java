@@ -7,10 +7,13 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 
 /**
  * Recovery points drawn at random so that anybody can draw them again: each candidate is a line, a rank is the
@@ -81,6 +84,17 @@ public record Draw(String seed, String digest, List<Candidate> ranked) {
   /** The point of a resource that is drawn; empty when none of its points could be. */
   public Optional<Candidate> of(String resource) {
     return ranked.stream().filter(c -> c.resource().equals(resource)).findFirst();
+  }
+
+  /** Of each resource the lowest rank. */
+  public Set<Candidate> oneOfEach() {
+    Set<String> resources = new HashSet<>();
+    return ranked.stream().filter(c -> resources.add(c.resource())).collect(Collectors.toSet());
+  }
+
+  /** The lowest ranks, at most so many: a simple sample of all candidates. */
+  public List<Candidate> first(int sample) {
+    return ranked.subList(0, Math.min(sample, ranked.size()));
   }
 
   /**

@@ -60,13 +60,13 @@ public final class Pick {
   /**
    * The point that is drilled; empty when none can be.
    *
-   * @param draw from the candidates of all resources; null where nothing is drawn
+   * @param drawn what was drawn of it; null where nothing is drawn
    */
-  public Optional<RecoveryPoint> point(PointChoice choice, @Nullable Draw draw) {
+  public Optional<RecoveryPoint> point(PointChoice choice, Draw.@Nullable Candidate drawn) {
     return switch (choice.way()) {
       case NEWEST -> usable.stream().map(Judged::point).reduce((a, b) -> b);
       case OLDEST -> usable.stream().map(Judged::point).findFirst();
-      case RANDOM -> draw.of(resource.key()).map(c -> estate.point(c.resource(), c.point()));
+      case RANDOM -> Optional.ofNullable(drawn).map(c -> estate.point(c.resource(), c.point()));
       case IN_TURN ->
         usable.stream()
             .map(Judged::point)

@@ -10,8 +10,14 @@ import org.jspecify.annotations.Nullable;
  * Which of a resource's usable recovery points a programme drills.
  *
  * @param within for {@link Way#RANDOM}: only points whose data is at most so old; null for all that are kept
+ * @param sample for {@link Way#RANDOM}: so many of the points of all resources, each with the same chance; null for one
+ *     of each resource
  */
-public record PointChoice(Way way, @Nullable Duration within) {
+public record PointChoice(
+    Way way, @Nullable Duration within, @Nullable Integer sample) {
+  /** More than a start could sensibly drill. */
+  private static final int SAMPLE_AT_MOST = 10_000;
+
   /** What programmes did before they could choose. */
   public static final PointChoice NEWEST = new PointChoice(Way.NEWEST, null);
 
@@ -33,10 +39,21 @@ public record PointChoice(Way way, @Nullable Duration within) {
     }
   }
 
+  /** One point of each resource. */
+  public PointChoice(Way way, @Nullable Duration within) {
+    this(way, within, null);
+  }
+
   /**
-   * @throws WrongValue where an age is given that is not asked, or is nothing
+   * @throws WrongValue where an age or a number is given that is not asked, or is nothing
    */
   public PointChoice {
+    if (sample != null && way != Way.RANDOM) {
+      throw new WrongValue("a number of points is drawn at random, and in no other way");
+    }
+    if (sample != null && (sample < 1 || sample > SAMPLE_AT_MOST)) {
+      throw new WrongValue("a start draws 1 to 10,000 points, not " + sample);
+    }
     if (within != null && way != Way.RANDOM) {
       throw new WrongValue("an age bounds what is drawn at random, and nothing else");
     }
@@ -47,6 +64,9 @@ public record PointChoice(Way way, @Nullable Duration within) {
 
   /** For people. */
   public String words() {
-    return within == null ? way.words : way.words + " of the last " + Wording.duration(within);
+    String what = sample == null
+        ? way.words
+        : Wording.count(sample, "point", "points") + " drawn at random of all";
+    return within == null ? what : what + " of the last " + Wording.duration(within);
   }
 }

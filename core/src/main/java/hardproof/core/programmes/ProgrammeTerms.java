@@ -39,6 +39,14 @@ public record ProgrammeTerms(
     return timing.rule() == null;
   }
 
+  /** Whether it drills the same points and copies in the same way; {@code other} may be none. */
+  public boolean drillsLike(@Nullable ProgrammeTerms other) {
+    return other != null
+        && showing.equals(other.showing)
+        && point.equals(other.point)
+        && copy.equals(other.copy);
+  }
+
   /** The same, drilling in another way. */
   public ProgrammeTerms showing(Showing other) {
     return new ProgrammeTerms(

@@ -27,6 +27,7 @@ import hardproof.core.schedule.Schedule;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
@@ -127,6 +128,53 @@ class ForecasterTest {
       assertThat(n.busy()).isEqualTo(Duration.ofMinutes(1));
       assertThat(n.room()).isEqualTo(Duration.ofHours(16));
       assertThat(n.bytes()).isEqualTo(1000);
+    });
+  }
+
+  /** What could not be drilled when it was tried renews nothing and takes no room. */
+  @Test
+  void whatWasRefusedLastIsNotCountedOn() {
+    Estate estate = drilled(2, 170, Duration.ofMinutes(1)).at(NOW);
+    Forecast f = new Forecaster(
+            estate,
+            Evaluator.evaluate(estate, Standard.shipped()),
+            List.of(asNeeded()),
+            store -> true,
+            (programme, resource) ->
+                programme.key().equals("p") && resource.equals("r0") ? "no manifest" : null)
+        .forecast(NIGHTS, Forecaster.AHEAD);
+    assertThat(f.starts()).extracting(Forecast.Start::resource).containsExactly("r1");
+    assertThat(f.neverRenewed()).singleElement().satisfies(g -> {
+      assertThat(g.resource()).isEqualTo("r0");
+      assertThat(g.why()).isEqualTo(Why.NO_POINT);
+      assertThat(g.sentence()).isEqualTo("when it was tried last: no manifest");
+    });
+  }
+
+  /** Nobody knows before what a sample of all points draws: it takes its time of the night, and renews nothing. */
+  @Test
+  void aSampleTakesRoomAndIsNotCountedOn() {
+    Recurrence daily = after -> Optional.of(after.plus(Duration.ofDays(1)));
+    ProgrammeTerms p = programme(daily, Showing.DEMANDED, Limits.NONE);
+    ProgrammeTerms sampling = new ProgrammeTerms(
+        p.key(),
+        p.name(),
+        p.scope(),
+        p.demanding(),
+        p.timing(),
+        p.showing(),
+        new PointChoice(PointChoice.Way.RANDOM, null, 3),
+        p.copy(),
+        p.hold(),
+        p.limits());
+    Forecast f = forecast(drilled(2, 170, Duration.ofMinutes(1)), Capacity.usual(), sampling);
+    assertThat(f.starts()).isEmpty();
+    assertThat(f.nights().get(1).drills()).isEqualTo(3);
+    assertThat(f.nights().get(1).busy()).isEqualTo(Duration.ofMinutes(3));
+    assertThat(f.neverRenewed()).hasSize(2).allSatisfy(g -> {
+      assertThat(g.why()).isEqualTo(Why.BY_CHANCE);
+      assertThat(g.sentence())
+          .isEqualTo("P draws a sample of all points, and nobody knows before whether of it");
     });
   }
 

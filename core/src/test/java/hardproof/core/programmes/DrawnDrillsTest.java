@@ -4,11 +4,13 @@ import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
+import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Kind;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
 /** Invented data. */
@@ -24,7 +26,11 @@ class DrawnDrillsTest {
   }
 
   private DrawnDrills of(Set<String> drawn, int withoutResult) {
-    return DrawnDrills.of(g.at(NOW), g.drills, drawn, candidates, withoutResult);
+    return of(new DrawnFrom(candidates, drawn, false, withoutResult));
+  }
+
+  private DrawnDrills of(DrawnFrom... draws) {
+    return DrawnDrills.of(g.at(NOW), Standard.shipped(), g.drills, List.of(draws));
   }
 
   @Test
@@ -57,8 +63,10 @@ class DrawnDrillsTest {
     g.copies.removeIf(c -> c.point().equals("p20") && c.store().equals("far"));
     assertThat(of(Set.of("run0"), 0).strata())
         .containsExactly(
-            new DrawnDrills.Stratum(Kind.FILE_SHARE, "far", new Assurance(0, 0, 19)),
-            new DrawnDrills.Stratum(Kind.FILE_SHARE, "near", new Assurance(1, 0, 20)));
+            new DrawnDrills.Stratum(Kind.FILE_SHARE, "far", new Assurance(0, 0, 19), 0),
+            // With one clean draw 5 % remain: 1 − 0.95.
+            new DrawnDrills.Stratum(
+                Kind.FILE_SHARE, "near", new Assurance(1, 0, 20), 1 - Assurance.CONFIDENCE));
   }
 
   @Test
@@ -72,9 +80,12 @@ class DrawnDrillsTest {
   void howMuchIsMissingIsSaid() {
     g.drill("p1", Method.FULL_RESTORE, true, 1);
     List<String> said = of(Set.of("run0"), 3).sentences();
-    // 59 clean draws show 95 % (AICPA's table), whatever the number of points.
+    // 14 clean draws show the 80 % that tier 3 asks for (AICPA's table), whatever the number of
+    // points.
     assertThat(said)
-        .contains("58 more draws without a failure would show 95.00 %.")
+        .contains(
+            "Tier 3: 1 of 20 points drawn, none failed, at least 5.00 % shown; 80.00 % is asked"
+                + " for: 13 more draws without a failure would show it.")
         .anyMatch(s -> s.startsWith("3 points were drawn and came to no result"));
   }
 
@@ -91,6 +102,90 @@ class DrawnDrillsTest {
     assertThat(two.strata()).allSatisfy(s -> assertThat(s.atLeast()).isLessThan(0.2237));
   }
 
+  /** One sample of all 20, of which each had the same chance: that there are only 20 counts. */
+  @Test
+  void ofASimpleSampleTheNumberOfPointsCounts() {
+    g.drill("p1", Method.FULL_RESTORE, true, 1).drill("p2", Method.FULL_RESTORE, true, 1);
+    DrawnDrills sample = of(new DrawnFrom(candidates, Set.of("run0", "run1"), true, 0));
+    assertThat(sample.way()).isEqualTo(DrawnDrills.Way.SAMPLE);
+    assertThat(sample.sentences().get(0))
+        .isEqualTo("2 points of 20 drawn at random, each with the same chance, and drilled, none"
+            + " failed: with 95 % confidence, at least 25.00 % of these points can be restored.");
+    assertThat(sample.strata()).extracting(DrawnDrills.Stratum::atLeast).contains(0.25);
+    // 16 of 20 good ones are shown by the 11 that leave fewer than 5 % of all samples clean with 15
+    // good.
+    assertThat(sample.tiers()).singleElement().satisfies(t -> {
+      assertThat(t.asked()).isEqualTo(0.8);
+      int all = 2 + t.stillNeeded();
+      assertThat(new Assurance(all, 0, 20).atLeast()).isGreaterThanOrEqualTo(0.8);
+      assertThat(new Assurance(all - 1, 0, 20).atLeast()).isLessThan(0.8);
+    });
+  }
+
+  /** What came to no result may be what can't be restored: those that did are no simple sample any more. */
+  @Test
+  void aSampleOfWhichSomeCameToNoResultClaimsNoMoreThanOthers() {
+    g.drill("p1", Method.FULL_RESTORE, true, 1).drill("p2", Method.FULL_RESTORE, true, 1);
+    DrawnDrills partly = of(new DrawnFrom(candidates, Set.of("run0", "run1"), true, 1));
+    assertThat(partly.sentences().get(0)).contains("at least 22.36 % of these points");
+    assertThat(partly.strata()).allSatisfy(s -> assertThat(s.atLeast()).isLessThan(0.2237));
+  }
+
+  @Test
+  void severalStartsAreNoOneSample() {
+    g.drill("p1", Method.FULL_RESTORE, true, 1).drill("p2", Method.FULL_RESTORE, true, 1);
+    DrawnFrom first = new DrawnFrom(candidates, Set.of("run0"), true, 0);
+    DrawnFrom second = new DrawnFrom(candidates, Set.of("run1"), true, 0);
+    assertThat(of(first, second).sentences().get(0))
+        .contains(
+            "each with the same chance as the others of its start",
+            "on average over the starts at least 22.36 % of the points drawn from");
+    DrawnFrom other = new DrawnFrom(candidates, Set.of("run1"), false, 0);
+    assertThat(of(first, other).sentences().get(0))
+        .contains(
+            "some with the same chance, some one at a time for each resource",
+            "on average over the draws at least 22.36 %");
+  }
+
+  /**
+   * A part of what a simple sample was drawn from has a simple sample of its own: of 2000 draws of 20 from 40, looked at
+   * only for the 20 of which a quarter is bad, at most one in twenty claims more than is true.
+   */
+  @Test
+  void aPartOfASimpleSampleClaimsTooMuchNoMoreOftenThanAllowed() {
+    List<Draw.Candidate> all =
+        IntStream.range(0, 40).mapToObj(i -> new Draw.Candidate("r", "q" + i)).toList();
+    int wrong = 0;
+    for (int seed = 0; seed < 2000; seed++) {
+      int drawn = 0;
+      int failed = 0;
+      for (Draw.Candidate c : Draw.of("seed " + seed, all).first(20)) {
+        int n = Integer.parseInt(c.point().substring(1));
+        drawn += n < 20 ? 1 : 0;
+        failed += n < 5 ? 1 : 0;
+      }
+      wrong += new Assurance(drawn, failed, 20).atLeast() > 0.75 ? 1 : 0;
+    }
+    assertThat(wrong).isBetween(1, 100);
+  }
+
+  /** What a standard does not ask of a tier is not said; what no draw can show is. */
+  @Test
+  void tiersAreHeldToWhatIsAskedOfThem() {
+    g.drill("p1", Method.FULL_RESTORE, false, 1);
+    g.workloads.clear();
+    g.workloads.add(Given.workload("w", 1));
+    assertThat(of(new DrawnFrom(candidates, Set.of("run0"), true, 0)).sentences())
+        .contains("Tier 1: 1 of 20 points drawn, 1 failed, at least 0.00 % shown; 95.00 % is asked"
+            + " for: 19 more draws without a failure would show it.");
+    g.drill("p2", Method.FULL_RESTORE, false, 1);
+    assertThat(of(new DrawnFrom(candidates, Set.of("run0", "run1"), true, 0)).sentences())
+        .anyMatch(s -> s.endsWith("which no more draws from these points can show."));
+    g.workloads.clear();
+    g.workloads.add(Given.workload("w", 4));
+    assertThat(of(Set.of("run0"), 0).sentences()).noneMatch(s -> s.startsWith("Tier"));
+  }
+
   @Test
   void whatWasDrawnAndNeverDrilledShowsNothing() {
     assertThat(of(Set.of(), 1).sentences().get(0))
@@ -100,8 +195,7 @@ class DrawnDrillsTest {
 
   @Test
   void whereNothingWasDrawnThatIsSaid() {
-    candidates.clear();
-    assertThat(of(Set.of(), 0).sentences())
+    assertThat(of().sentences())
         .containsExactly("No point was drawn at random in this period: its drills show what they"
             + " drilled, and nothing of other points.");
   }

@@ -61,7 +61,7 @@ class PickTest {
     assertThat(candidates(g, Duration.ofHours(24).minusMillis(1))).containsExactly("c");
     PointChoice lately = new PointChoice(PointChoice.Way.RANDOM, Duration.ofDays(1));
     Draw draw = Draw.of("0", pick(g).candidates(lately));
-    assertThat(pick(g).point(lately, draw).map(RecoveryPoint::key))
+    assertThat(pick(g).point(lately, draw.of("r").orElseThrow()).map(RecoveryPoint::key))
         .isEqualTo(draw.of("r").map(Draw.Candidate::point));
   }
 
@@ -136,6 +136,14 @@ class PickTest {
         .hasMessage("an age bounds what is drawn at random, and nothing else");
     assertThatThrownBy(() -> new PointChoice(PointChoice.Way.RANDOM, Duration.ZERO))
         .hasMessage("the points to draw from can't be 0 s old");
+    assertThatThrownBy(() -> new PointChoice(PointChoice.Way.NEWEST, null, 59))
+        .isInstanceOf(WrongValue.class)
+        .hasMessage("a number of points is drawn at random, and in no other way");
+    for (int wrong : new int[] {0, -1, 10_001}) {
+      assertThatThrownBy(() -> new PointChoice(PointChoice.Way.RANDOM, null, wrong))
+          .hasMessage("a start draws 1 to 10,000 points, not " + wrong);
+    }
+    assertThat(new PointChoice(PointChoice.Way.RANDOM, null, 10_000).sample()).isEqualTo(10_000);
     assertThatThrownBy(() -> new CopyChoice(Way.STORE, " "))
         .hasMessage("say which store it restores from");
     assertThatThrownBy(() -> new CopyChoice(Way.ANY, "near"))
@@ -146,6 +154,8 @@ class PickTest {
   void choicesAreSaidInWords() {
     assertThat(new PointChoice(PointChoice.Way.RANDOM, Duration.ofDays(30)).words())
         .isEqualTo("one drawn at random of the last 30 d");
+    assertThat(new PointChoice(PointChoice.Way.RANDOM, Duration.ofDays(30), 59).words())
+        .isEqualTo("59 points drawn at random of all of the last 30 d");
     assertThat(PointChoice.NEWEST.words()).isEqualTo("the newest");
     assertThat(new CopyChoice(Way.STORE, "far").words("FAR")).isEqualTo("the copy on FAR");
     assertThat(CopyChoice.NOT_LAST.words(null)).isEqualTo("not the copy drilled last");

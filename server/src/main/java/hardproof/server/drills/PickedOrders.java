@@ -32,7 +32,7 @@ public final class PickedOrders {
   /**
    * A complete order.
    *
-   * @param draw null where no point is drawn
+   * @param drawn null where no point is drawn
    * @param method null for the one that shows the most
    * @throws DrillOrders.OrderRefused when there is nothing to drill, with what would do
    */
@@ -41,10 +41,10 @@ public final class PickedOrders {
       Resource resource,
       Pick pick,
       Choice choice,
-      @Nullable Draw draw,
+      Draw.@Nullable Candidate drawn,
       @Nullable Method method,
       String reason) {
-    RecoveryPoint point = pick.point(choice.point(), draw)
+    RecoveryPoint point = pick.point(choice.point(), drawn)
         .orElseThrow(() -> new DrillOrders.OrderRefused(
             resource.name() + " has no usable recovery point to drill, asked for "
                 + choice.point().words() + "."));

@@ -169,7 +169,12 @@ class InsightController {
         OpenFindings.of(i.open()),
         i.trend().stream().map(TrendView::of).toList(),
         SureView.of(
-            drawn.in(end.estate(), from, all ? key -> true : chosen::contains), end.estate()),
+            drawn.in(
+                end.estate(),
+                end.evaluation().standard(),
+                from,
+                all ? key -> true : chosen::contains),
+            end.estate()),
         all
             ? Differences.of(before, end.evaluation())
             : Differences.of(before.about(chosen), end.evaluation().about(chosen)));

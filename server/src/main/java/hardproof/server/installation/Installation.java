@@ -43,6 +43,7 @@ import hardproof.server.programmes.ForetoldStore;
 import hardproof.server.programmes.Outlook;
 import hardproof.server.programmes.ProgrammeStore;
 import hardproof.server.programmes.Programmes;
+import hardproof.server.programmes.RefusedStore;
 import hardproof.server.programmes.Renewing;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
@@ -129,9 +130,18 @@ public final class Installation implements AutoCloseable {
     ProgrammeStore programmeStore = part(new ProgrammeStore(database));
     DrawStore draws = part(new DrawStore(database));
     CapacityStore capacities = part(new CapacityStore(database));
-    Outlook outlook = part(new Outlook(programmeStore, capacities, orders));
+    RefusedStore refused = part(new RefusedStore(database));
+    Outlook outlook = part(new Outlook(programmeStore, capacities, refused, orders));
     this.programmes = part(new Programmes(
-        database, programmeStore, capacities, outlook, draws, runs, orders, evaluations::now));
+        database,
+        programmeStore,
+        capacities,
+        outlook,
+        draws,
+        refused,
+        runs,
+        orders,
+        evaluations::now));
     this.plans = planning(programmeStore, capacities, outlook);
     queue.admitBy(() -> outlook.admission(clock.instant()));
     PackBuilder packBuilder = part(new PackBuilder(runs));

@@ -5,10 +5,10 @@ import hardproof.server.web.NotFound;
 import io.swagger.v3.oas.annotations.Operation;
 import java.time.Clock;
 import java.time.Instant;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -33,6 +33,7 @@ class DrawController {
    * What was drawn at a start.
    *
    * @param known the digest of what was known before
+   * @param sample so many of all were drawn; absent where one of each resource was
    * @param repeats whether drawing it again comes to the same; where not, somebody changed what was kept
    * @param ranks the lowest, in their order
    */
@@ -41,10 +42,11 @@ class DrawController {
       String digest,
       String known,
       int candidates,
+      @Nullable Integer sample,
       boolean repeats,
       List<RankView> ranks) {}
 
-  /** A candidate with its rank; {@code drawn} where it is the one of its resource. */
+  /** A candidate with its rank; {@code drawn} where it was drawn. */
   record RankView(String rank, String resource, String point, boolean drawn) {}
 
   @Operation(summary = "What was drawn at random at a start of a programme")
@@ -52,17 +54,17 @@ class DrawController {
   DrawView draw(@PathVariable String key, @PathVariable Instant due) {
     DrawStore.Kept kept = kept(key, due);
     Draw again = kept.again();
-    Set<String> resources = new HashSet<>();
+    Set<Draw.Candidate> drawn = kept.drawnAgain();
     return new DrawView(
         kept.seed(),
         kept.digest(),
         kept.known(),
         again.ranked().size(),
+        kept.sample(),
         kept.repeats(),
         again.ranked().stream()
             .limit(RANKS_SHOWN)
-            .map(c ->
-                new RankView(again.rank(c), c.resource(), c.point(), resources.add(c.resource())))
+            .map(c -> new RankView(again.rank(c), c.resource(), c.point(), drawn.contains(c)))
             .toList());
   }
 

@@ -10,10 +10,14 @@ import java.nio.charset.StandardCharsets;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
+import org.jspecify.annotations.Nullable;
 
 /** What was drawn at starts of programmes, as it was drawn. */
 public final class DrawStore {
@@ -28,7 +32,8 @@ public final class DrawStore {
    *
    * @param known the digest of what was known before it
    * @param list the candidates, a line each
-   * @param runs the runs that were drawn
+   * @param sample so many of all were drawn; null where one of each resource was
+   * @param runs the runs that were drawn, with the point of each
    */
   public record Kept(
       String programme,
@@ -37,30 +42,41 @@ public final class DrawStore {
       String seed,
       String digest,
       String list,
-      List<String> runs) {
+      @Nullable Integer sample,
+      Map<String, Draw.Candidate> runs) {
     /** Drawn once more from what was kept. */
     public Draw again() {
       return Draw.of(Draw.seed(programme, due, known), Draw.read(list));
     }
 
-    /** Whether drawing once more comes to what was kept; anything else is an alarm. */
+    /** What drawing once more draws. */
+    public Set<Draw.Candidate> drawnAgain() {
+      Draw again = again();
+      return sample == null ? again.oneOfEach() : Set.copyOf(again.first(sample));
+    }
+
+    /** Whether drawing once more comes to what was kept, and to the points of its runs; anything else is an alarm. */
     public boolean repeats() {
       Draw again = again();
-      return again.seed().equals(seed) && again.digest().equals(digest);
+      return again.seed().equals(seed)
+          && again.digest().equals(digest)
+          && drawnAgain().containsAll(runs.values());
     }
   }
 
   /** Keeps a draw with the runs that came of it; in the transaction that queues them. */
-  void keep(String programme, Instant due, String known, Draw draw, List<String> runs) {
+  void keep(String programme, Instant due, StartOrders.Drawn drawn, List<String> runs) {
+    Draw draw = drawn.draw();
     database
         .writes()
-        .sql("INSERT INTO programme_draw VALUES (:p, :due, :known, :seed, :digest, :list)")
+        .sql("INSERT INTO programme_draw VALUES (:p, :due, :known, :seed, :digest, :list, :sample)")
         .param("p", programme)
         .param("due", due.toEpochMilli())
-        .param("known", known)
+        .param("known", drawn.known())
         .param("seed", draw.seed())
         .param("digest", draw.digest())
         .param("list", compressed(draw.list()))
+        .param("sample", drawn.sample())
         .update();
     for (String run : runs) {
       database
@@ -78,7 +94,7 @@ public final class DrawStore {
     return database
         .reads()
         .sql("""
-            SELECT known, seed, digest, candidates FROM programme_draw
+            SELECT known, seed, digest, candidates, sample FROM programme_draw
              WHERE programme = :p AND due_at = :due
             """)
         .param("p", programme)
@@ -86,7 +102,14 @@ public final class DrawStore {
         .query((r, n) -> kept(r, programme, due))
         .optional()
         .map(k -> new Kept(
-            programme, due, k.known(), k.seed(), k.digest(), k.list(), runs(programme, due)));
+            programme,
+            due,
+            k.known(),
+            k.seed(),
+            k.digest(),
+            k.list(),
+            k.sample(),
+            runs(programme, due)));
   }
 
   /** The draws of starts that were due in [from, to], of all programmes. */
@@ -112,17 +135,24 @@ public final class DrawStore {
         r.getString(2),
         r.getString(3),
         text(r.getBytes(4)),
-        List.of());
+        r.getObject(5) == null ? null : r.getInt(5),
+        Map.of());
   }
 
-  private List<String> runs(String programme, Instant due) {
-    return database
+  private Map<String, Draw.Candidate> runs(String programme, Instant due) {
+    Map<String, Draw.Candidate> runs = new LinkedHashMap<>();
+    database
         .reads()
-        .sql("SELECT run FROM drawn_run WHERE programme = :p AND due_at = :due")
+        .sql("""
+            SELECT run, resource, point FROM drawn_run d JOIN drill_run r ON r.id = d.run
+             WHERE d.programme = :p AND due_at = :due
+            """)
         .param("p", programme)
         .param("due", due.toEpochMilli())
-        .query(String.class)
-        .list();
+        .query(r -> {
+          runs.put(r.getString(1), new Draw.Candidate(r.getString(2), r.getString(3)));
+        });
+    return runs;
   }
 
   private static byte[] compressed(String text) {

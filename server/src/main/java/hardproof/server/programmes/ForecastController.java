@@ -165,8 +165,7 @@ class ForecastController {
     Evaluated facts = evaluations.now();
     List<ProgrammeTerms> terms = programmes.all().stream().map(Programme::terms).toList();
     return Cure.of(
-            other -> new Forecaster(
-                facts.estate(), facts.evaluation(), other, ahead.readable(facts.estate())),
+            ahead.forecasting(facts),
             terms,
             capacities.at(facts.estate().asAt()).capacity(),
             Forecaster.AHEAD)

@@ -64,7 +64,7 @@ public final class Foretelling {
       Forecast forecast = ahead.forecaster(facts, programmes.all()).forecast(capacity, far);
       Instant until = nightAfter(capacity, night.opens()).opens();
       store.keep(new ForetoldStore.Foretold(
-          night.opens(), now, begunIn(forecast.starts(), night.opens(), until)));
+          night.opens(), now, begunIn(forecast.starts(), night.opens(), until), until));
     }
   }
 
@@ -84,10 +84,17 @@ public final class Foretelling {
   public List<Past> past(Instant now) {
     Capacity capacity = capacities.at(now).capacity();
     return store.last(now, NIGHTS + 1).stream()
-        .filter(f -> !nightAfter(capacity, f.opens()).opens().isAfter(now))
+        .filter(f -> !until(f, capacity).isAfter(now))
         .limit(NIGHTS)
-        .map(f -> past(f, nightAfter(capacity, f.opens()).opens()))
+        .map(f -> past(f, until(f, capacity)))
         .toList();
+  }
+
+  /** As it was to be when it was foretold: hours that were changed since cut nothing of a night that is over. */
+  private static Instant until(ForetoldStore.Foretold foretold, Capacity capacity) {
+    return foretold.until() == null
+        ? nightAfter(capacity, foretold.opens()).opens()
+        : foretold.until();
   }
 
   private Past past(ForetoldStore.Foretold foretold, Instant until) {

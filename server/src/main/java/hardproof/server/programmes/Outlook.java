@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
@@ -24,11 +25,14 @@ import java.util.stream.Collectors;
 public final class Outlook {
   private final ProgrammeStore store;
   private final CapacityStore capacities;
+  private final RefusedStore refused;
   private final DrillOrders orders;
 
-  public Outlook(ProgrammeStore store, CapacityStore capacities, DrillOrders orders) {
+  public Outlook(
+      ProgrammeStore store, CapacityStore capacities, RefusedStore refused, DrillOrders orders) {
     this.store = store;
     this.capacities = capacities;
+    this.refused = refused;
     this.orders = orders;
   }
 
@@ -50,11 +54,24 @@ public final class Outlook {
 
   /** Looks ahead from what is known now. */
   public Forecaster forecaster(Evaluated of, List<Programme> programmes) {
-    return new Forecaster(
+    return forecasting(of).apply(programmes.stream().map(Programme::terms).toList());
+  }
+
+  /** The same, by what programmes are said to be. What one could not drill may do when it drills in another way. */
+  public Function<List<ProgrammeTerms>, Forecaster> forecasting(Evaluated of) {
+    Map<String, Map<String, String>> known = refused.by(of.estate().asAt());
+    Map<String, ProgrammeTerms> tried = store.at(of.estate().asAt()).stream()
+        .filter(p -> known.containsKey(p.key()))
+        .collect(Collectors.toMap(Programme::key, Programme::terms));
+    Predicate<String> readable = readable(of.estate());
+    return terms -> new Forecaster(
         of.estate(),
         of.evaluation(),
-        programmes.stream().map(Programme::terms).toList(),
-        readable(of.estate()));
+        terms,
+        readable,
+        (programme, resource) -> programme.drillsLike(tried.get(programme.key()))
+            ? known.get(programme.key()).get(resource)
+            : null);
   }
 
   /** When a programme starts: by its rule, or whenever its hours begin. */

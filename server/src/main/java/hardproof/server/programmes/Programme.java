@@ -34,6 +34,17 @@ public record Programme(
     Tell tell,
     Version version) {
   /**
+   * @throws WrongValue where a sample is asked for of what is drilled as needed
+   */
+  public Programme {
+    if (how.point().sample() != null && when.rule() == null) {
+      throw new WrongValue(
+          "a sample of all points is drawn by a recurrence rule: what drills as needed"
+              + " chooses by what lapses, and that is no sample");
+    }
+  }
+
+  /**
    * When it drills.
    *
    * @param rule RFC 5545 recurrence rule; null where it drills as needed

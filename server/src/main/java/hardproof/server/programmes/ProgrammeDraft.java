@@ -41,7 +41,7 @@ record ProgrammeDraft(
 
   ProgrammeDraft {
     when = when == null ? new WhenDraft(null, null, null, null) : when;
-    how = how == null ? new HowDraft(null, null, null, null, null, null, null, null) : how;
+    how = how == null ? new HowDraft(null, null, null, null, null, null, null, null, null) : how;
   }
 
   /**
@@ -61,6 +61,7 @@ record ProgrammeDraft(
    * How it drills.
    *
    * @param within a duration such as 30d: how old what is drawn at random may be
+   * @param sample so many points of all that match are drawn at random; empty for one of each resource
    * @param store whose copy it is, where one store is asked for
    * @param hold a duration such as 8h
    */
@@ -70,6 +71,7 @@ record ProgrammeDraft(
       @Nullable Rung rung,
       PointChoice.@Nullable Way point,
       @Nullable String within,
+      @Nullable Integer sample,
       CopyChoice.@Nullable Way copy,
       @Nullable String store,
       @Nullable String hold) {}
@@ -124,6 +126,7 @@ record ProgrammeDraft(
         how.showing().rung(),
         how.point().way(),
         how.point().within() == null ? null : Wording.typed(how.point().within()),
+        how.point().sample(),
         how.copy().way(),
         how.copy().store(),
         typed(how.hold()));
@@ -177,7 +180,8 @@ record ProgrammeDraft(
         showing,
         new PointChoice(
             how.point() == null ? PointChoice.Way.NEWEST : how.point(),
-            aged ? duration("the age of the points", how.within()) : null),
+            aged ? duration("the age of the points", how.within()) : null,
+            how.sample()),
         new CopyChoice(
             how.copy() == null ? CopyChoice.Way.NOT_LAST : how.copy(),
             blank(how.store()) ? null : how.store()),

@@ -50,6 +50,7 @@ final class ProgrammeJson {
     put(node, "point", how.point().way());
     Duration within = how.point().within();
     node.put("within_ms", within == null ? null : within.toMillis());
+    node.put("sample", how.point().sample());
     put(node, "copy", how.copy().way());
     node.put("store", how.copy().store());
     if (how.checks() != null) {
@@ -107,7 +108,8 @@ final class ProgrammeJson {
             coded(PointChoice.Way.class, node, "point", PointChoice.Way.NEWEST),
             node.path("within_ms").isNumber()
                 ? Duration.ofMillis(node.path("within_ms").asLong())
-                : null),
+                : null,
+            node.path("sample").isNumber() ? node.path("sample").asInt() : null),
         new CopyChoice(
             coded(CopyChoice.Way.class, node, "copy", CopyChoice.Way.ANY), text(node, "store")),
         node.path("checks").isArray() ? CheckJson.read(node.path("checks").toString()) : null,

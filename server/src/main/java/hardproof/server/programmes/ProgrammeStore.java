@@ -114,17 +114,24 @@ public final class ProgrammeStore {
   }
 
   private boolean end(String key, Instant seen, Instant now) {
-    return database
-            .writes()
-            .sql("""
-                UPDATE programme_version SET replaced_at = :now
-                 WHERE key = :key AND recorded_at = :seen AND replaced_at IS NULL
-                """)
-            .param("now", now.toEpochMilli())
-            .param("key", key)
-            .param("seen", seen.toEpochMilli())
-            .update()
-        == 1;
+    int ended = database
+        .writes()
+        .sql("""
+            UPDATE programme_version SET replaced_at = :now
+             WHERE key = :key AND recorded_at = :seen AND replaced_at IS NULL
+            """)
+        .param("now", now.toEpochMilli())
+        .param("key", key)
+        .param("seen", seen.toEpochMilli())
+        .update();
+    // What it could not drill as it was says nothing of what it will be.
+    database
+        .writes()
+        .sql("DELETE FROM refused_drill WHERE programme = :p AND :ended = 1")
+        .param("p", key)
+        .param("ended", ended)
+        .update();
+    return ended == 1;
   }
 
   /**

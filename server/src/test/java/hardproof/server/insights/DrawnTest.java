@@ -2,6 +2,7 @@ package hardproof.server.insights;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Selector;
 import hardproof.core.programmes.CopyChoice;
@@ -17,15 +18,13 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
 /** A start whose points are drawn, its drills carried out, and what they show. */
 class DrawnTest extends WithEstate {
   private static final Instant DUE = Instant.parse("2026-11-24T11:00:00Z");
 
-  @BeforeEach
-  void draw() {
+  private void draw(Integer sample, int runs) {
     estate
         .installation
         .part(ProgrammeStore.class)
@@ -36,15 +35,15 @@ class DrawnTest extends WithEstate {
             "FREQ=DAILY;BYHOUR=11;BYMINUTE=0;BYSECOND=0",
             Duration.ofHours(4),
             Showing.by(Method.READ_THROUGH),
-            new PointChoice(PointChoice.Way.RANDOM, null),
+            new PointChoice(PointChoice.Way.RANDOM, null, sample),
             CopyChoice.NOT_LAST,
             Estate.NOW));
     estate.clock.set(DUE);
-    assertThat(estate.installation.programmes().startWhatIsDue(DUE)).isEqualTo(2);
+    assertThat(estate.installation.programmes().startWhatIsDue(DUE)).isEqualTo(runs);
   }
 
-  private void drill() throws InterruptedException {
-    CountDownLatch ended = new CountDownLatch(2);
+  private void drill(int runs) throws InterruptedException {
+    CountDownLatch ended = new CountDownLatch(runs);
     estate.installation.queue().onChange(id -> {
       if (estate.installation.runs().find(id).orElseThrow().ended()) {
         ended.countDown();
@@ -59,13 +58,15 @@ class DrawnTest extends WithEstate {
     return new Drawn(estate.installation.part(DrawStore.class))
         .in(
             estate.installation.evaluations().now().estate(),
+            Standard.shipped(),
             DUE.minus(Duration.ofDays(1)),
             key -> about == null || key.equals(about));
   }
 
   @Test
   void whatIsDrawnAndDrilledSaysSomethingOfTheOthers() throws InterruptedException {
-    drill();
+    draw(null, 2);
+    drill(2);
     DrawnDrills all = drawn(null);
     assertThat(all.whole().drawn()).isEqualTo(2);
     assertThat(all.whole().population()).isGreaterThan(2);
@@ -78,6 +79,7 @@ class DrawnTest extends WithEstate {
 
   @Test
   void whatIsStillToComeIsNoResult() {
+    draw(null, 2);
     DrawnDrills waiting = drawn(null);
     assertThat(waiting.whole().drawn()).isZero();
     assertThat(waiting.withoutResult()).isEqualTo(2);
@@ -85,7 +87,8 @@ class DrawnTest extends WithEstate {
 
   @Test
   void aDrawThatWasChangedSaysNothing() throws InterruptedException {
-    drill();
+    draw(null, 2);
+    drill(2);
     estate
         .installation
         .database()
@@ -98,5 +101,22 @@ class DrawnTest extends WithEstate {
     DrawnDrills changed = drawn(null);
     assertThat(changed.whole()).isEqualTo(new hardproof.core.programmes.Assurance(0, 0, 0));
     assertThat(changed.chosen()).as("its drills prove what they drilled").isEqualTo(2);
+  }
+
+  /** Each point had the same chance, whatever resource it is of; part of them is a sample of that part. */
+  @Test
+  void aSampleOfAllSpeaksOfThatManyPoints() throws InterruptedException {
+    draw(3, 3);
+    DrawnDrills waiting = drawn(null);
+    assertThat(waiting.way()).isEqualTo(DrawnDrills.Way.SAMPLE);
+    assertThat(waiting.withoutResult()).isEqualTo(3);
+    drill(3);
+    DrawnDrills all = drawn(null);
+    assertThat(all.withoutResult()).isZero();
+    assertThat(all.whole().drawn()).isEqualTo(3);
+    assertThat(all.atLeast()).isEqualTo(all.whole().atLeast());
+    int db = drawn("db").whole().drawn();
+    int share = drawn("share").whole().drawn();
+    assertThat(db + share).isEqualTo(3);
   }
 }

@@ -164,7 +164,7 @@ class ProgrammesTest extends WithEstate {
     assertThat(kept.list().lines().count()).isGreaterThan(2);
     assertThat(kept.runs()).hasSize(2);
     assertThat(estate.installation.runs().underWay()).allSatisfy(r -> {
-      assertThat(kept.runs()).contains(r.id());
+      assertThat(kept.runs()).containsKey(r.id());
       assertThat(kept.again().of(r.resource()).orElseThrow().point()).isEqualTo(r.point());
     });
     assertThat(estate.installation.part(ProgrammeStore.class).starts(1).get(0).drawn())
@@ -197,7 +197,109 @@ class ProgrammesTest extends WithEstate {
     assertThat(draws.of("p", NEXT).orElseThrow().repeats()).isTrue();
   }
 
-  private void set(String column, String value) {
+  /** Three of all points, whatever resource they are of; somebody who says afterwards that it was otherwise is found. */
+  @Test
+  void aSampleIsDrawnFromAllPoints() {
+    add(
+        Selector.EVERYTHING,
+        Method.READ_THROUGH,
+        new PointChoice(PointChoice.Way.RANDOM, null, 3),
+        CopyChoice.NOT_LAST);
+    int started = look(NEXT);
+    DrawStore draws = estate.installation.part(DrawStore.class);
+    DrawStore.Kept kept = draws.of("p", NEXT).orElseThrow();
+    assertThat(kept.sample()).isEqualTo(3);
+    assertThat(kept.drawnAgain())
+        .hasSize(3)
+        .containsExactlyInAnyOrderElementsOf(kept.again().ranked().subList(0, 3))
+        .containsAll(kept.runs().values());
+    String said =
+        estate.installation.part(ProgrammeStore.class).starts(1).get(0).reason();
+    assertThat(started == 3 || said.contains("could not be drilled")).isTrue();
+    assertThat(kept.repeats()).isTrue();
+    set("sample", 1);
+    assertThat(draws.of("p", NEXT).orElseThrow().repeats()).isEqualTo(started <= 1);
+    set("sample", null);
+    assertThat(draws.of("p", NEXT).orElseThrow().sample()).isNull();
+  }
+
+  /** A run that was laid under a draw afterwards, to count as drawn. */
+  @Test
+  void aRunOfAnotherPointDoesNotCountAsDrawn() {
+    add(
+        Selector.EVERYTHING,
+        Method.READ_THROUGH,
+        new PointChoice(PointChoice.Way.RANDOM, null),
+        CopyChoice.NOT_LAST);
+    look(NEXT);
+    DrawStore draws = estate.installation.part(DrawStore.class);
+    DrawStore.Kept kept = draws.of("p", NEXT).orElseThrow();
+    String other = kept.again().ranked().stream()
+        .filter(c -> !kept.drawnAgain().contains(c))
+        .findFirst()
+        .orElseThrow()
+        .point();
+    String run = kept.runs().keySet().iterator().next();
+    estate
+        .installation
+        .database()
+        .write(() -> estate
+            .installation
+            .database()
+            .writes()
+            .sql("UPDATE drill_run SET point = :point WHERE id = :run")
+            .param("point", other)
+            .param("run", run)
+            .update());
+    assertThat(draws.of("p", NEXT).orElseThrow().repeats()).isFalse();
+  }
+
+  @Test
+  void aSampleIsDrawnByARuleOnly() {
+    Programme.When needed = new Programme.When(null, "UTC", Estate.NOW, Duration.ofHours(4), null);
+    Programme.How sampling = new Programme.How(
+        Showing.DEMANDED,
+        new PointChoice(PointChoice.Way.RANDOM, null, 59),
+        CopyChoice.NOT_LAST,
+        null,
+        Duration.ZERO);
+    assertThatThrownBy(() -> new Programme(
+            "p",
+            "P",
+            Selector.EVERYTHING,
+            null,
+            needed,
+            sampling,
+            hardproof.core.programmes.Limits.NONE,
+            Programme.OnFailure.USUAL,
+            Programme.Tell.NOTHING,
+            new Programme.Version(Estate.NOW, "", Estate.NOW)))
+        .isInstanceOf(hardproof.core.wording.WrongValue.class)
+        .hasMessageStartingWith("a sample of all points is drawn by a recurrence rule");
+  }
+
+  /** What a start could not drill is foretold no more, until a start can or the programme drills otherwise. */
+  @Test
+  void whatWasRefusedIsRemembered() throws IOException {
+    estate.take("resources.csv", "key,name,kind\nlate,LATE,volume\n");
+    estate.take(
+        "points.csv",
+        "key,resource,form,data_time,available,outcome\n"
+            + "late-1,late,full,2026-11-24T06:00:00Z,2026-11-24T07:00:00Z,complete\n");
+    estate.take(
+        "copies.csv", "point,store,finished,state\nlate-1,near,2026-11-24T07:00:00Z,present\n");
+    add(Selector.allOf(Condition.is("key", "late")), Method.READ_THROUGH);
+    RefusedStore refused = estate.installation.part(RefusedStore.class);
+    assertThat(look(NEXT)).isZero();
+    assertThat(refused.by(NEXT.minusMillis(1))).isEmpty();
+    assertThat(refused.by(NEXT).get("p").get("late"))
+        .contains("No store holds every artifact of the chain of late-1");
+    ProgrammeStore store = estate.installation.part(ProgrammeStore.class);
+    store.remove("p", NEXT);
+    assertThat(refused.by(NEXT)).isEmpty();
+  }
+
+  private void set(String column, Object value) {
     estate
         .installation
         .database()

@@ -1,0 +1,20 @@
+package hardproof.core.programmes;
+
+import hardproof.core.programmes.Draw.Candidate;
+import java.util.Set;
+
+/**
+ * A draw of a start, of what is looked at.
+ *
+ * @param candidates all that it was drawn from
+ * @param runs the runs whose points were drawn
+ * @param simple whether any point had the same chance as any other; else one of each resource was drawn
+ * @param withoutResult points that were drawn, and whose drills came to no result
+ */
+public record DrawnFrom(
+    Set<Candidate> candidates, Set<String> runs, boolean simple, int withoutResult) {
+  public DrawnFrom {
+    candidates = Set.copyOf(candidates);
+    runs = Set.copyOf(runs);
+  }
+}
