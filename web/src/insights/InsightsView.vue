@@ -149,7 +149,7 @@ const print = () => window.print()
         <section class="block">
           <h2>How sure drills make us</h2>
           <p v-for="s in data.sure.sentences" :key="s">{{ s }}</p>
-          <table v-if="data.sure.tiers.length" class="plain small">
+          <table v-if="data.sure.tiers.length" class="plain small apart">
             <thead>
               <tr>
                 <th>Tier</th>
@@ -231,6 +231,9 @@ const print = () => window.print()
 h1 {
   font-size: 17px;
   margin: 8px 0 4px;
+}
+.apart {
+  margin-bottom: 14px;
 }
 .lead {
   margin: 2px 0;

@@ -156,6 +156,9 @@ defineExpose({ drillThis })
 
       <section v-if="member" class="part">
         <ExposureCurve :key="member.key" :resource="member.key" :when="when" />
+        <p v-if="member.recovery" class="small">
+          <b>To have it back</b>, alone and from its newest usable point: {{ member.recovery }}.
+        </p>
       </section>
       <section v-if="member" class="part">
         <CaseOutcomes :member="member" />

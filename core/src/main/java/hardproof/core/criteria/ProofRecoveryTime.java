@@ -3,7 +3,7 @@ package hardproof.core.criteria;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Store;
 import hardproof.core.ladder.Rung;
-import hardproof.core.points.Chain;
+import hardproof.core.recovery.RestoreEstimate;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.util.List;
@@ -33,9 +33,6 @@ final class ProofRecoveryTime extends ShippedCriterion {
     }
     return judged(s, last.get());
   }
-
-  /** A restore that read less than this share of what there is may have left out most of the work. */
-  private static final int SMALL = 20;
 
   private static final double GROWN = 1.5;
 
@@ -115,18 +112,13 @@ final class ProofRecoveryTime extends ShippedCriterion {
    * of it even when packed; else as much as those of its newest point.
    */
   private static long whole(Subject s, DrillFact last) {
-    Long holds = s.protector().sizeBytes();
-    return holds != null && last.bytes() < holds / SMALL
-        ? holds
-        : Math.max(last.bytes(), newestBytes(s));
+    return Math.max(RestoreEstimate.whole(s.protector(), last.bytes()), newestBytes(s));
   }
 
   /** Bytes of the chain of the newest usable point; 0 where they are not known. */
   private static long newestBytes(Subject s) {
     return s.newestUsable()
-        .map(j -> Chain.of(j.point(), s.set()::point).points().stream()
-            .mapToLong(p -> p.sizeBytes() == null ? 0 : p.sizeBytes())
-            .sum())
+        .map(j -> RestoreEstimate.chainBytes(s.set(), j.point()))
         .orElse(0L);
   }
 

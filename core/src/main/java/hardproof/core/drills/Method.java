@@ -71,6 +71,14 @@ public enum Method implements Coded {
     return suiting.get(suiting.size() - 1);
   }
 
+  /** The least work that shows at least a rung of a kind, else what shows the most. */
+  public static Method showing(Kind kind, Rung least) {
+    return suiting(kind).stream()
+        .filter(m -> m.rung().atLeast(least))
+        .findFirst()
+        .orElse(strongestFor(kind));
+  }
+
   /** The methods that suit a kind, weakest first. */
   public static List<Method> suiting(Kind kind) {
     return List.of(values()).stream().filter(m -> m.suits(kind)).toList();

@@ -65,10 +65,7 @@ final class AsIf {
   }
 
   private DrillFact drill(ResourceResult result, RecoveryPoint point) {
-    Method method = Method.suiting(result.protector().kind()).stream()
-        .filter(m -> m.rung().atLeast(result.proof().demanded()))
-        .findFirst()
-        .orElse(Method.strongestFor(result.protector().kind()));
+    Method method = Method.showing(result.protector().kind(), result.proof().demanded());
     String store = estate.copiesOf(point).stream()
         .filter(c -> c.state() == CopyState.PRESENT)
         .map(Copy::store)

@@ -238,10 +238,7 @@ public final class Planner {
   }
 
   private Duration takes(ResourceResult result) {
-    Method method = Method.suiting(result.protector().kind()).stream()
-        .filter(m -> m.rung().atLeast(result.proof().demanded()))
-        .findFirst()
-        .orElse(Method.strongestFor(result.protector().kind()));
+    Method method = Method.showing(result.protector().kind(), result.proof().demanded());
     var points = estate.pointsOf(result.protector().key());
     var newest = points.isEmpty() ? null : points.get(points.size() - 1);
     String store = newest == null || estate.copiesOf(newest).isEmpty()

@@ -220,7 +220,9 @@ public record DrawnDrills(
         continue;
       }
       if (drawn.contains(drill.run())) {
-        samples.drill(drill);
+        if (DrawnFrom.says(drill)) {
+          samples.drill(drill);
+        }
       } else {
         chosen++;
       }

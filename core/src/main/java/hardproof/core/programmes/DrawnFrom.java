@@ -1,5 +1,7 @@
 package hardproof.core.programmes;
 
+import hardproof.core.drills.DrillFact;
+import hardproof.core.ladder.Rung;
 import hardproof.core.programmes.Draw.Candidate;
 import java.util.Set;
 
@@ -16,5 +18,10 @@ public record DrawnFrom(
   public DrawnFrom {
     candidates = Set.copyOf(candidates);
     runs = Set.copyOf(runs);
+  }
+
+  /** Whether a drill says of its point that it can be restored, or that it can't. Reading alone shows neither. */
+  public static boolean says(DrillFact drill) {
+    return drill.failed() || (drill.passed() && drill.reaches().atLeast(Rung.RESTORED));
   }
 }

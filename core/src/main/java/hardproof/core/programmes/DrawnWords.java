@@ -23,7 +23,7 @@ final class DrawnWords {
     }
     if (drills.withoutResult() > 0) {
       sentences.add(Wording.count(drills.withoutResult(), "point was", "points were")
-          + " drawn and came to no result (not drilled, interrupted, or still to come). What can't be"
+          + " drawn and came to no result (not drilled, only read, interrupted, or still to come). What can't be"
           + " drilled may be what can't be restored: find out why before you rely on the share.");
     }
     if (drills.chosen() > 0) {

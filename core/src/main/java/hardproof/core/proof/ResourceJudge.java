@@ -13,7 +13,6 @@ import hardproof.core.drills.Method;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
 import hardproof.core.facts.Usability.Judged;
-import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -205,7 +204,7 @@ final class ResourceJudge {
   }
 
   private static Action drill(Subject s, Proof proof, Judged candidate, boolean failedLast) {
-    Method method = weakestReaching(s, proof.demanded());
+    Method method = Method.showing(s.protector().kind(), proof.demanded());
     String which = failedLast && olderThanBlamed(s, candidate)
         ? " from the next older point that may be good, of "
         : " from its newest usable point, of ";
@@ -239,13 +238,5 @@ final class ResourceJudge {
         .map(Judged::whyNot)
         .map(why -> " (of the newest, " + why + ")")
         .orElse("");
-  }
-
-  /** The least work that reaches the demanded rung; the strongest there is when none does. */
-  private static Method weakestReaching(Subject s, Rung demanded) {
-    return Method.suiting(s.protector().kind()).stream()
-        .filter(m -> m.rung().atLeast(demanded))
-        .findFirst()
-        .orElse(Method.strongestFor(s.protector().kind()));
   }
 }

@@ -36,6 +36,7 @@ final class DemoPast {
   private final Path folder;
   private Instant looked = Instant.MIN;
   private int drilled;
+  private int started;
 
   DemoPast(Installation installation, DemoEstate demo, SettableClock clock, Path folder) {
     this.installation = installation;
@@ -69,7 +70,21 @@ final class DemoPast {
 
   private void drillBefore(Instant instant) throws IOException {
     while (drilled < demo.drills().size() && demo.drills().get(drilled).at().isBefore(instant)) {
+      startBefore(demo.drills().get(drilled).at());
       drill(demo.drills().get(drilled++));
+    }
+    startBefore(instant);
+  }
+
+  /** What programmes start, and its drills. */
+  private void startBefore(Instant instant) {
+    while (started < demo.starts().size() && demo.starts().get(started).isBefore(instant)) {
+      Instant at = demo.starts().get(started++);
+      clock.set(at);
+      installation.programmes().startWhatIsDue(at);
+      while (installation.queue().runOne()) {}
+      clock.set(at.plus(Duration.ofHours(1)));
+      installation.queue().cleanUp();
     }
   }
 

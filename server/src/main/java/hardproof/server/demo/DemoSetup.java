@@ -133,9 +133,7 @@ public final class DemoSetup {
   private static void settings(Installation installation, DemoEstate demo, Instant now) {
     demo.checks().forEach((resource, checks) -> installation.checks().keep(resource, checks));
     putStandardInForce(installation, demo, now);
-    Instant yesterday = now.minus(Duration.ofDays(1));
-    demo.programmes()
-        .forEach(p -> installation.part(ProgrammeStore.class).add(programme(now, yesterday, p)));
+    demo.programmes().forEach(p -> installation.part(ProgrammeStore.class).add(programme(p)));
   }
 
   private static void putStandardInForce(Installation installation, DemoEstate demo, Instant now) {
@@ -159,16 +157,22 @@ public final class DemoSetup {
     installation.standards().putInForce(own, "administrator", first);
   }
 
-  private static Programme programme(Instant now, Instant yesterday, DemoEstate.DemoProgramme p) {
-    return Programme.byRule(
+  private static Programme programme(DemoEstate.DemoProgramme p) {
+    Programme programme = Programme.byRule(
         p.key(),
         p.name(),
         SelectorJson.read(p.scope()),
         p.rule(),
         Values.duration(p.startWindow()),
         Showing.STRONGEST,
-        PointChoice.NEWEST,
+        p.within() == null
+            ? PointChoice.NEWEST
+            : new PointChoice(PointChoice.Way.RANDOM, Values.duration(p.within()), p.sample()),
         new CopyChoice(CopyChoice.Way.ANY, null),
-        yesterday);
+        p.begins());
+    // A sample only looks: finding the last good point of what failed is left to people.
+    return p.sample() == null
+        ? programme
+        : programme.with(new Programme.OnFailure(1, Duration.ZERO, false));
   }
 }

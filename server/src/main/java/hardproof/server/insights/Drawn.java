@@ -44,9 +44,8 @@ final class Drawn {
         .filter(c -> about.test(c.resource()))
         .collect(Collectors.toSet());
     Set<String> runs = kept.runs().keySet();
-    List<DrillFact> ended = drills.stream()
-        .filter(d -> runs.contains(d.run()) && (d.passed() || d.failed()))
-        .toList();
+    List<DrillFact> ended =
+        drills.stream().filter(d -> runs.contains(d.run()) && DrawnFrom.says(d)).toList();
     return new DrawnFrom(
         own,
         runs,

@@ -146,6 +146,11 @@ public record Programme(
         new Version(begins, "", begins));
   }
 
+  /** The same, doing something else where a drill fails. */
+  public Programme with(OnFailure other) {
+    return new Programme(key, name, scope, demanding, when, how, limits, other, tell, version);
+  }
+
   /**
    * What the core needs to know of it.
    *

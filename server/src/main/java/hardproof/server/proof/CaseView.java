@@ -14,6 +14,8 @@ import hardproof.core.proof.Cause;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
+import hardproof.core.recovery.RestoreEstimate;
+import hardproof.core.recovery.TimeEstimates;
 import hardproof.core.wording.Coded;
 import java.time.Instant;
 import java.util.List;
@@ -54,6 +56,7 @@ public record CaseView(
    * A member of the workload. Durations in milliseconds.
    *
    * @param loss what would be lost, as claimed and by proof, in words
+   * @param recovery how long it would take to have it back, in words; absent where there is nothing to restore
    */
   public record Member(
       @JsonUnwrapped MemberOf of,
@@ -61,6 +64,7 @@ public record CaseView(
       String sentence,
       String proof,
       String loss,
+      @Nullable String recovery,
       int rung,
       int demanded,
       @JsonUnwrapped Objectives objectives,
@@ -100,7 +104,12 @@ public record CaseView(
         w.workload().description(),
         w.causes().stream().map(CaseView::reason).toList(),
         w.actions().stream().map(CaseView::step).toList(),
-        w.members().stream().map(m -> member(evaluated, m)).toList());
+        members(evaluated, w));
+  }
+
+  private static List<Member> members(Evaluated evaluated, WorkloadResult w) {
+    TimeEstimates estimates = new TimeEstimates(evaluated.estate());
+    return w.members().stream().map(m -> member(evaluated, estimates, m)).toList();
   }
 
   private static Reason reason(Cause c) {
@@ -115,7 +124,7 @@ public record CaseView(
     return coded == null ? null : coded.code();
   }
 
-  private static Member member(Evaluated evaluated, ResourceResult m) {
+  private static Member member(Evaluated evaluated, TimeEstimates estimates, ResourceResult m) {
     var resource = m.resource();
     return new Member(
         of(m, resource),
@@ -123,6 +132,10 @@ public record CaseView(
         m.causes().get(0).sentence(),
         m.proofSentence(),
         m.lossSentence(),
+        RestoreEstimate.of(
+                evaluated.estate(), estimates, m.protector(), m.proof().demanded())
+            .map(e -> e.words(m.demand().rto()))
+            .orElse(null),
         m.proof().rung() == null ? -1 : m.proof().rung().number(),
         m.proof().demanded().number(),
         new Objectives(m.demand().rpo().toMillis(), m.demand().rto().toMillis()),

@@ -25,6 +25,10 @@ class DrawnTest extends WithEstate {
   private static final Instant DUE = Instant.parse("2026-11-24T11:00:00Z");
 
   private void draw(Integer sample, int runs) {
+    draw(sample, runs, Showing.STRONGEST);
+  }
+
+  private void draw(Integer sample, int runs, Showing showing) {
     estate
         .installation
         .part(ProgrammeStore.class)
@@ -34,7 +38,7 @@ class DrawnTest extends WithEstate {
             Selector.EVERYTHING,
             "FREQ=DAILY;BYHOUR=11;BYMINUTE=0;BYSECOND=0",
             Duration.ofHours(4),
-            Showing.by(Method.READ_THROUGH),
+            showing,
             new PointChoice(PointChoice.Way.RANDOM, null, sample),
             CopyChoice.NOT_LAST,
             Estate.NOW));
@@ -83,6 +87,17 @@ class DrawnTest extends WithEstate {
     DrawnDrills waiting = drawn(null);
     assertThat(waiting.whole().drawn()).isZero();
     assertThat(waiting.withoutResult()).isEqualTo(2);
+  }
+
+  /** That every byte is as it was written shows that nothing was lost, not that it can be restored. */
+  @Test
+  void whatWasOnlyReadIsNoResult() throws InterruptedException {
+    draw(null, 2, Showing.by(Method.READ_THROUGH));
+    drill(2);
+    DrawnDrills read = drawn(null);
+    assertThat(read.whole().drawn()).isZero();
+    assertThat(read.withoutResult()).isEqualTo(2);
+    assertThat(read.chosen()).isZero();
   }
 
   @Test

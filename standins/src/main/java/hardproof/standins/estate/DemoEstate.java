@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param laterChecks added later on, oldest first
  * @param regions by data class, where copies may lie
  * @param drills what was drilled in the past, oldest first
+ * @param starts instants of the past at which its programmes were looked after, oldest first
  */
 public record DemoEstate(
     List<Delivery> deliveries,
@@ -24,6 +25,7 @@ public record DemoEstate(
     Map<String, List<Check>> checks,
     List<LaterChecks> laterChecks,
     List<DemoProgramme> programmes,
+    List<Instant> starts,
     List<DemoPerson> people,
     Map<String, List<String>> regions) {
   /** The password of all demo people. */
@@ -49,9 +51,23 @@ public record DemoEstate(
   /** A check that was added to those of a resource at an instant. */
   public record LaterChecks(Instant at, String resource, Check check) {}
 
-  /** A programme; {@code scope} as JSON. */
+  /**
+   * A programme.
+   *
+   * @param scope as JSON
+   * @param within how old the points may be that it draws from; null where it drills the newest
+   * @param sample so many of all points; null for one of each resource
+   * @param begins since when it is there
+   */
   public record DemoProgramme(
-      String key, String name, String scope, String rule, String startWindow) {}
+      String key,
+      String name,
+      String scope,
+      String rule,
+      String startWindow,
+      @Nullable String within,
+      @Nullable Integer sample,
+      Instant begins) {}
 
   /** Somebody who may sign in. */
   public record DemoPerson(String name, String fullName, String role) {}

@@ -9,6 +9,8 @@ import hardproof.standins.estate.Scenario.ResourceRow;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -91,20 +93,44 @@ final class DemoProving {
             new Check(CheckType.OUTSIDE, "http://127.0.0.1:9/validate", "30m")));
   }
 
+  /** When the sample of the week was drawn. */
+  Instant sampled() {
+    return now.minus(Duration.ofHours(26)).truncatedTo(ChronoUnit.HOURS);
+  }
+
   List<DemoProgramme> programmes() {
     int hour = now.plus(Duration.ofHours(5)).atZone(ZoneOffset.UTC).getHour();
+    Instant yesterday = now.minus(Duration.ofDays(1));
+    ZonedDateTime sampled = sampled().atZone(ZoneOffset.UTC);
     return List.of(
         new DemoProgramme(
             "nightly-tier-3",
             "Nightly restores, tier 3 databases",
             InventoryFiles.json(Map.of("tier", "3", "kind", "database")),
             "FREQ=DAILY;BYHOUR=" + hour + ";BYMINUTE=0;BYSECOND=0",
-            "4h"),
+            "4h",
+            "3d",
+            null,
+            yesterday),
         new DemoProgramme(
             "weekly-tier-1",
             "Weekly restores, tier 1",
             InventoryFiles.json(Map.of("tier", "1")),
             "FREQ=WEEKLY;BYDAY=SA;BYHOUR=" + hour + ";BYMINUTE=30;BYSECOND=0",
-            "12h"));
+            "12h",
+            null,
+            null,
+            yesterday),
+        new DemoProgramme(
+            "weekly-sample",
+            "Weekly sample, databases of tiers 2 and 3",
+            "{\"all\":[{\"field\":\"kind\",\"in\":[\"database\"]},"
+                + "{\"field\":\"tier\",\"in\":[\"2\",\"3\"]}]}",
+            "FREQ=WEEKLY;BYDAY=" + sampled.getDayOfWeek().name().substring(0, 2) + ";BYHOUR="
+                + sampled.getHour() + ";BYMINUTE=0;BYSECOND=0",
+            "12h",
+            "2d",
+            12,
+            sampled().minus(Duration.ofDays(1))));
   }
 }

@@ -57,6 +57,7 @@ final class EstateMaker {
         DemoProving.checks(),
         proving.laterChecks(),
         proving.programmes(),
+        List.of(proving.sampled()),
         Scenario.PEOPLE,
         Scenario.REGIONS);
   }
