@@ -6,6 +6,7 @@ import hardproof.core.facts.Estate;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.wording.Coded;
 import hardproof.proving.checks.Check;
+import hardproof.proving.drills.DrillOptions;
 import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.drills.DrillOrders;
@@ -183,15 +184,19 @@ final class DemoPast {
         .queue(order, plan.reaches(), needs, null, drill.by(), clock.instant());
   }
 
+  /** Machines by the engine that ships: the past is the same wherever the demo is made, and takes no minutes. */
   private static RunOrder wanted(DemoEstate.PastDrill drill) {
+    DrillOptions usual = DrillOptions.usual();
     return new RunOrder(
-        drill.resource(),
-        null,
-        "skerry-disk",
-        drill.method() == null ? null : Coded.of(Method.class, drill.method()),
-        null,
-        drill.reason(),
-        drill.movedTo() == null ? Duration.ZERO : Duration.ofMinutes(30));
+            drill.resource(),
+            null,
+            "skerry-disk",
+            drill.method() == null ? null : Coded.of(Method.class, drill.method()),
+            null,
+            drill.reason(),
+            drill.movedTo() == null ? Duration.ZERO : Duration.ofMinutes(30))
+        .with(new DrillOptions(
+            usual.seed(), usual.sample(), usual.paths(), "stand-in", usual.bootLimit()));
   }
 
   /** As an administrator does who needs the room: a link stays where the sandbox was. */
