@@ -11,6 +11,7 @@ const ACTS: Record<PlanStep['remedy'], string> = {
   cover: 'Put under a policy',
   drill: 'Drill',
   programme: 'Open a programme',
+  screen: 'To the screen',
   point: 'Look',
   copy: 'Look',
   policy: 'To the policies',

@@ -54,6 +54,7 @@ function act(step: PlanStep) {
   else if (step.remedy === 'programme') opening.value = keys
   else if (step.remedy === 'drill' && keys.length === 1) drilling.value = keys[0]
   else if (step.remedy === 'drill') void drillAll(step)
+  else if (step.remedy === 'screen') go('/drills')
   else if (step.remedy === 'policy') go('/criteria', 'policies')
   else if (step.remedy === 'exception') go('/criteria', 'exceptions')
   else if (step.remedy === 'feed' || step.remedy === 'owner') go('/feeds')

@@ -46,7 +46,7 @@ final class CoverFeed extends ShippedCriterion {
         "as at − last received = "
             + Wording.duration(Duration.between(overdue.lastReceived(), s.asAt())) + atMost(false)
             + Wording.duration(overdue.expectedEvery()),
-        List.of());
+        List.of(new FactRef("feeds", overdue.key())));
   }
 
   private static Feed nearestToOverdue(Subject s, List<Feed> feeds) {

@@ -64,36 +64,42 @@ public record Policy(
 
   /** The same at other times. */
   public Policy withSchedule(Schedule other) {
-    return new Policy(
-        key,
-        name,
-        scope,
-        other,
-        jobWindow,
-        retention,
-        consistency,
-        encrypted,
-        readBack,
-        copyTo,
-        copyWindow,
-        exclude);
+    return with(scope, other, retention, exclude);
   }
 
   /** The same with another scope. */
   public Policy withScope(Selector other) {
+    return with(other, schedule, retention, exclude);
+  }
+
+  /** The same, keeping its points for another time. */
+  public Policy withRetention(Retention other) {
+    return with(scope, schedule, other, exclude);
+  }
+
+  /** The same, leaving out something else. */
+  public Policy withExclude(List<String> other) {
+    return with(scope, schedule, retention, other);
+  }
+
+  private Policy with(
+      Selector otherScope,
+      @Nullable Schedule otherSchedule,
+      Retention otherRetention,
+      List<String> otherExclude) {
     return new Policy(
         key,
         name,
-        other,
-        schedule,
+        otherScope,
+        otherSchedule,
         jobWindow,
-        retention,
+        otherRetention,
         consistency,
         encrypted,
         readBack,
         copyTo,
         copyWindow,
-        exclude);
+        otherExclude);
   }
 
   public @Nullable Duration startWindow() {

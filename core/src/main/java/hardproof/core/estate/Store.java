@@ -19,6 +19,23 @@ public record Store(
     String path,
     Integer deleteApprovals) {
 
+  /** The same, where deleting needs so many people. */
+  public Store deletedBy(int people) {
+    return new Store(
+        key,
+        name,
+        site,
+        region,
+        medium,
+        failureDomain,
+        online,
+        canLock,
+        redundancy,
+        throughput,
+        path,
+        people);
+  }
+
   /** Stores in one failure domain fail together; a store that names none is its own. */
   public String effectiveFailureDomain() {
     return failureDomain == null ? "store:" + key : failureDomain;

@@ -25,6 +25,24 @@ public record Facts(
     List<AcceptedException> exceptions,
     List<DrillFact> drills) {
 
+  /** The same with other resources. */
+  public Facts withResources(List<Resource> other) {
+    return new Facts(
+        feeds, workloads, other, stores, policies, points, copies, jobs, exceptions, drills);
+  }
+
+  /** The same with other stores. */
+  public Facts withStores(List<Store> other) {
+    return new Facts(
+        feeds, workloads, resources, other, policies, points, copies, jobs, exceptions, drills);
+  }
+
+  /** The same with other exceptions. */
+  public Facts withExceptions(List<AcceptedException> other) {
+    return new Facts(
+        feeds, workloads, resources, stores, policies, points, copies, jobs, other, drills);
+  }
+
   /** The same with other policies. */
   public Facts withPolicies(List<Policy> other) {
     return new Facts(

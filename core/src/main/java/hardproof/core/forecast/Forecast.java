@@ -15,6 +15,13 @@ import org.jspecify.annotations.Nullable;
 public record Forecast(
     Instant from, Instant until, List<Night> nights, List<Gap> gaps, List<Start> starts) {
 
+  /** How a gap says that nothing would renew it but a programme that somebody opens. */
+  public static final String NO_PROGRAMME = "no programme drills it";
+
+  /** How it says that only a sample might. */
+  public static final String BY_CHANCE =
+      "draws a sample of all points, and nobody knows before whether of it";
+
   /**
    * A night, up to the opening of the next.
    *

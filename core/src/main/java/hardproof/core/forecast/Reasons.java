@@ -37,7 +37,7 @@ final class Reasons {
   Reason of(Need need, Instant from, boolean noRoom) {
     List<Offer> all = of(need);
     if (all.isEmpty()) {
-      return new Reason(Forecast.Why.NO_PROGRAMME, "no programme drills it");
+      return new Reason(Forecast.Why.NO_PROGRAMME, Forecast.NO_PROGRAMME);
     }
     Optional<Offer> possible = all.stream().filter(o -> o.whyNot() == null).findFirst();
     if (possible.isEmpty()) {
@@ -45,9 +45,7 @@ final class Reasons {
     }
     if (all.stream().filter(o -> o.whyNot() == null).noneMatch(Offer::foretold)) {
       return new Reason(
-          Forecast.Why.BY_CHANCE,
-          possible.get().programme().name()
-              + " draws a sample of all points, and nobody knows before whether of it");
+          Forecast.Why.BY_CHANCE, possible.get().programme().name() + " " + Forecast.BY_CHANCE);
     }
     List<Offer> proving = all.stream().filter(o -> o.proves(need.demanded)).toList();
     if (proving.isEmpty()) {

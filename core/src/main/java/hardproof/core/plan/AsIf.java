@@ -8,6 +8,7 @@ import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
+import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
@@ -36,6 +37,7 @@ import java.util.Set;
 /** Facts as they would be if something had been done and had succeeded, at the instant of the estate. */
 final class AsIf {
   private static final Duration JUST_NOW = Duration.ofMinutes(1);
+  private static final Duration YEAR = Duration.ofDays(365);
 
   private final Estate estate;
   private final Evaluation evaluation;
@@ -169,6 +171,34 @@ final class AsIf {
         .withPolicies(estate.facts().policies().stream()
             .map(p -> keys.contains(p.key()) ? p.withSchedule(Schedule.every(every)) : p)
             .toList()));
+  }
+
+  /** An exception goes on, or begins again, for another year; empty where there is none with that key. */
+  Optional<Estate> renewed(String key) {
+    return ending(key, estate.asAt().plus(YEAR));
+  }
+
+  /** An exception is over. */
+  Optional<Estate> ended(String key) {
+    return ending(key, estate.asAt());
+  }
+
+  private Optional<Estate> ending(String key, Instant end) {
+    List<AcceptedException> all = estate.facts().exceptions();
+    return all.stream().noneMatch(e -> e.key().equals(key))
+        ? Optional.empty()
+        : Optional.of(estate.with(estate
+            .facts()
+            .withExceptions(
+                all.stream().map(e -> e.key().equals(key) ? e.endingAt(end) : e).toList())));
+  }
+
+  /** Keys of the resources that an exception is for. */
+  List<String> acceptedBy(String key) {
+    return estate.facts().exceptions().stream()
+        .filter(e -> e.key().equals(key))
+        .flatMap(e -> estate.matching(e.scope()).stream())
+        .toList();
   }
 
   /** Keys of all that is in the scope of a policy of these. */

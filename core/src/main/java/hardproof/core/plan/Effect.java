@@ -13,14 +13,26 @@ import java.util.List;
  * @param better other workloads whose verdict would be better
  * @param weight of both, a workload of tier 1 counting four times as much as one of tier 4
  * @param closed criteria that would be met and are not
+ * @param opened criteria that are met, or excepted, and would not be if nothing were done
  * @param takes drill time; nothing where nothing is drilled
  */
 public record Effect(
-    boolean computed, int proven, int better, double weight, int closed, Duration takes) {
-  static final Effect UNKNOWN = new Effect(false, 0, 0, 0, 0, Duration.ZERO);
+    boolean computed,
+    int proven,
+    int better,
+    double weight,
+    int closed,
+    int opened,
+    Duration takes) {
+  static final Effect UNKNOWN = new Effect(false, 0, 0, 0, 0, 0, Duration.ZERO);
 
   /** What asks for no drill still takes somebody's time. */
   private static final double LEAST_HOURS = 0.25;
+
+  /** The same, of another weight. */
+  Effect weighing(double other) {
+    return new Effect(computed, proven, better, other, closed, opened, takes);
+  }
 
   /** Verdicts before criteria, for each hour of drill time. */
   double score() {
@@ -42,6 +54,9 @@ public record Effect(
     }
     if (closed > 0) {
       parts.add(Wording.count(closed, "finding closes", "findings close"));
+    }
+    if (parts.isEmpty() && opened > 0) {
+      return "once it is over, " + Wording.count(opened, "finding opens", "findings open");
     }
     String what = parts.isEmpty() ? "by itself it changes nothing yet" : Wording.list(parts);
     return takes.isZero() ? what : what + "; " + Wording.duration(takes) + " of drilling";

@@ -27,7 +27,7 @@ final class Mended {
     Map<String, PlanCause> alike = new LinkedHashMap<>();
     for (PlanCause cause : causes) {
       boolean joins = switch (cause.remedy()) {
-        case DRILL, PROGRAMME, POINT, COPY -> true;
+        case DRILL, PROGRAMME, SCREEN, POINT, COPY -> true;
         default -> false;
       };
       alike.merge(joins ? cause.remedy().code() : cause.key(), cause, Mended::both);

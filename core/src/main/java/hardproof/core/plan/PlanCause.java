@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * Something that is wrong and that one decision would mend, however many findings say so.
@@ -49,29 +50,36 @@ public record PlanCause(
         .orElse(1);
   }
 
+  /** Where no drill waits for anybody's word. */
+  public static List<PlanCause> of(List<Finding> findings) {
+    return of(findings, Set.of());
+  }
+
   /**
    * The causes of what is open, in the order of the worst finding of each.
    *
    * @param findings in order; those that are accepted are left out
+   * @param waiting keys of the resources of which a drill waits for a person's word on a screen
    */
-  public static List<PlanCause> of(List<Finding> findings) {
+  public static List<PlanCause> of(List<Finding> findings, Set<String> waiting) {
+    Grouped grouped = new Grouped(waiting);
     List<Finding> open = findings.stream().filter(Finding::open).toList();
     Map<Finding, List<Finding>> folded = Folding.of(open);
     Map<String, List<Finding>> groups = new LinkedHashMap<>();
     open.stream()
         .filter(folded::containsKey)
         .forEach(
-            f -> groups.computeIfAbsent(Grouped.key(f), k -> new ArrayList<>()).add(f));
+            f -> groups.computeIfAbsent(grouped.key(f), k -> new ArrayList<>()).add(f));
     List<PlanCause> causes = new ArrayList<>();
-    groups.forEach((key, roots) -> causes.add(cause(key, roots, folded)));
+    groups.forEach((key, roots) -> causes.add(cause(grouped, key, roots, folded)));
     // Groups are made in the order of their first finding, which is the worst of each.
     return causes;
   }
 
   private static PlanCause cause(
-      String key, List<Finding> roots, Map<Finding, List<Finding>> folded) {
+      Grouped grouped, String key, List<Finding> roots, Map<Finding, List<Finding>> folded) {
     List<Finding> follows = roots.stream().flatMap(f -> folded.get(f).stream()).toList();
-    Remedy remedy = Grouped.remedy(roots.get(0));
+    Remedy remedy = grouped.remedy(roots.get(0));
     return new PlanCause(
         key, sentence(roots), remedy, Grouped.todo(remedy, roots), List.copyOf(roots), follows);
   }

@@ -149,6 +149,12 @@ public final class Planner {
     return tried(cause);
   }
 
+  /** The facts as if a cause had been mended; empty where they are not for us to know. */
+  Optional<Estate> mended(PlanCause cause) {
+    AsIf asIf = new AsIf(estate, evaluation);
+    return done(cause, asIf, touched(cause, asIf));
+  }
+
   private Effect tried(PlanCause cause) {
     AsIf asIf = new AsIf(estate, evaluation);
     List<String> touched = touched(cause, asIf);
@@ -156,9 +162,35 @@ public final class Planner {
     if (other.isEmpty() || touched.isEmpty()) {
       return Effect.UNKNOWN;
     }
+    Finding first = cause.roots().get(0);
+    if (first.code().equals("exception-ending")) {
+      return withoutIt(first.about().subject(), touched);
+    }
     Evaluation after = Evaluator.update(evaluation, other.get(), new HashSet<>(touched));
     Duration takes = drills(cause) ? takes(cause.resources()) : Duration.ZERO;
-    return effect(after, takes);
+    Effect effect = effect(after, takes);
+    // To accept it is a decision, and mends nothing: it comes before nothing that would.
+    return cause.remedy() == Remedy.EXCEPTION ? effect.weighing(0) : effect;
+  }
+
+  /** What is accepted until it ends changes nothing by going on; what counts is what opens when it ends. */
+  private Effect withoutIt(String exception, List<String> touched) {
+    return new AsIf(estate, evaluation)
+        .ended(exception)
+        .map(other -> Evaluator.update(evaluation, other, new HashSet<>(touched)))
+        .map(after -> new Effect(true, 0, 0, 0, 0, opened(after), Duration.ZERO))
+        .orElse(Effect.UNKNOWN);
+  }
+
+  private int opened(Evaluation after) {
+    int opened = 0;
+    for (WorkloadResult w : after.workloads()) {
+      WorkloadResult before = evaluation.workload(w.workload().key());
+      if (before != w && before != null) {
+        opened += Math.max(0, open(w) - open(before));
+      }
+    }
+    return opened;
   }
 
   private static boolean drills(PlanCause cause) {
@@ -168,25 +200,28 @@ public final class Planner {
   private static List<String> touched(PlanCause cause, AsIf asIf) {
     return switch (cause.remedy()) {
       case FEED -> asIf.toldBy(Grouped.feed(cause.roots().get(0)));
+      case EXCEPTION -> asIf.acceptedBy(cause.roots().get(0).about().subject());
       // Whoever changes a policy changes it for all that it has in scope, for better or worse.
       case POLICY -> asIf.underTheSame(cause.resources());
       default -> cause.resources();
     };
   }
 
-  private static Optional<Estate> done(PlanCause cause, AsIf asIf, List<String> resources) {
+  private Optional<Estate> done(PlanCause cause, AsIf asIf, List<String> resources) {
     Finding first = cause.roots().get(0);
+    PutRight putRight = new PutRight(estate, evaluation, asIf);
     return switch (cause.remedy()) {
-      case DRILL, PROGRAMME -> Optional.of(asIf.drilled(resources));
+      case DRILL, PROGRAMME, SCREEN -> Optional.of(asIf.drilled(resources));
       case COVER -> asIf.covered(resources);
       case POINT, COPY -> Optional.of(asIf.backedUp(resources));
       case OWNER -> Optional.of(asIf.owned(resources));
       case POLICY ->
         first.code().startsWith("fresh-")
             ? Optional.of(asIf.rescheduled(cause.resources()))
-            : Optional.empty();
+            : putRight.keptLongEnough(cause.resources());
       case FEED -> Optional.of(asIf.told(Grouped.feed(first)));
-      case EXCEPTION, LOOK -> Optional.empty();
+      case EXCEPTION -> asIf.renewed(first.about().subject());
+      case LOOK -> putRight.of(first.code(), resources);
     };
   }
 
@@ -209,7 +244,7 @@ public final class Planner {
         weight += (5 - w.workload().heldTo()) * (now ? 2 : 1);
       }
     }
-    return new Effect(true, proven, better, weight, closed, takes);
+    return new Effect(true, proven, better, weight, closed, 0, takes);
   }
 
   private static int closed(WorkloadResult before, WorkloadResult after) {
@@ -219,6 +254,9 @@ public final class Planner {
   private static int open(WorkloadResult w) {
     int open = 0;
     for (ResourceResult member : w.members()) {
+      if (member.verdict() == Verdict.EXCLUDED) {
+        continue; // Nothing is held against what is left out.
+      }
       for (Outcome outcome : member.outcomes()) {
         open += outcome.state() == OutcomeState.NOT_MET ? 1 : 0;
       }

@@ -10,6 +10,8 @@ public enum Remedy implements Coded {
   DRILL,
   /** Open a programme that drills. */
   PROGRAMME,
+  /** Say whether the screen of a machine is the right one. */
+  SCREEN,
   /** Have a complete point made. */
   POINT,
   /** Have copies made where they are asked for. */
@@ -20,8 +22,8 @@ public enum Remedy implements Coded {
   OWNER,
   /** Bring a feed back, or ask for it more often. */
   FEED,
-  /** Renew an exception, or let it end. */
+  /** Renew an exception, or let it be over. */
   EXCEPTION,
-  /** Look at what is wrong; what would mend it is not for us to know. */
+  /** Look at what is wrong, and put it right. */
   LOOK
 }

@@ -49,6 +49,24 @@ public record Retention(
   }
 
   /**
+   * The same, reaching at least so far: more of the last points where it is known how often they are made, else all of
+   * as many days.
+   *
+   * @param interval the longest gap between starts; null when not known
+   */
+  public Retention reaching(Duration reach, Duration interval) {
+    Duration now = reachOnPaper(interval);
+    if (now != null && now.compareTo(reach) >= 0) {
+      return this;
+    } else if (interval == null || interval.isZero() || interval.isNegative()) {
+      return new Retention(last, reach, weekly, monthly, yearly);
+    }
+    long points = (reach.toMillis() + interval.toMillis() - 1) / interval.toMillis();
+    return new Retention(
+        (int) Math.min(points, Integer.MAX_VALUE), keepFor, weekly, monthly, yearly);
+  }
+
+  /**
    * Separate fulls that the long tail needs where no two slots fall on one point and storage does not
    * share blocks (common practice): weekly + monthly + yearly.
    */

@@ -236,4 +236,22 @@ class RetentionTest {
     assertThat(Retention.missing(List.of(day), new long[] {next}, null)).containsExactly(day);
     assertThat(Retention.missing(List.of(day), new long[] {next - 1}, null)).isEmpty();
   }
+
+  /** Just enough of the last points, else whole days; what reaches far enough is left as it is. */
+  @Test
+  void aRuleIsMadeToReachSoFar() {
+    Retention seven = keeping("keep_last", "7");
+    Duration day = Duration.ofDays(1);
+    assertThat(seven.reaching(Duration.ofDays(7), day)).isEqualTo(seven);
+    Retention more = seven.reaching(Duration.ofDays(7).plusMillis(1), day);
+    assertThat(more.last()).isEqualTo(8);
+    assertThat(more.reachOnPaper(day)).isEqualTo(Duration.ofDays(8));
+    for (Duration unknown : new Duration[] {null, Duration.ZERO}) {
+      assertThat(Retention.NONE.reaching(Duration.ofDays(14), unknown).keepFor())
+          .isEqualTo(Duration.ofDays(14));
+    }
+    assertThat(
+            Retention.NONE.reaching(Duration.ofDays(9999), Duration.ofMillis(1)).last())
+        .isEqualTo(Integer.MAX_VALUE);
+  }
 }

@@ -13,6 +13,7 @@ import hardproof.server.findings.FindingDesk.Grouping;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.runs.WaitingStore;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
@@ -57,11 +58,12 @@ class FindingController {
       FeedStore feeds,
       FindingLog log,
       NeverRenewed neverRenewed,
+      WaitingStore waiting,
       MailDrop mail,
       Clock clock) {
     this.evaluations = evaluations;
     this.log = log;
-    this.desk = new FindingDesk(log, feeds, neverRenewed);
+    this.desk = new FindingDesk(log, feeds, neverRenewed, waiting);
     this.mail = mail;
     this.clock = clock;
   }

@@ -7,6 +7,7 @@ import hardproof.core.plan.PlanCause;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.proof.Evaluated;
+import hardproof.server.runs.WaitingStore;
 import hardproof.server.web.Conflict;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -30,6 +31,7 @@ final class FindingDesk {
   private final FindingLog log;
   private final FeedStore feeds;
   private final NeverRenewed neverRenewed;
+  private final WaitingStore waiting;
   private final Map<Evaluated, List<Finding>> known = new WeakHashMap<>();
   private final Map<Evaluated, Written> written = new WeakHashMap<>();
   private final Map<Evaluated, List<String>> texts = new WeakHashMap<>();
@@ -66,10 +68,11 @@ final class FindingDesk {
         evaluated, e -> all(e).stream().map(FindingDesk::text).toList());
   }
 
-  FindingDesk(FindingLog log, FeedStore feeds, NeverRenewed neverRenewed) {
+  FindingDesk(FindingLog log, FeedStore feeds, NeverRenewed neverRenewed, WaitingStore waiting) {
     this.log = log;
     this.feeds = feeds;
     this.neverRenewed = neverRenewed;
+    this.waiting = waiting;
   }
 
   /** All findings of an evaluation, in order; worked out once. */
@@ -82,7 +85,8 @@ final class FindingDesk {
 
   /** How many causes lie behind the open ones; worked out once. */
   synchronized int causes(Evaluated evaluated) {
-    return causes.computeIfAbsent(evaluated, e -> PlanCause.of(all(e)).size());
+    return causes.computeIfAbsent(
+        evaluated, e -> PlanCause.of(all(e), waiting.screens()).size());
   }
 
   /** The ones with these keys, in order. */

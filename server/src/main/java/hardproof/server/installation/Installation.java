@@ -142,7 +142,7 @@ public final class Installation implements AutoCloseable {
         runs,
         orders,
         evaluations::now));
-    this.plans = planning(programmeStore, capacities, outlook);
+    this.plans = planning(programmeStore, capacities, waiting, outlook);
     queue.admitBy(() -> outlook.admission(clock.instant()));
     PackBuilder packBuilder = part(new PackBuilder(runs));
     this.packs = part(new PackStore(database, folder, packBuilder));
@@ -162,11 +162,14 @@ public final class Installation implements AutoCloseable {
   }
 
   private PlanDesk planning(
-      ProgrammeStore programmeStore, CapacityStore capacities, Outlook outlook) {
+      ProgrammeStore programmeStore,
+      CapacityStore capacities,
+      WaitingStore waiting,
+      Outlook outlook) {
     ForetoldStore foretold = part(new ForetoldStore(database));
     part(new Foretelling(foretold, programmeStore, capacities, outlook, evaluations::now));
     Renewing renewing = part(new Renewing(programmeStore, capacities, outlook));
-    return part(new PlanDesk(database, feeds, renewing, capacities));
+    return part(new PlanDesk(database, feeds, renewing, waiting, capacities));
   }
 
   private DrillOrders orders(ScreenStore screens, BaselineStore baselines, StoreRoots roots) {

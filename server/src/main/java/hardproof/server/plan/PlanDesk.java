@@ -9,6 +9,7 @@ import hardproof.server.feeds.FeedStore;
 import hardproof.server.findings.NeverRenewed;
 import hardproof.server.programmes.CapacityStore;
 import hardproof.server.proof.Evaluated;
+import hardproof.server.runs.WaitingStore;
 import hardproof.server.storage.Database;
 import java.time.Duration;
 import java.util.List;
@@ -29,6 +30,7 @@ public final class PlanDesk implements AutoCloseable {
   private final Database database;
   private final FeedStore feeds;
   private final NeverRenewed neverRenewed;
+  private final WaitingStore waiting;
   private final CapacityStore capacities;
   private final ExecutorService worker = Executors.newSingleThreadExecutor(r -> {
     Thread thread = new Thread(r, "plan");
@@ -39,7 +41,12 @@ public final class PlanDesk implements AutoCloseable {
   private @Nullable Work current;
 
   public PlanDesk(
-      Database database, FeedStore feeds, NeverRenewed neverRenewed, CapacityStore capacities) {
+      Database database,
+      FeedStore feeds,
+      NeverRenewed neverRenewed,
+      WaitingStore waiting,
+      CapacityStore capacities) {
+    this.waiting = waiting;
     this.database = database;
     this.feeds = feeds;
     this.neverRenewed = neverRenewed;
@@ -135,7 +142,7 @@ public final class PlanDesk implements AutoCloseable {
           work.of.evaluation(),
           work.of.estate(),
           capacities.at(work.of.estate().asAt()).capacity());
-      work.plan = planner.plan(PlanCause.of(findings), (done, all) -> {
+      work.plan = planner.plan(PlanCause.of(findings, waiting.screens()), (done, all) -> {
         work.done = done;
         work.all = all;
         return !work.stopped;

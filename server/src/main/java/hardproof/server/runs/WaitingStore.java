@@ -9,6 +9,7 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /** The runs that wait for their turn, and what those that began have taken. */
 public final class WaitingStore implements Admission.Spent {
@@ -49,6 +50,15 @@ public final class WaitingStore implements Admission.Spent {
         r.getLong(7),
         r.getLong(8),
         r.getDouble(9));
+  }
+
+  /** Keys of the resources of which a drill waits for a person's word on a screen. */
+  public Set<String> screens() {
+    return Set.copyOf(database
+        .reads()
+        .sql("SELECT DISTINCT resource FROM drill_run WHERE ended_at IS NULL AND awaits = 'person'")
+        .query(String.class)
+        .list());
   }
 
   /** Those that have not begun although they should have by then, the first first. */
