@@ -82,7 +82,7 @@ class Planning {
         }
       }
       if (random.nextInt(10) < 7) {
-        boolean passed = r % 20 != 0;
+        boolean passed = r % 13 != 0;
         Instant ended = NOW.minus(Duration.ofHours(random.nextInt(24 * 150)));
         drills.add(new DrillFact("d" + r, new DrillFact.Of(key, key + "-0", "near"), Method.FULL_RESTORE, Method.FULL_RESTORE.rung(),
             new DrillFact.Answers(RestoreState.DONE, passed ? ChecksState.PASSED : ChecksState.FAILED, CleanupState.DONE), new DrillFact.Times(ended.minusSeconds(300 + random.nextInt(600)), ended, ended),

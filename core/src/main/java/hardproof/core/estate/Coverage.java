@@ -2,6 +2,9 @@ package hardproof.core.estate;
 
 import hardproof.core.wording.Wording;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.function.Function;
 
 /**
  * How much of an estate a selector chooses.
@@ -14,6 +17,27 @@ public record Coverage(int resources, int of, List<Integer> wholeTiers) {
 
   public Coverage {
     wholeTiers = List.copyOf(wholeTiers);
+  }
+
+  /**
+   * Of some resources.
+   *
+   * @param tierOf the tier of each; null where it is not known
+   */
+  public static Coverage of(
+      List<Resource> resources, Function<Resource, Integer> tierOf, Selector selector) {
+    Map<Integer, Boolean> whole = new TreeMap<>();
+    int chosen = 0;
+    for (Resource resource : resources) {
+      Integer tier = tierOf.apply(resource);
+      boolean matches = selector.matches(resource, tier);
+      chosen += matches ? 1 : 0;
+      if (tier != null) {
+        whole.merge(tier, matches, Boolean::logicalAnd);
+      }
+    }
+    whole.values().removeIf(all -> !all);
+    return new Coverage(chosen, resources.size(), List.copyOf(whole.keySet()));
   }
 
   /** More than a tenth of the estate, or a whole tier. */

@@ -14,16 +14,17 @@ import hardproof.core.estate.Workload;
 import hardproof.core.points.RecoveryPoint;
 import java.time.Instant;
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.Deque;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /** The facts at one instant, indexed. Immutable. */
 public final class Estate {
@@ -86,7 +87,11 @@ public final class Estate {
   }
 
   /** What did not change is not looked through again, which in a large estate would take longest. */
-  private Estate(Estate before, Facts facts, PointSource points) {
+  private Estate(
+      Estate before,
+      Facts facts,
+      PointSource points,
+      @Nullable Map<String, List<DrillFact>> drills) {
     Facts old = before.facts;
     this.asAt = before.asAt;
     this.knownAt = before.knownAt;
@@ -104,8 +109,9 @@ public final class Estate {
     this.feeds =
         facts.feeds() == old.feeds() ? before.feeds : Indexes.index(facts.feeds(), Feed::key);
     this.jobsByResource = facts.jobs() == old.jobs() ? before.jobsByResource : Indexes.jobs(facts);
-    this.drillsByResource =
-        facts.drills() == old.drills() ? before.drillsByResource : Indexes.drills(facts);
+    this.drillsByResource = drills != null
+        ? drills
+        : facts.drills() == old.drills() ? before.drillsByResource : Indexes.drills(facts);
     this.valid = facts.exceptions() == old.exceptions() ? before.valid : Indexes.valid(facts, asAt);
   }
 
@@ -116,7 +122,15 @@ public final class Estate {
 
   /** The same instant with other facts, and other points and copies of some resources. */
   public Estate with(Facts other, Map<String, PointSet> sets) {
-    return new Estate(this, other, sets.isEmpty() ? points : points.with(sets));
+    return new Estate(this, other, sets.isEmpty() ? points : points.with(sets), null);
+  }
+
+  /** The same with more drills, which ended after those that are known of their resources. */
+  public Estate alsoDrilled(List<DrillFact> more) {
+    List<DrillFact> all = new ArrayList<>(facts.drills());
+    all.addAll(more);
+    return new Estate(
+        this, facts.withDrills(all), points, Indexes.alsoDrilled(drillsByResource, more));
   }
 
   public Instant asAt() {
@@ -229,27 +243,7 @@ public final class Estate {
 
   /** How much of the estate a selector chooses. */
   public Coverage coverage(Selector selector) {
-    Map<Integer, boolean[]> whole = new TreeMap<>();
-    int chosen = 0;
-    for (Resource resource : facts.resources()) {
-      Integer tier = tierOf(resource);
-      boolean matches = selector.matches(resource, tier);
-      chosen += matches ? 1 : 0;
-      if (tier != null) {
-        whole.computeIfAbsent(tier, t -> new boolean[] {true})[0] &= matches;
-      }
-    }
-    return covered(whole, chosen);
-  }
-
-  private Coverage covered(Map<Integer, boolean[]> whole, int chosen) {
-    return new Coverage(
-        chosen,
-        facts.resources().size(),
-        whole.entrySet().stream()
-            .filter(e -> e.getValue()[0])
-            .map(Map.Entry::getKey)
-            .toList());
+    return Coverage.of(facts.resources(), this::tierOf, selector);
   }
 
   public List<Policy> policiesOf(Resource resource) {

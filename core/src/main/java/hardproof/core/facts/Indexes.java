@@ -5,6 +5,7 @@ import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Job;
 import hardproof.core.estate.Resource;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -53,6 +54,17 @@ final class Indexes {
     Map<String, List<DrillFact>> drills = group(facts.drills(), DrillFact::resource);
     drills.values().forEach(l -> l.sort(BY_END));
     return drills;
+  }
+
+  static Map<String, List<DrillFact>> alsoDrilled(
+      Map<String, List<DrillFact>> drills, List<DrillFact> more) {
+    Map<String, List<DrillFact>> all = new HashMap<>(drills);
+    for (DrillFact drill : more) {
+      List<DrillFact> own = new ArrayList<>(all.getOrDefault(drill.resource(), List.of()));
+      own.add(drill);
+      all.put(drill.resource(), own);
+    }
+    return all;
   }
 
   static List<AcceptedException> valid(Facts facts, Instant asAt) {

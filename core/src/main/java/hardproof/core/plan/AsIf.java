@@ -49,14 +49,14 @@ final class AsIf {
 
   /** Every one of them drilled just now, by the least that shows what is demanded of it. */
   Estate drilled(List<String> resources) {
-    List<DrillFact> drills = new ArrayList<>(estate.facts().drills());
+    List<DrillFact> drills = new ArrayList<>();
     for (String key : resources) {
       ResourceResult result = evaluation.resource(key);
       if (result != null) {
         newest(result.protector()).ifPresent(p -> drills.add(drill(result, p)));
       }
     }
-    return estate.with(estate.facts().withDrills(drills));
+    return estate.alsoDrilled(drills);
   }
 
   private Optional<RecoveryPoint> newest(Resource protector) {

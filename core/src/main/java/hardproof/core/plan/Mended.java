@@ -1,25 +1,16 @@
 package hardproof.core.plan;
 
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 
 /** Causes that have their place in a plan and whose mending has not been evaluated yet. */
 final class Mended {
   private final List<PlanCause> causes = new ArrayList<>();
-  private final Set<String> workloads = new HashSet<>();
 
-  void add(PlanCause cause, Set<String> touched) {
+  void add(PlanCause cause) {
     causes.add(cause);
-    workloads.addAll(touched);
-  }
-
-  /** Whether any of them changed a workload. */
-  boolean touches(Set<String> others) {
-    return others.stream().anyMatch(workloads::contains);
   }
 
   /** The same, those that are mended alike as one: facts are put together once for each kind. */
@@ -43,6 +34,5 @@ final class Mended {
 
   void clear() {
     causes.clear();
-    workloads.clear();
   }
 }

@@ -9,13 +9,17 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Wording;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /** Facts in, verdicts out. Pure: the same facts and instant always give the same result. */
 public final class Evaluator {
@@ -50,6 +54,54 @@ public final class Evaluator {
       results.add(again ? judge(estate, before.standard(), resource) : kept);
     }
     return assemble(estate, before.standard(), before, results);
+  }
+
+  /**
+   * The workloads of which {@link #evaluate} would give another result for {@code estate}, as it would give them. Both
+   * estates must be of the same instant, with the same resources in the same workloads.
+   *
+   * @param touched keys of the resources, or of what they lie in, whose facts differ
+   */
+  public static List<WorkloadResult> changed(
+      Evaluation before, Estate estate, Collection<String> touched) {
+    Set<String> all = new LinkedHashSet<>();
+    touched.forEach(t -> all.addAll(estate.withDescendants(t)));
+    all.removeIf(k -> estate.resource(k) == null || before.resource(k) == null);
+    Map<String, ResourceResult> again = all.parallelStream()
+        .map(k -> judge(estate, before.standard(), estate.resource(k)))
+        .collect(Collectors.toMap(r -> r.resource().key(), r -> r));
+    Map<String, WorkloadResult> results = new LinkedHashMap<>();
+    for (ResourceResult result : again.values()) {
+      WorkloadResult own = before.workloadOf(result);
+      results.computeIfAbsent(own.workload().key(), k -> again(before, estate, own, again));
+    }
+    results.values().removeIf(r -> before.workload(r.workload().key()) == r);
+    return List.copyOf(results.values());
+  }
+
+  private static WorkloadResult again(
+      Evaluation before, Estate estate, WorkloadResult own, Map<String, ResourceResult> again) {
+    Workload known = estate.workload(own.workload().key());
+    List<ResourceResult> members = own.members().stream()
+        .map(m -> again.getOrDefault(m.resource().key(), m))
+        .toList();
+    return workload(
+        estate,
+        before.standard(),
+        known == null ? own.workload() : known,
+        members,
+        own.unassigned(),
+        before);
+  }
+
+  /** An evaluation with these results of workloads in place of those it has. */
+  public static Evaluation with(Evaluation before, Collection<WorkloadResult> changed) {
+    Map<String, WorkloadResult> others = new HashMap<>();
+    changed.forEach(w -> others.put(w.workload().key(), w));
+    List<WorkloadResult> all = new ArrayList<>(before.workloads());
+    all.replaceAll(w -> others.getOrDefault(w.workload().key(), w));
+    all.sort(WORST_FIRST);
+    return new Evaluation(before.asAt(), before.knownAt(), before.standard(), all);
   }
 
   /** One resource whose facts bring out a fault of ours must not take the result of all others away. */

@@ -20,6 +20,7 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.proof.Verdict;
 import hardproof.core.proof.WorkloadResult;
+import hardproof.core.recovery.TimeEstimates;
 import hardproof.core.schedule.HoursOfDay;
 import java.time.Duration;
 import java.time.Instant;
@@ -258,15 +259,16 @@ class PlannerTest {
       Given g = messy(random);
       Evaluation before = g.evaluate();
       Estate estate = g.at(NOW);
-      Planner planner = new Planner(before, estate, NIGHTS);
+      Trials trials = new Trials(estate, before, new TimeEstimates(estate));
       for (PlanCause cause : causes(g)) {
-        Effect effect = planner.effect(cause);
-        planner.mended(cause).filter(e -> effect.computed()).ifPresent(after -> {
-          Evaluation whole = Evaluator.evaluate(after, before.standard());
+        Effect effect = trials.of(cause).effect();
+        if (effect.computed()) {
+          Evaluation whole =
+              Evaluator.evaluate(trials.done(cause).orElseThrow(), before.standard());
           assertThat(effect.proven()).as(cause.key()).isEqualTo(gained(before, whole));
           assertThat(effect.closed()).as(cause.key()).isEqualTo(closed(before, whole));
           computed.add(cause.remedy());
-        });
+        }
       }
     }
     assertThat(computed)
@@ -302,6 +304,34 @@ class PlannerTest {
         .isEqualTo("by itself it changes nothing yet");
     assertThat(new Effect(true, 2, 1, 9, 0, 0, Duration.ofMinutes(5)).words())
         .isEqualTo("2 workloads become proven and 1 verdict gets better; 5 m of drilling");
+  }
+
+  /** What stands beside a step is what it comes to given all that stands before it, tried from the start. */
+  @Test
+  void everyEffectIsThatOfWhatIsLeft() {
+    Random random = new Random(5);
+    for (int trial = 0; trial < 15; trial++) {
+      Given g = messy(random);
+      Estate estate = g.at(NOW);
+      Trials trials = new Trials(estate, g.evaluate(), new TimeEstimates(estate));
+      List<PlanCause> left = new ArrayList<>(causes(g));
+      for (Plan.Step step : plan(g).steps()) {
+        Trials now = trials;
+        // As if points had been made, drills would take another time; what counts is the first
+        // estimate.
+        assertThat(step.effect())
+            .usingRecursiveComparison()
+            .ignoringFields("takes")
+            .isEqualTo(now.of(step.cause()).effect());
+        left.remove(step.cause());
+        if (step.effect().computed()) {
+          Estate after = trials.done(step.cause()).orElseThrow();
+          trials = new Trials(
+              after, Evaluator.evaluate(after, trials.evaluation().standard()), trials.estimates());
+        }
+      }
+      assertThat(left).isEmpty();
+    }
   }
 
   @Test
