@@ -42,7 +42,7 @@ public final class Estate {
   private final Map<String, Store> stores;
   private final Map<String, Feed> feeds;
   private final Map<String, List<Job>> jobsByResource;
-  private final Map<String, List<DrillFact>> drillsByResource;
+  private final Layered<List<DrillFact>> drillsByResource;
   private final List<AcceptedException> valid;
 
   /** An estate whose points and copies are all in {@code facts}. */
@@ -82,16 +82,13 @@ public final class Estate {
     this.stores = Indexes.index(facts.stores(), Store::key);
     this.feeds = Indexes.index(facts.feeds(), Feed::key);
     this.jobsByResource = Indexes.jobs(facts);
-    this.drillsByResource = Indexes.drills(facts);
+    this.drillsByResource = Layered.of(Indexes.drills(facts));
     this.valid = Indexes.valid(facts, asAt);
   }
 
   /** What did not change is not looked through again, which in a large estate would take longest. */
   private Estate(
-      Estate before,
-      Facts facts,
-      PointSource points,
-      @Nullable Map<String, List<DrillFact>> drills) {
+      Estate before, Facts facts, PointSource points, @Nullable Layered<List<DrillFact>> drills) {
     Facts old = before.facts;
     this.asAt = before.asAt;
     this.knownAt = before.knownAt;
@@ -111,7 +108,9 @@ public final class Estate {
     this.jobsByResource = facts.jobs() == old.jobs() ? before.jobsByResource : Indexes.jobs(facts);
     this.drillsByResource = drills != null
         ? drills
-        : facts.drills() == old.drills() ? before.drillsByResource : Indexes.drills(facts);
+        : facts.drills() == old.drills()
+            ? before.drillsByResource
+            : Layered.of(Indexes.drills(facts));
     this.valid = facts.exceptions() == old.exceptions() ? before.valid : Indexes.valid(facts, asAt);
   }
 
@@ -207,7 +206,8 @@ public final class Estate {
 
   /** In the order they ended. */
   public List<DrillFact> drillsOf(String resource) {
-    return drillsByResource.getOrDefault(resource, List.of());
+    List<DrillFact> drills = drillsByResource.get(resource);
+    return drills == null ? List.of() : drills;
   }
 
   public List<Resource> membersOf(String workload) {

@@ -56,15 +56,17 @@ final class Indexes {
     return drills;
   }
 
-  static Map<String, List<DrillFact>> alsoDrilled(
-      Map<String, List<DrillFact>> drills, List<DrillFact> more) {
-    Map<String, List<DrillFact>> all = new HashMap<>(drills);
+  static Layered<List<DrillFact>> alsoDrilled(
+      Layered<List<DrillFact>> drills, List<DrillFact> more) {
+    Map<String, List<DrillFact>> others = new HashMap<>();
     for (DrillFact drill : more) {
-      List<DrillFact> own = new ArrayList<>(all.getOrDefault(drill.resource(), List.of()));
+      List<DrillFact> own = others.computeIfAbsent(drill.resource(), r -> {
+        List<DrillFact> known = drills.get(r);
+        return known == null ? new ArrayList<>() : new ArrayList<>(known);
+      });
       own.add(drill);
-      all.put(drill.resource(), own);
     }
-    return all;
+    return drills.with(others);
   }
 
   static List<AcceptedException> valid(Facts facts, Instant asAt) {

@@ -110,10 +110,13 @@ public final class Forecaster {
   public Renewals.Tonight tonight(
       ProgrammeTerms programme, Capacity capacity, Instant now, Set<String> without) {
     HoursOfDay.Open night = Renewals.night(capacity, programme, now);
-    List<Offer> possible = offers.getOrDefault(programme.key(), List.of()).stream()
-        .filter(o -> !without.contains(o.resource().key()))
-        .toList();
-    return Renewals.choose(now, night, capacity, programme, possible, needs());
+    List<Standing> possible =
+        Standing.of(offers, needs(), new HashMap<>())
+            .getOrDefault(programme.key(), List.of())
+            .stream()
+            .filter(s -> !without.contains(s.offer().resource().key()))
+            .toList();
+    return Renewals.choose(now, night, capacity, programme, possible);
   }
 
   /** By the resource whose drills prove them. */

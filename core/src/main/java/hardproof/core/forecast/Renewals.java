@@ -9,7 +9,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
@@ -67,13 +66,13 @@ public final class Renewals {
       HoursOfDay.Open night,
       Capacity capacity,
       ProgrammeTerms programme,
-      List<Offer> offers,
-      Map<String, List<Need>> needs) {
+      List<Standing> offers) {
+    long closes = night.closes().toEpochMilli();
     List<Wanted> due = new ArrayList<>();
-    for (Offer offer : offers) {
-      Need need = due(offer, needs.getOrDefault(offer.resource().key(), List.of()), night);
+    for (Standing standing : offers) {
+      Need need = standing.now().busy ? null : due(standing, closes);
       if (need != null) {
-        due.add(new Wanted(need, offer));
+        due.add(new Wanted(need, standing.offer()));
       }
     }
     due.sort(IN_TURN);
@@ -93,12 +92,11 @@ public final class Renewals {
   }
 
   /** The most pressing of what a drill would prove, where it is due; null where nothing is. */
-  private static @Nullable Need due(Offer offer, List<Need> needs, HoursOfDay.Open night) {
-    long closes = night.closes().toEpochMilli();
+  private static @Nullable Need due(Standing standing, long closes) {
     Need first = null;
-    for (Need need : needs) {
+    for (Need need : standing.now().needs) {
       boolean due = !need.proven() || need.soon() <= closes;
-      if (due && offer.proves(need.demanded) && (first == null || before(need, first))) {
+      if (due && standing.offer().proves(need.demanded) && (first == null || before(need, first))) {
         first = need;
       }
     }

@@ -8,12 +8,10 @@ import hardproof.core.schedule.HoursOfDay;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.PriorityQueue;
-import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -30,7 +28,8 @@ final class Simulation {
   private final PriorityQueue<Event> events = new PriorityQueue<>();
   private final TreeSet<QueuedDrill> waiting = new TreeSet<>(Admission.IN_TURN);
   private final Map<String, Waiting> waitingById = new HashMap<>();
-  private final Set<String> busyResources = new HashSet<>();
+  private final Map<String, Standing.Now> resources = new HashMap<>();
+  private final Map<String, List<Standing>> standing;
   private final Running running;
   private final Admission admission;
   private final SpentSoFar spent = new SpentSoFar();
@@ -74,6 +73,7 @@ final class Simulation {
     this.admission = new Admission(capacity, byKey(programmes));
     this.nights = new NightBook(capacity, from, until);
     this.gaps = new GapBook(from);
+    this.standing = Standing.of(offers, needs, resources);
   }
 
   private static Map<String, ProgrammeTerms> byKey(List<ProgrammeTerms> programmes) {
@@ -146,15 +146,15 @@ final class Simulation {
 
   /** Whether a drill that would prove it is in the queue, or found no room in it. */
   private boolean waitsFor(Need need) {
-    return busyResources.contains(need.of.protector().key())
-        || gaps.wasHeld(need.of.protector().key());
+    Standing.Now now = resources.get(need.of.protector().key());
+    return (now != null && now.busy) || gaps.wasHeld(need.of.protector().key());
   }
 
   private void proven(Offer offer) {
     if (!offer.foretold()) {
       return;
     }
-    busyResources.remove(offer.resource().key());
+    resources.get(offer.resource().key()).busy = false;
     for (Need need : needs.getOrDefault(offer.resource().key(), List.of())) {
       if (offer.proves(need.demanded)) {
         gaps.proven(need, now);
@@ -212,8 +212,7 @@ final class Simulation {
           night,
           capacity,
           programme,
-          idle(offers.getOrDefault(programme.key(), List.of())),
-          needs);
+          standing.getOrDefault(programme.key(), List.of()));
       tonight
           .chosen()
           .forEach(c -> queue(
@@ -221,10 +220,6 @@ final class Simulation {
       tonight.leftOut().forEach(gaps::held);
       nextNight(programme, night.closes());
     }));
-  }
-
-  private List<Offer> idle(List<Offer> all) {
-    return all.stream().filter(o -> !busyResources.contains(o.resource().key())).toList();
   }
 
   private Offer offer(ProgrammeTerms programme, String resource) {
@@ -264,7 +259,7 @@ final class Simulation {
     waiting.add(drill);
     waitingById.put(id, new Waiting(offer, notAfter));
     if (offer.foretold()) {
-      busyResources.add(offer.resource().key());
+      resources.get(offer.resource().key()).busy = true;
     }
     events.add(new Event(notAfter + 1, MISSED, () -> missed(drill)));
   }
@@ -273,7 +268,7 @@ final class Simulation {
     if (waiting.remove(drill)) {
       Offer offer = waitingById.remove(drill.id()).offer();
       if (offer.foretold()) {
-        busyResources.remove(offer.resource().key());
+        resources.get(offer.resource().key()).busy = false;
         gaps.held(offer.resource().key());
       }
     }

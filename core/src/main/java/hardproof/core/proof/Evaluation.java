@@ -1,7 +1,10 @@
 package hardproof.core.proof;
 
 import hardproof.core.criteria.Standard;
+import hardproof.core.facts.Layered;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.HashMap;
@@ -15,18 +18,48 @@ public final class Evaluation {
   private final Instant knownAt;
   private final Standard standard;
   private final List<WorkloadResult> workloads;
-  private final Map<String, WorkloadResult> byKey = new HashMap<>();
-  private final Map<String, ResourceResult> byResource = new HashMap<>();
+  private final Layered<WorkloadResult> byKey;
+  private final Layered<ResourceResult> byResource;
 
   Evaluation(Instant asAt, Instant knownAt, Standard standard, List<WorkloadResult> workloads) {
     this.asAt = asAt;
     this.knownAt = knownAt;
     this.standard = standard;
     this.workloads = List.copyOf(workloads);
-    for (WorkloadResult workload : workloads) {
-      byKey.put(workload.workload().key(), workload);
-      workload.members().forEach(m -> byResource.put(m.resource().key(), m));
-    }
+    this.byKey = Layered.of(byKey(workloads));
+    this.byResource = Layered.of(byResource(workloads));
+  }
+
+  /** What did not change is not put together again, which in a large estate would take longest. */
+  private Evaluation(
+      Evaluation before, List<WorkloadResult> workloads, Collection<WorkloadResult> changed) {
+    this.asAt = before.asAt;
+    this.knownAt = before.knownAt;
+    this.standard = before.standard;
+    this.workloads = List.copyOf(workloads);
+    this.byKey = before.byKey.with(byKey(changed));
+    this.byResource = before.byResource.with(byResource(changed));
+  }
+
+  private static Map<String, WorkloadResult> byKey(Collection<WorkloadResult> workloads) {
+    Map<String, WorkloadResult> byKey = new HashMap<>();
+    workloads.forEach(w -> byKey.put(w.workload().key(), w));
+    return byKey;
+  }
+
+  private static Map<String, ResourceResult> byResource(Collection<WorkloadResult> workloads) {
+    Map<String, ResourceResult> byResource = new HashMap<>();
+    workloads.forEach(w -> w.members().forEach(m -> byResource.put(m.resource().key(), m)));
+    return byResource;
+  }
+
+  /** The same with these results of workloads, of the same members, in place of those it has. */
+  Evaluation with(Collection<WorkloadResult> changed, Comparator<WorkloadResult> order) {
+    Map<String, WorkloadResult> others = byKey(changed);
+    List<WorkloadResult> all = new ArrayList<>(workloads);
+    all.replaceAll(w -> others.getOrDefault(w.workload().key(), w));
+    all.sort(order);
+    return new Evaluation(this, all, changed);
   }
 
   public Instant asAt() {

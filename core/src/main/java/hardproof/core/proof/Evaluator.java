@@ -96,12 +96,7 @@ public final class Evaluator {
 
   /** An evaluation with these results of workloads in place of those it has. */
   public static Evaluation with(Evaluation before, Collection<WorkloadResult> changed) {
-    Map<String, WorkloadResult> others = new HashMap<>();
-    changed.forEach(w -> others.put(w.workload().key(), w));
-    List<WorkloadResult> all = new ArrayList<>(before.workloads());
-    all.replaceAll(w -> others.getOrDefault(w.workload().key(), w));
-    all.sort(WORST_FIRST);
-    return new Evaluation(before.asAt(), before.knownAt(), before.standard(), all);
+    return before.with(changed, WORST_FIRST);
   }
 
   /** One resource whose facts bring out a fault of ours must not take the result of all others away. */
