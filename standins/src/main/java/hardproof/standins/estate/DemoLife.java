@@ -18,6 +18,7 @@ public final class DemoLife {
   private final Path stores;
   private final Instant made;
   private final long seed;
+  private final ArtifactShelf shelf;
 
   /**
    * @param stores folder under which each store has its folder
@@ -27,6 +28,7 @@ public final class DemoLife {
     this.stores = stores;
     this.made = made;
     this.seed = seed;
+    this.shelf = new ArtifactShelf(stores, seed);
   }
 
   /**
@@ -36,7 +38,7 @@ public final class DemoLife {
    */
   public List<Delivery> between(Instant after, Instant until) throws IOException {
     List<Delivery> deliveries = new ArrayList<>(inventory(after, until));
-    deliveries.addAll(new EstateMaker(stores, made, seed).between(after, until));
+    deliveries.addAll(new EstateMaker(stores, made, seed, shelf).between(after, until));
     return deliveries;
   }
 

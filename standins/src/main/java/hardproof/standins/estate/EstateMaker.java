@@ -37,10 +37,17 @@ final class EstateMaker {
   private final JobJournal jobs = new JobJournal();
 
   EstateMaker(Path stores, Instant now, long seed) {
+    this(stores, now, seed, new ArtifactShelf(stores, seed));
+  }
+
+  /**
+   * @param shelf remembers what was made lately
+   */
+  EstateMaker(Path stores, Instant now, long seed, ArtifactShelf shelf) {
     this.now = now.truncatedTo(ChronoUnit.MINUTES);
     this.seed = seed;
     this.stores = stores;
-    this.shelf = new ArtifactShelf(stores, seed);
+    this.shelf = shelf;
   }
 
   DemoEstate make() throws IOException {
