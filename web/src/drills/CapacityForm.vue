@@ -4,8 +4,7 @@ import { answerOf, api } from '@/api/client'
 import type { CapacityView, ForecastView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import FormDialog from '@/frame/FormDialog.vue'
-import GapList from './GapList.vue'
-import NightsChart from './NightsChart.vue'
+import TrialNights from './TrialNights.vue'
 
 /** What there is to drill with, with what it makes of the coming nights. */
 const props = defineProps<{ start: CapacityView; now: number }>()
@@ -102,13 +101,7 @@ const save = () =>
       />
     </div>
     <template #beside>
-      <h2>The coming 90 nights with it</h2>
-      <template v-if="trial">
-        <NightsChart :nights="trial.nights" :gaps="trial.gaps" />
-        <p>{{ trial.sentence }}</p>
-        <GapList :gaps="trial.gaps" :now="now" :in-all="trial.gapsInAll" />
-      </template>
-      <v-skeleton-loader v-else type="paragraph" color="background" />
+      <TrialNights :trial="trial" :now="now" />
     </template>
   </FormDialog>
 </template>

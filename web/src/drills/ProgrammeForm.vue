@@ -6,9 +6,8 @@ import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import FormDialog from '@/frame/FormDialog.vue'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
-import GapList from './GapList.vue'
-import NightsChart from './NightsChart.vue'
 import ProgrammeChecks from './ProgrammeChecks.vue'
+import TrialNights from './TrialNights.vue'
 import { CADENCES, COPIES, METHODS, POINTS, RUNGS, SHOWINGS, TELLS } from './programmeChoices'
 
 /** A programme, new or changed: what it drills, when and how, beside what it makes of the coming nights. */
@@ -262,13 +261,7 @@ const save = () =>
       </div>
     </details>
     <template #beside>
-      <h2>The coming 90 nights with it</h2>
-      <template v-if="trial">
-        <NightsChart :nights="trial.nights" :gaps="trial.gaps" />
-        <p>{{ trial.sentence }}</p>
-        <GapList :gaps="trial.gaps" :now="now" :in-all="trial.gapsInAll" />
-      </template>
-      <v-skeleton-loader v-else type="paragraph" color="background" />
+      <TrialNights :trial="trial" :now="now" />
       <p class="small quiet">
         <template v-if="how.point === 'random' && how.sample"
           >It drills a sample of the points of all that matches, also of what appears later; which,

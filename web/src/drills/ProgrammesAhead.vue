@@ -8,6 +8,7 @@ import { useAsAt } from '@/frame/useAsAt'
 import { useMay } from '@/people/useMay'
 import { count, relative, time } from '@/wording/format'
 import CapacityForm from './CapacityForm.vue'
+import CureList from './CureList.vue'
 import DrawSheet from './DrawSheet.vue'
 import GapList from './GapList.vue'
 import NightsChart from './NightsChart.vue'
@@ -23,8 +24,6 @@ const { whyNotWork } = useMay()
 const { attempt, problem } = useAttempt()
 const forecast = useServerData('/api/forecast', () => ({ params: { query: when.value } }))
 const capacity = useServerData('/api/drill-capacity')
-const wanted = ref(false)
-const cures = useServerData('/api/forecast/cures', () => (wanted.value ? {} : undefined))
 const planning = ref<{ start?: ProgrammeView }>()
 const measuring = ref(false)
 /** The start whose draw is looked at. */
@@ -41,7 +40,6 @@ function changed() {
   emit('changed')
   void forecast.refresh()
   void capacity.refresh()
-  if (wanted.value) void cures.refresh()
 }
 
 function endProgramme(key: string) {
@@ -101,24 +99,7 @@ function rhythm(p: ProgrammeView): string {
           :in-all="forecast.data.value.gapsInAll"
         />
         <template v-if="!lookingBack && forecast.data.value?.gaps.length">
-          <button v-if="!wanted" type="button" class="link" @click="wanted = true">
-            try what would help
-          </button>
-          <template v-else>
-            <h2 class="later">What would help, by trying it</h2>
-            <p v-if="!cures.data.value" class="quiet small">Trying …</p>
-            <p v-else-if="!cures.data.value.length" class="quiet small">
-              None of more drills at once, longer nights, more room, weaker methods, other copies or
-              drilling as needed.
-            </p>
-            <ul v-else class="cures">
-              <li v-for="c in cures.data.value" :key="c.what">
-                {{ c.what }}:
-                <b>{{ c.fewer ? `${count(c.fewer, 'gap', 'gaps')} less` : 'shorter gaps' }}</b>
-                <span class="quiet"> ({{ c.missing }} without proof are left in all)</span>
-              </li>
-            </ul>
-          </template>
+          <CureList :of="forecast.data.value.sentence" />
         </template>
         <template v-if="forecast.data.value?.past.length">
           <h2 class="later">The last nights, foretold and as they were</h2>
@@ -217,10 +198,6 @@ function rhythm(p: ProgrammeView): string {
 }
 .later {
   margin-top: 18px;
-}
-.cures {
-  margin: 4px 0;
-  padding-left: 20px;
 }
 .empty {
   padding: 18px 0;

@@ -5,97 +5,95 @@ import hardproof.core.programmes.CopyChoice;
 import hardproof.core.programmes.ProgrammeTerms;
 import hardproof.core.programmes.Showing;
 import hardproof.core.schedule.HoursOfDay;
+import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
 
 /**
- * Something that would prevent lapses, found by trying it.
+ * Something that might prevent lapses, as it came out when it was tried.
  *
  * @param what would be done, for people
- * @param fewer times in which a proof is missing that would not be
+ * @param fewer times in which a proof is missing that would not be; never negative
  * @param missing how long proofs would be missing then, added up
+ * @param helps whether fewer proofs are missing, or all of them for a twentieth less
  */
-public record Cure(String what, int fewer, Duration missing) {
+public record Cure(String what, int fewer, Duration missing, boolean helps) {
+  /** What can be tried. */
+  public enum Way implements Coded {
+    AT_ONCE,
+    HOURS,
+    ROOM,
+    LEAST_WORK,
+    ANY_COPY,
+    AS_NEEDED
+  }
+
+  /** A part of all that would be missing, one in so many, is worth saying. */
+  private static final int ONE_IN = 20;
+
   /**
-   * What of a few things would help, the most helpful first.
+   * What comes of it; empty where there is nothing to try: no proof is missing, or there is no such bound.
    *
    * @param given looks ahead by other programmes
    * @param programmes as they are
    */
-  public static List<Cure> of(
+  public static Optional<Cure> tried(
+      Way way,
       Function<List<ProgrammeTerms>, Forecaster> given,
       List<ProgrammeTerms> programmes,
       Capacity capacity,
       Duration ahead) {
     Forecaster now = given.apply(programmes);
     Forecast before = now.forecast(capacity, ahead);
-    List<Cure> cures = new ArrayList<>();
     if (before.gaps().isEmpty()) {
-      return cures;
+      return Optional.empty();
     }
-    byCapacity(cures, before, other -> now.forecast(other, ahead), capacity);
-    byProgrammes(cures, before, other -> given.apply(other).forecast(capacity, ahead), programmes);
-    cures.sort(Comparator.comparing(Cure::fewer)
-        .reversed()
-        .thenComparing(Cure::missing)
-        .thenComparing(Cure::what));
-    return cures;
+    return switch (way) {
+      case AT_ONCE, HOURS, ROOM ->
+        more(way, capacity).map(c -> of(words(way, c), before, now.forecast(c, ahead)));
+      case LEAST_WORK, ANY_COPY, AS_NEEDED -> {
+        List<ProgrammeTerms> others = programmes.stream().map(other(way)).toList();
+        yield Optional.of(
+            of(words(way, capacity), before, given.apply(others).forecast(capacity, ahead)));
+      }
+    };
   }
 
-  private static void byCapacity(
-      List<Cure> cures, Forecast before, Function<Capacity, Forecast> tried, Capacity capacity) {
-    if (capacity.atOnce() < Capacity.AT_ONCE_AT_MOST) {
-      int more = capacity.atOnce() + 1;
-      add(cures, "one more drill at once (" + more + ")", before, tried.apply(capacity.with(more)));
-    }
-    if (capacity.hours() != null) {
-      HoursOfDay longer = hourMore(capacity.hours());
-      add(
-          cures,
-          "one hour more a night (" + longer.text() + ")",
-          before,
-          tried.apply(capacity.with(longer)));
-    }
-    if (capacity.sandboxBytes() != null) {
-      long twice = 2 * Math.min(capacity.sandboxBytes(), Long.MAX_VALUE / 4);
-      add(
-          cures,
-          "twice the room for sandboxes (" + Wording.bytes(twice) + ")",
-          before,
-          tried.apply(capacity.withRoom(twice)));
-    }
+  /** Empty where there is no more of it. */
+  private static Optional<Capacity> more(Way way, Capacity capacity) {
+    return switch (way) {
+      case AT_ONCE ->
+        capacity.atOnce() < Capacity.AT_ONCE_AT_MOST
+            ? Optional.of(capacity.with(capacity.atOnce() + 1))
+            : Optional.empty();
+      case HOURS -> Optional.ofNullable(capacity.hours()).map(h -> capacity.with(hourMore(h)));
+      default ->
+        Optional.ofNullable(capacity.sandboxBytes())
+            .map(b -> capacity.withRoom(2 * Math.min(b, Long.MAX_VALUE / 4)));
+    };
   }
 
-  private static void byProgrammes(
-      List<Cure> cures,
-      Forecast before,
-      Function<List<ProgrammeTerms>, Forecast> tried,
-      List<ProgrammeTerms> programmes) {
-    add(
-        cures,
-        "drilling by the least that each tier demands",
-        before,
-        tried.apply(each(programmes, p -> p.showing(Showing.DEMANDED))));
-    add(
-        cures,
-        "drilling from any copy that can be read",
-        before,
-        tried.apply(each(programmes, p -> p.copy(new CopyChoice(CopyChoice.Way.ANY, null)))));
-    add(
-        cures,
-        "drilling as needed instead of by rules",
-        before,
-        tried.apply(each(programmes, ProgrammeTerms::drillingAsNeeded)));
+  private static UnaryOperator<ProgrammeTerms> other(Way way) {
+    return switch (way) {
+      case LEAST_WORK -> p -> p.showing(Showing.DEMANDED);
+      case ANY_COPY -> p -> p.copy(new CopyChoice(CopyChoice.Way.ANY, null));
+      default -> ProgrammeTerms::drillingAsNeeded;
+    };
   }
 
-  private static List<ProgrammeTerms> each(
-      List<ProgrammeTerms> programmes, UnaryOperator<ProgrammeTerms> change) {
-    return programmes.stream().map(change).toList();
+  private static String words(Way way, Capacity then) {
+    return switch (way) {
+      case AT_ONCE -> "one more drill at once (" + then.atOnce() + ")";
+      case HOURS -> "one hour more a night (" + then.hours().text() + ")";
+      case ROOM -> "twice the room for sandboxes (" + Wording.bytes(then.sandboxBytes()) + ")";
+      case LEAST_WORK -> "drilling by the least that each tier demands";
+      case ANY_COPY -> "drilling from any copy that can be read";
+      case AS_NEEDED -> "drilling as needed instead of by rules";
+    };
   }
 
   /** An hour more, where the day has one; the hours may then begin and end at the same time of day. */
@@ -106,11 +104,10 @@ public record Cure(String what, int fewer, Duration missing) {
         : new HoursOfDay(hours.from(), until);
   }
 
-  private static void add(List<Cure> cures, String what, Forecast before, Forecast after) {
+  private static Cure of(String what, Forecast before, Forecast after) {
     int fewer = before.gaps().size() - after.gaps().size();
     Duration gained = before.missing().minus(after.missing());
-    if (fewer > 0 || gained.compareTo(before.missing().dividedBy(20)) > 0) {
-      cures.add(new Cure(what, Math.max(0, fewer), after.missing()));
-    }
+    boolean helps = fewer > 0 || gained.compareTo(before.missing().dividedBy(ONE_IN)) > 0;
+    return new Cure(what, Math.max(0, fewer), after.missing(), helps);
   }
 }

@@ -110,8 +110,8 @@ public final class Forecaster {
   public Renewals.Tonight tonight(
       ProgrammeTerms programme, Capacity capacity, Instant now, Set<String> without) {
     HoursOfDay.Open night = Renewals.night(capacity, programme, now);
-    List<Standing> possible =
-        Standing.of(offers, needs(), new HashMap<>())
+    List<Prospect> possible =
+        Prospect.of(offers, needs(), new HashMap<>())
             .getOrDefault(programme.key(), List.of())
             .stream()
             .filter(s -> !without.contains(s.offer().resource().key()))

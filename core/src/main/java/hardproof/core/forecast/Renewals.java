@@ -66,13 +66,13 @@ public final class Renewals {
       HoursOfDay.Open night,
       Capacity capacity,
       ProgrammeTerms programme,
-      List<Standing> offers) {
+      List<Prospect> offers) {
     long closes = night.closes().toEpochMilli();
     List<Wanted> due = new ArrayList<>();
-    for (Standing standing : offers) {
-      Need need = standing.now().busy ? null : due(standing, closes);
+    for (Prospect prospect : offers) {
+      Need need = prospect.now().busy ? null : due(prospect, closes);
       if (need != null) {
-        due.add(new Wanted(need, standing.offer()));
+        due.add(new Wanted(need, prospect.offer()));
       }
     }
     due.sort(IN_TURN);
@@ -92,11 +92,11 @@ public final class Renewals {
   }
 
   /** The most pressing of what a drill would prove, where it is due; null where nothing is. */
-  private static @Nullable Need due(Standing standing, long closes) {
+  private static @Nullable Need due(Prospect prospect, long closes) {
     Need first = null;
-    for (Need need : standing.now().needs) {
+    for (Need need : prospect.now().needs) {
       boolean due = !need.proven() || need.soon() <= closes;
-      if (due && standing.offer().proves(need.demanded) && (first == null || before(need, first))) {
+      if (due && prospect.offer().proves(need.demanded) && (first == null || before(need, first))) {
         first = need;
       }
     }

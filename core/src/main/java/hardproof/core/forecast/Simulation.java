@@ -28,8 +28,8 @@ final class Simulation {
   private final PriorityQueue<Event> events = new PriorityQueue<>();
   private final TreeSet<QueuedDrill> waiting = new TreeSet<>(Admission.IN_TURN);
   private final Map<String, Waiting> waitingById = new HashMap<>();
-  private final Map<String, Standing.Now> resources = new HashMap<>();
-  private final Map<String, List<Standing>> standing;
+  private final Map<String, Prospect.Now> resources = new HashMap<>();
+  private final Map<String, List<Prospect>> prospects;
   private final Running running;
   private final Admission admission;
   private final SpentSoFar spent = new SpentSoFar();
@@ -73,7 +73,7 @@ final class Simulation {
     this.admission = new Admission(capacity, byKey(programmes));
     this.nights = new NightBook(capacity, from, until);
     this.gaps = new GapBook(from);
-    this.standing = Standing.of(offers, needs, resources);
+    this.prospects = Prospect.of(offers, needs, resources);
   }
 
   private static Map<String, ProgrammeTerms> byKey(List<ProgrammeTerms> programmes) {
@@ -146,7 +146,7 @@ final class Simulation {
 
   /** Whether a drill that would prove it is in the queue, or found no room in it. */
   private boolean waitsFor(Need need) {
-    Standing.Now now = resources.get(need.of.protector().key());
+    Prospect.Now now = resources.get(need.of.protector().key());
     return (now != null && now.busy) || gaps.wasHeld(need.of.protector().key());
   }
 
@@ -212,7 +212,7 @@ final class Simulation {
           night,
           capacity,
           programme,
-          standing.getOrDefault(programme.key(), List.of()));
+          prospects.getOrDefault(programme.key(), List.of()));
       tonight
           .chosen()
           .forEach(c -> queue(

@@ -1,27 +1,27 @@
 package hardproof.core.forecast;
 
 import static hardproof.core.Given.NOW;
+import static hardproof.core.forecast.Ahead.NIGHTS;
+import static hardproof.core.forecast.Ahead.asNeeded;
+import static hardproof.core.forecast.Ahead.drilled;
+import static hardproof.core.forecast.Ahead.forecast;
+import static hardproof.core.forecast.Ahead.one;
+import static hardproof.core.forecast.Ahead.programme;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
 import hardproof.core.criteria.Standard;
-import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
-import hardproof.core.estate.Kind;
 import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
 import hardproof.core.forecast.Forecast.Gap;
 import hardproof.core.forecast.Forecast.Why;
-import hardproof.core.points.Form;
-import hardproof.core.points.PointOutcome;
 import hardproof.core.programmes.Capacity;
-import hardproof.core.programmes.CopyChoice;
 import hardproof.core.programmes.Limits;
 import hardproof.core.programmes.PointChoice;
 import hardproof.core.programmes.ProgrammeTerms;
 import hardproof.core.programmes.Showing;
 import hardproof.core.proof.Evaluator;
-import hardproof.core.schedule.HoursOfDay;
 import hardproof.core.schedule.Recurrence;
 import hardproof.core.schedule.Schedule;
 import java.time.Duration;
@@ -39,66 +39,6 @@ import org.junit.jupiter.params.provider.CsvSource;
  * minute unless a test says otherwise. Invented data.
  */
 class ForecasterTest {
-  private static final Capacity NIGHTS = Capacity.usual().with(HoursOfDay.parse("22:00-06:00"));
-
-  private static ProgrammeTerms programme(Recurrence rule, Showing showing, Limits limits) {
-    return new ProgrammeTerms(
-        "p",
-        "P",
-        Selector.EVERYTHING,
-        null,
-        new ProgrammeTerms.Timing(rule, Duration.ofHours(4), null),
-        showing,
-        PointChoice.NEWEST,
-        CopyChoice.NOT_LAST,
-        Duration.ZERO,
-        limits);
-  }
-
-  private static ProgrammeTerms asNeeded() {
-    return programme(null, Showing.DEMANDED, Limits.NONE);
-  }
-
-  private static Forecaster forecaster(Given g, ProgrammeTerms... programmes) {
-    Estate estate = g.at(NOW);
-    return new Forecaster(
-        estate,
-        Evaluator.evaluate(estate, Standard.shipped()),
-        List.of(programmes),
-        store -> !store.equals("gone"));
-  }
-
-  private static Forecast forecast(Given g, Capacity capacity, ProgrammeTerms... programmes) {
-    return forecaster(g, programmes).forecast(capacity, Forecaster.AHEAD);
-  }
-
-  /** The resources r0, r1, … of which each was drilled so many days ago and took so long. */
-  private static Given drilled(int count, double daysAgo, Duration took) {
-    Given g = Given.estate();
-    g.resources.clear();
-    for (int i = 0; i < count; i++) {
-      g.resources.add(Given.resource("r" + i, Kind.FILE_SHARE, "w"));
-      g.point("a" + i, "r" + i, Form.FULL, null, 5, PointOutcome.COMPLETE).copy("a" + i, "near");
-      g.drill("a" + i, Method.FULL_RESTORE, true, daysAgo);
-      DrillFact d = g.drills.remove(g.drills.size() - 1);
-      g.drills.add(new DrillFact(
-          d.run(),
-          d.of(),
-          d.method(),
-          d.reaches(),
-          d.answers(),
-          new DrillFact.Times(d.ended().minus(took), d.ended(), d.ended()),
-          d.bytes(),
-          d.blame(),
-          d.sentence()));
-    }
-    return g;
-  }
-
-  private static Given one(double daysAgo) {
-    return drilled(1, daysAgo, Duration.ofMinutes(1));
-  }
-
   @Test
   void whatNoProgrammeDrillsLapsesAndNothingRenewsIt() {
     Forecast f = forecast(one(170), NIGHTS);
@@ -296,30 +236,6 @@ class ForecasterTest {
     assertThat(f.starts()).hasSize(3);
     assertThat(f.starts().get(0).at()).isEqualTo(Instant.parse("2026-11-25T00:00:00Z"));
     assertThat(f.gaps().get(0).until()).isEqualTo(Instant.parse("2026-11-26T06:00:00Z"));
-  }
-
-  @Test
-  void whatWouldHelpIsFoundByTryingIt() {
-    Given g = drilled(40, 178.6, Duration.ofHours(1));
-    Capacity one = NIGHTS.with(1);
-    List<Cure> cures = Cure.of(
-        p -> forecaster(g, p.toArray(ProgrammeTerms[]::new)),
-        List.of(asNeeded()),
-        one,
-        Forecaster.AHEAD);
-    assertThat(cures)
-        .extracting(Cure::what)
-        .containsExactly("one more drill at once (2)", "one hour more a night (22:00-07:00)");
-    Forecast before = forecast(g, one, asNeeded());
-    Forecast after = forecast(g, one.with(2), asNeeded());
-    assertThat(before.gaps()).hasSize(32).allMatch(gap -> gap.why() == Why.CAPACITY);
-    assertThat(before.gaps().get(0).sentence())
-        .isEqualTo("the nights before have no room for its drill of 1 h");
-    assertThat(cures.get(0).fewer())
-        .isEqualTo(before.gaps().size() - after.gaps().size());
-    assertThat(cures.get(0).missing()).isEqualTo(after.missing());
-    assertThat(Cure.of(p -> forecaster(one(1)), List.of(), one, Forecaster.AHEAD))
-        .isEmpty();
   }
 
   /** Two drills that each ask for all that their store can read take twice as long together as apart. */

@@ -28,6 +28,7 @@ import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -156,22 +157,30 @@ class ForecastController {
         + ". This holds if every drill passes and points go on being made as they are.";
   }
 
-  /** A thing that would prevent lapses; {@code fewer} times without a proof less than there are. */
-  record CureView(String what, int fewer, String missing) {}
+  /**
+   * What came of trying something.
+   *
+   * @param what was tried; absent where there is nothing to try
+   * @param helps whether it is worth doing
+   * @param fewer times without a proof less than there are
+   * @param missing how long proofs would be missing, in words
+   */
+  record CureView(@Nullable String what, boolean helps, int fewer, String missing) {}
 
-  @Operation(summary = "What would prevent lapses, found by trying it")
-  @GetMapping("/forecast/cures")
-  List<CureView> cures() {
+  /** One at a time: each lets the nights pass again, and whoever waits sees how far it is. */
+  @Operation(summary = "Whether something would prevent lapses, found by trying it")
+  @GetMapping("/forecast/cures/{way}")
+  CureView cure(@PathVariable Cure.Way way) {
     Evaluated facts = evaluations.now();
     List<ProgrammeTerms> terms = programmes.all().stream().map(Programme::terms).toList();
-    return Cure.of(
+    return Cure.tried(
+            way,
             ahead.forecasting(facts),
             terms,
             capacities.at(facts.estate().asAt()).capacity(),
             Forecaster.AHEAD)
-        .stream()
-        .map(c -> new CureView(c.what(), c.fewer(), Wording.duration(c.missing())))
-        .toList();
+        .map(c -> new CureView(c.what(), c.helps(), c.fewer(), Wording.duration(c.missing())))
+        .orElse(new CureView(null, false, 0, ""));
   }
 
   /**

@@ -159,8 +159,10 @@ class ForecastRestTest {
     JsonNode kept = client.get("/api/drill-capacity").json();
     assertThat(kept.path("says").path("sandboxBytes").asString()).isEqualTo("2000000000000");
     assertThat(kept.path("changedBy").asString()).isEqualTo("operator");
-    JsonNode cures = client.get("/api/forecast/cures").json();
-    assertThat(cures.path(0).path("what").asString()).isEqualTo("one more drill at once (1)");
+    JsonNode cure = client.get("/api/forecast/cures/at-once").json();
+    assertThat(cure.path("what").asString()).isEqualTo("one more drill at once (1)");
+    assertThat(cure.path("helps").asBoolean()).isTrue();
+    assertThat(client.get("/api/forecast/cures/prayer").status()).isEqualTo(400);
   }
 
   @Test

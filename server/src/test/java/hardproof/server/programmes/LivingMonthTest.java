@@ -22,7 +22,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
-import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /**
  * A month is lived through, hour by hour, by the code that does it for real: feeds come daily, programmes start, drills
@@ -118,9 +119,13 @@ class LivingMonthTest extends WithEstate {
     return all;
   }
 
-  /** Three drills a night, by the bytes, for six shares; two by a weekly rule; one that nobody drills. */
-  @Test
-  void theMonthIsAsTheFirstDayForetold() throws IOException {
+  /**
+   * Three drills a night, by the bytes, for six shares; two by a weekly rule; one that nobody drills. Also where no feed
+   * comes for all of the month: what there is goes on being drilled, and that nobody tells of it is said.
+   */
+  @ParameterizedTest
+  @ValueSource(booleans = {true, false})
+  void theMonthIsAsTheFirstDayForetold(boolean told) throws IOException {
     CapacityStore capacities = estate.installation.part(CapacityStore.class);
     capacities.say(NIGHTS, capacities.at(Estate.NOW).since(), "tester", Estate.NOW);
     shares("1", 0);
@@ -132,7 +137,7 @@ class LivingMonthTest extends WithEstate {
     for (int hour = 1; hour < DAYS * 24; hour++) {
       Instant now = Estate.NOW.plus(Duration.ofHours(hour));
       estate.clock.set(now);
-      if (hour % 24 == 0) {
+      if (told && hour % 24 == 0) {
         shares("1", hour / 24);
       }
       estate.installation.programmes().startWhatIsDue(now);
@@ -150,6 +155,22 @@ class LivingMonthTest extends WithEstate {
         .extracting(Forecast.Gap::resource)
         .contains("m8")
         .doesNotContain("m0", "m6");
+    assertThat(estate.installation.runs().ended(500))
+        .filteredOn(r -> r.resource().equals("m0"))
+        .extracting(Run::point)
+        .containsExactly(told ? "m0-24" : "m0-0", "m0-0");
+    // Of a month in which nobody told anything, nothing can be said: it is neither proven nor lost.
+    assertThat(told || verdict() == Verdict.UNKNOWN).isTrue();
+  }
+
+  private Verdict verdict() {
+    return estate
+        .installation
+        .evaluations()
+        .now()
+        .evaluation()
+        .workload("month")
+        .verdict();
   }
 
   private List<String> begun() {

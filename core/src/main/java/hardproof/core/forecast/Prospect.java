@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Map;
 
 /** An offer with what it would prove, at hand: nights look through all of them. For one forecast. */
-record Standing(Offer offer, Now now) {
+record Prospect(Offer offer, Now now) {
   /** How a resource stands as nights pass. */
   static final class Now {
     final List<Need> needs;
@@ -24,14 +24,14 @@ record Standing(Offer offer, Now now) {
    *
    * @param now by the key of a resource; those that are missing are added
    */
-  static Map<String, List<Standing>> of(
+  static Map<String, List<Prospect>> of(
       Map<String, List<Offer>> offers, Map<String, List<Need>> needs, Map<String, Now> now) {
-    Map<String, List<Standing>> all = new HashMap<>();
+    Map<String, List<Prospect>> all = new HashMap<>();
     offers.forEach((programme, list) -> {
-      List<Standing> own = new ArrayList<>(list.size());
+      List<Prospect> own = new ArrayList<>(list.size());
       for (Offer offer : list) {
         String key = offer.resource().key();
-        own.add(new Standing(
+        own.add(new Prospect(
             offer, now.computeIfAbsent(key, k -> new Now(needs.getOrDefault(k, List.of())))));
       }
       all.put(programme, own);
