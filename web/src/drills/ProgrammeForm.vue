@@ -200,7 +200,7 @@ const save = () =>
         type="number"
         min="1"
         max="10000"
-        label="So many of all (empty: one of each resource)"
+        label="Sample of all (empty: one of each)"
       />
       <v-select v-if="how.copy === 'store'" v-model="how.store" :items="stores" label="Store" />
     </div>

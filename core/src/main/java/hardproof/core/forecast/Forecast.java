@@ -20,7 +20,7 @@ public record Forecast(
 
   /** How it says that only a sample might. */
   public static final String BY_CHANCE =
-      "draws a sample of all points, and nobody knows before whether of it";
+      "draws a sample of all points, and whether it is among them nobody knows before";
 
   /**
    * A night, up to the opening of the next.

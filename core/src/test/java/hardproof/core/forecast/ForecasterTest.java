@@ -114,7 +114,8 @@ class ForecasterTest {
     assertThat(f.neverRenewed()).hasSize(2).allSatisfy(g -> {
       assertThat(g.why()).isEqualTo(Why.BY_CHANCE);
       assertThat(g.sentence())
-          .isEqualTo("P draws a sample of all points, and nobody knows before whether of it");
+          .isEqualTo(
+              "P draws a sample of all points, and whether it is among them nobody knows before");
     });
   }
 
