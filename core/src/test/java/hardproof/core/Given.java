@@ -265,6 +265,22 @@ public final class Given {
     return this;
   }
 
+  /** The newest drill took so long, and read so much. */
+  public Given took(Duration took, long bytes) {
+    DrillFact d = drills.remove(drills.size() - 1);
+    drills.add(new DrillFact(
+        d.run(),
+        d.of(),
+        d.method(),
+        d.reaches(),
+        d.answers(),
+        new DrillFact.Times(d.ended().minus(took), d.ended(), d.ended()),
+        bytes,
+        d.blame(),
+        d.sentence()));
+    return this;
+  }
+
   public Facts facts() {
     return new Facts(
         feeds, workloads, resources, stores, policies, points, copies, jobs, exceptions, drills);

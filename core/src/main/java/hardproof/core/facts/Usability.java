@@ -10,6 +10,7 @@ import hardproof.core.points.UsableSpan;
 import java.time.Instant;
 import java.util.AbstractList;
 import java.util.List;
+import java.util.Optional;
 import java.util.RandomAccess;
 import org.jspecify.annotations.Nullable;
 
@@ -28,6 +29,14 @@ public final class Usability {
   private final ChainSpans spans;
   private final Judged[] made;
   private final List<Judged> judged = new JudgedPoints();
+
+  /** The newest point of a resource that is usable at the instant of the estate, of whatever consistency. */
+  public static Optional<RecoveryPoint> newest(Estate estate, String resource) {
+    return of(estate, resource, Consistency.UNKNOWN).points().stream()
+        .filter(j -> j.usableAt(estate.asAt()))
+        .map(Judged::point)
+        .reduce((a, b) -> b);
+  }
 
   /**
    * A point with the time it is usable.

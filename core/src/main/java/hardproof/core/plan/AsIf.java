@@ -17,7 +17,6 @@ import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
-import hardproof.core.points.Consistency;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
@@ -53,17 +52,11 @@ final class AsIf {
     for (String key : resources) {
       ResourceResult result = evaluation.resource(key);
       if (result != null) {
-        newest(result.protector()).ifPresent(p -> drills.add(drill(result, p)));
+        Usability.newest(estate, result.protector().key())
+            .ifPresent(p -> drills.add(drill(result, p)));
       }
     }
     return estate.alsoDrilled(drills);
-  }
-
-  private Optional<RecoveryPoint> newest(Resource protector) {
-    return Usability.of(estate, protector.key(), Consistency.UNKNOWN).points().stream()
-        .filter(j -> j.usableAt(estate.asAt()))
-        .map(Usability.Judged::point)
-        .reduce((a, b) -> b);
   }
 
   private DrillFact drill(ResourceResult result, RecoveryPoint point) {

@@ -6,10 +6,8 @@ import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
-import hardproof.core.facts.Usability.Judged;
 import hardproof.core.ladder.Rung;
 import hardproof.core.points.Chain;
-import hardproof.core.points.Consistency;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
@@ -34,10 +32,7 @@ public record RestoreEstimate(Method method, @Nullable TimeEstimate estimate) {
    */
   public static Optional<RestoreEstimate> of(
       Estate estate, TimeEstimates estimates, Resource protector, Rung demanded) {
-    return Usability.of(estate, protector.key(), Consistency.UNKNOWN).points().stream()
-        .filter(j -> j.usableAt(estate.asAt()))
-        .map(Judged::point)
-        .reduce((a, b) -> b)
+    return Usability.newest(estate, protector.key())
         .map(point -> of(estate, estimates, protector, demanded, point));
   }
 

@@ -4,7 +4,6 @@ import static hardproof.core.Given.NOW;
 
 import hardproof.core.Given;
 import hardproof.core.criteria.Standard;
-import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Kind;
 import hardproof.core.estate.Selector;
@@ -65,18 +64,7 @@ final class Ahead {
     for (int i = 0; i < count; i++) {
       g.resources.add(Given.resource("r" + i, Kind.FILE_SHARE, "w"));
       g.point("a" + i, "r" + i, Form.FULL, null, 5, PointOutcome.COMPLETE).copy("a" + i, "near");
-      g.drill("a" + i, Method.FULL_RESTORE, true, daysAgo);
-      DrillFact d = g.drills.remove(g.drills.size() - 1);
-      g.drills.add(new DrillFact(
-          d.run(),
-          d.of(),
-          d.method(),
-          d.reaches(),
-          d.answers(),
-          new DrillFact.Times(d.ended().minus(took), d.ended(), d.ended()),
-          d.bytes(),
-          d.blame(),
-          d.sentence()));
+      g.drill("a" + i, Method.FULL_RESTORE, true, daysAgo).took(took, 1000);
     }
     return g;
   }

@@ -4,7 +4,6 @@ import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
-import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
 import hardproof.core.ladder.Rung;
 import java.time.Duration;
@@ -25,18 +24,7 @@ class RestoreEstimateTest {
   private static Given took(Duration... each) {
     Given g = Given.estate().point("a", 5);
     for (Duration took : each) {
-      g.drill("a", "near", Method.FULL_RESTORE, true, 1, null, null);
-      DrillFact d = g.drills.remove(g.drills.size() - 1);
-      g.drills.add(new DrillFact(
-          d.run(),
-          d.of(),
-          d.method(),
-          d.reaches(),
-          d.answers(),
-          new DrillFact.Times(d.ended().minus(took), d.ended(), d.ended()),
-          1000,
-          d.blame(),
-          d.sentence()));
+      g.drill("a", Method.FULL_RESTORE, true, 1).took(took, 1000);
     }
     return g;
   }

@@ -5,11 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import hardproof.core.Given;
-import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Kind;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
@@ -18,20 +16,7 @@ import org.junit.jupiter.api.Test;
 /** How long drills will take. Invented data; the line is checked against lines that are known beforehand. */
 class TimeEstimatesTest {
   private static Given took(Given g, String point, Duration took, long bytes) {
-    g.drill(point, Method.FULL_RESTORE, true, 1);
-    DrillFact d = g.drills.remove(g.drills.size() - 1);
-    Instant ended = NOW.minus(Duration.ofDays(1));
-    g.drills.add(new DrillFact(
-        d.run(),
-        d.of(),
-        d.method(),
-        d.reaches(),
-        d.answers(),
-        new DrillFact.Times(ended.minus(took), ended, ended),
-        bytes,
-        d.blame(),
-        d.sentence()));
-    return g;
+    return g.drill(point, Method.FULL_RESTORE, true, 1).took(took, bytes);
   }
 
   private static TimeEstimate estimate(Given g, String resource, long bytes) {

@@ -75,18 +75,12 @@ final class ServeCommand implements Callable<Integer> {
   public Integer call() throws IOException {
     var out = spec.commandLine().getOut();
     var err = spec.commandLine().getErr();
-    String wrong = ownAddress == null ? null : refusal(ownAddress);
+    String wrong = wrongOption();
     if (wrong != null) {
-      err.println("hard-proof: --own-address: '" + ownAddress + "' " + wrong
-          + "; write it as https://proof.example or http://proof.example:8080.");
+      err.println("hard-proof: " + wrong + ".");
       return HardProofCommand.WRONG_USE;
     }
     DataFolder folder = data.folder();
-    String unpaced = wrongPace();
-    if (unpaced != null) {
-      err.println("hard-proof: --pace: " + unpaced + ".");
-      return HardProofCommand.WRONG_USE;
-    }
     FileLock lock = folder.tryLock();
     if (lock == null) {
       err.println("hard-proof: " + folder.root()
@@ -125,6 +119,17 @@ final class ServeCommand implements Callable<Integer> {
     }
     out.println("Hard Proof is at " + here(host, bound));
     return HardProofCommand.SERVING;
+  }
+
+  /** What is wrong with an option, and what would do; null when nothing is. */
+  private String wrongOption() {
+    String wrong = ownAddress == null ? null : refusal(ownAddress);
+    if (wrong != null) {
+      return "--own-address: '" + ownAddress + "' " + wrong
+          + "; write it as https://proof.example or http://proof.example:8080";
+    }
+    String unpaced = wrongPace();
+    return unpaced == null ? null : "--pace: " + unpaced;
   }
 
   private Installation open(Optional<DemoFeed> feed) throws IOException {

@@ -7,7 +7,6 @@ import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
 import hardproof.core.points.Chain;
-import hardproof.core.points.Consistency;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.programmes.Pick;
 import hardproof.proving.checks.Check;
@@ -148,10 +147,7 @@ public final class DrillOrders {
   }
 
   private static RecoveryPoint newest(Estate estate, Resource resource) {
-    return Usability.of(estate, resource.key(), Consistency.UNKNOWN).points().stream()
-        .filter(j -> j.usableAt(estate.asAt()))
-        .map(Usability.Judged::point)
-        .reduce((a, b) -> b)
+    return Usability.newest(estate, resource.key())
         .orElseThrow(() -> new OrderRefused(resource.name()
             + " has no usable recovery point to drill. Choose a point yourself to find"
             + " out what is wrong with it, or make a new one."));

@@ -35,15 +35,9 @@ import hardproof.server.people.PeopleDesk;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.plan.PlanDesk;
 import hardproof.server.policies.ExceptionDesk;
-import hardproof.server.programmes.CapacityStore;
-import hardproof.server.programmes.DrawStore;
 import hardproof.server.programmes.FollowUps;
-import hardproof.server.programmes.Foretelling;
-import hardproof.server.programmes.ForetoldStore;
-import hardproof.server.programmes.Outlook;
 import hardproof.server.programmes.ProgrammeStore;
 import hardproof.server.programmes.Programmes;
-import hardproof.server.programmes.RefusedStore;
 import hardproof.server.programmes.Renewing;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
@@ -127,23 +121,11 @@ public final class Installation implements AutoCloseable {
     this.searches = part(new PointSearches(database, runs, orders, queue, estate, clock));
     SweepStore sweepStore = part(new SweepStore(database));
     this.sweeps = part(new Sweeps(sweepStore, readBacks, orders, runner, estate, clock));
-    ProgrammeStore programmeStore = part(new ProgrammeStore(database));
-    DrawStore draws = part(new DrawStore(database));
-    CapacityStore capacities = part(new CapacityStore(database));
-    RefusedStore refused = part(new RefusedStore(database));
-    Outlook outlook = part(new Outlook(programmeStore, capacities, refused, orders));
-    this.programmes = part(new Programmes(
-        database,
-        programmeStore,
-        capacities,
-        outlook,
-        draws,
-        refused,
-        runs,
-        orders,
-        evaluations::now));
-    this.plans = planning(programmeStore, capacities, waiting, outlook);
-    queue.admitBy(() -> outlook.admission(clock.instant()));
+    ProgrammeParts programmeParts =
+        new ProgrammeParts(database, runs, waiting, orders, feeds, evaluations, parts::add);
+    this.programmes = programmeParts.programmes();
+    this.plans = programmeParts.plans();
+    queue.admitBy(() -> programmeParts.outlook().admission(clock.instant()));
     PackBuilder packBuilder = part(new PackBuilder(runs));
     this.packs = part(new PackStore(database, folder, packBuilder));
     OwnFacts ownFacts = part(new OwnFacts(database));
@@ -153,23 +135,12 @@ public final class Installation implements AutoCloseable {
     this.mappings = part(new MappingStore(database));
     this.people = part(new PeopleStore(database));
     MailDrop mail = part(new MailDrop(folder.mailDrop()));
-    FollowUps followUps =
-        part(new FollowUps(programmeStore, runs, waiting, searches, mail, activity, estate, clock));
+    FollowUps followUps = part(new FollowUps(
+        part(ProgrammeStore.class), runs, waiting, searches, mail, activity, estate, clock));
     queue.onChange(followUps::changed);
     part(new PackDesk(packs, clock));
     part(new CalendarTokens(database, people));
     folder.keepToOwner();
-  }
-
-  private PlanDesk planning(
-      ProgrammeStore programmeStore,
-      CapacityStore capacities,
-      WaitingStore waiting,
-      Outlook outlook) {
-    ForetoldStore foretold = part(new ForetoldStore(database));
-    part(new Foretelling(foretold, programmeStore, capacities, outlook, evaluations::now));
-    Renewing renewing = part(new Renewing(programmeStore, capacities, outlook));
-    return part(new PlanDesk(database, feeds, renewing, waiting, capacities));
   }
 
   private DrillOrders orders(ScreenStore screens, BaselineStore baselines, StoreRoots roots) {

@@ -53,18 +53,19 @@ public record CaseView(
   public record Objectives(long rpoMs, long rtoMs) {}
 
   /**
-   * A member of the workload. Durations in milliseconds.
+   * What is known of a member, in words.
    *
-   * @param loss what would be lost, as claimed and by proof, in words
-   * @param recovery how long it would take to have it back, in words; absent where there is nothing to restore
+   * @param loss what would be lost, as claimed and by proof
+   * @param recovery how long it would take to have it back; absent where there is nothing to restore
    */
+  public record Said(
+      String sentence, String proof, String loss, @Nullable String recovery) {}
+
+  /** A member of the workload. Durations in milliseconds. */
   public record Member(
       @JsonUnwrapped MemberOf of,
       Verdict verdict,
-      String sentence,
-      String proof,
-      String loss,
-      @Nullable String recovery,
+      @JsonUnwrapped Said said,
       int rung,
       int demanded,
       @JsonUnwrapped Objectives objectives,
@@ -129,13 +130,14 @@ public record CaseView(
     return new Member(
         of(m, resource),
         m.verdict(),
-        m.causes().get(0).sentence(),
-        m.proofSentence(),
-        m.lossSentence(),
-        RestoreEstimate.of(
-                evaluated.estate(), estimates, m.protector(), m.proof().demanded())
-            .map(e -> e.words(m.demand().rto()))
-            .orElse(null),
+        new Said(
+            m.causes().get(0).sentence(),
+            m.proofSentence(),
+            m.lossSentence(),
+            RestoreEstimate.of(
+                    evaluated.estate(), estimates, m.protector(), m.proof().demanded())
+                .map(e -> e.words(m.demand().rto()))
+                .orElse(null)),
         m.proof().rung() == null ? -1 : m.proof().rung().number(),
         m.proof().demanded().number(),
         new Objectives(m.demand().rpo().toMillis(), m.demand().rto().toMillis()),

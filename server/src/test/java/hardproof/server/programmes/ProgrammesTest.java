@@ -14,7 +14,6 @@ import hardproof.server.WithEstate;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.springframework.dao.DuplicateKeyException;
 
@@ -149,111 +148,6 @@ class ProgrammesTest extends WithEstate {
         .isFalse();
   }
 
-  /** Drawn from what is kept, by whoever wants to: the same seed, list and points. */
-  @Test
-  void whatIsDrawnAtRandomCanBeDrawnAgain() {
-    add(
-        Selector.EVERYTHING,
-        Method.READ_THROUGH,
-        new PointChoice(PointChoice.Way.RANDOM, Duration.ofDays(30)),
-        CopyChoice.NOT_LAST);
-    assertThat(look(NEXT)).isEqualTo(2);
-    DrawStore draws = estate.installation.part(DrawStore.class);
-    DrawStore.Kept kept = draws.of("p", NEXT).orElseThrow();
-    assertThat(kept.repeats()).isTrue();
-    assertThat(kept.list().lines().count()).isGreaterThan(2);
-    assertThat(kept.runs()).hasSize(2);
-    assertThat(estate.installation.runs().underWay()).allSatisfy(r -> {
-      assertThat(kept.runs()).containsKey(r.id());
-      assertThat(kept.again().of(r.resource()).orElseThrow().point()).isEqualTo(r.point());
-    });
-    assertThat(estate.installation.part(ProgrammeStore.class).starts(1).get(0).drawn())
-        .isTrue();
-    assertThat(draws.of("p", NEXT.plusSeconds(1))).isEmpty();
-  }
-
-  /** Whoever changes what was kept is found by drawing it again. */
-  @Test
-  void aDrawThatWasChangedDoesNotRepeat() {
-    add(
-        Selector.EVERYTHING,
-        Method.READ_THROUGH,
-        new PointChoice(PointChoice.Way.RANDOM, null),
-        CopyChoice.NOT_LAST);
-    look(NEXT);
-    DrawStore draws = estate.installation.part(DrawStore.class);
-    for (String column : List.of("seed", "digest", "known")) {
-      String was = estate
-          .installation
-          .database()
-          .reads()
-          .sql("SELECT " + column + " FROM programme_draw")
-          .query(String.class)
-          .single();
-      set(column, "0".repeat(64));
-      assertThat(draws.of("p", NEXT).orElseThrow().repeats()).as(column).isFalse();
-      set(column, was);
-    }
-    assertThat(draws.of("p", NEXT).orElseThrow().repeats()).isTrue();
-  }
-
-  /** Three of all points, whatever resource they are of; somebody who says afterwards that it was otherwise is found. */
-  @Test
-  void aSampleIsDrawnFromAllPoints() {
-    add(
-        Selector.EVERYTHING,
-        Method.READ_THROUGH,
-        new PointChoice(PointChoice.Way.RANDOM, null, 3),
-        CopyChoice.NOT_LAST);
-    int started = look(NEXT);
-    DrawStore draws = estate.installation.part(DrawStore.class);
-    DrawStore.Kept kept = draws.of("p", NEXT).orElseThrow();
-    assertThat(kept.sample()).isEqualTo(3);
-    assertThat(kept.drawnAgain())
-        .hasSize(3)
-        .containsExactlyInAnyOrderElementsOf(kept.again().ranked().subList(0, 3))
-        .containsAll(kept.runs().values());
-    String said =
-        estate.installation.part(ProgrammeStore.class).starts(1).get(0).reason();
-    assertThat(started == 3 || said.contains("could not be drilled")).isTrue();
-    assertThat(kept.repeats()).isTrue();
-    set("sample", 1);
-    assertThat(draws.of("p", NEXT).orElseThrow().repeats()).isEqualTo(started <= 1);
-    set("sample", null);
-    assertThat(draws.of("p", NEXT).orElseThrow().sample()).isNull();
-  }
-
-  /** A run that was laid under a draw afterwards, to count as drawn. */
-  @Test
-  void aRunOfAnotherPointDoesNotCountAsDrawn() {
-    add(
-        Selector.EVERYTHING,
-        Method.READ_THROUGH,
-        new PointChoice(PointChoice.Way.RANDOM, null),
-        CopyChoice.NOT_LAST);
-    look(NEXT);
-    DrawStore draws = estate.installation.part(DrawStore.class);
-    DrawStore.Kept kept = draws.of("p", NEXT).orElseThrow();
-    String other = kept.again().ranked().stream()
-        .filter(c -> !kept.drawnAgain().contains(c))
-        .findFirst()
-        .orElseThrow()
-        .point();
-    String run = kept.runs().keySet().iterator().next();
-    estate
-        .installation
-        .database()
-        .write(() -> estate
-            .installation
-            .database()
-            .writes()
-            .sql("UPDATE drill_run SET point = :point WHERE id = :run")
-            .param("point", other)
-            .param("run", run)
-            .update());
-    assertThat(draws.of("p", NEXT).orElseThrow().repeats()).isFalse();
-  }
-
   @Test
   void aSampleIsDrawnByARuleOnly() {
     Programme.When needed = new Programme.When(null, "UTC", Estate.NOW, Duration.ofHours(4), null);
@@ -297,28 +191,6 @@ class ProgrammesTest extends WithEstate {
     ProgrammeStore store = estate.installation.part(ProgrammeStore.class);
     store.remove("p", NEXT);
     assertThat(refused.by(NEXT)).isEmpty();
-  }
-
-  private void set(String column, Object value) {
-    estate
-        .installation
-        .database()
-        .write(() -> estate
-            .installation
-            .database()
-            .writes()
-            .sql("UPDATE programme_draw SET " + column + " = :value")
-            .param("value", value)
-            .update());
-  }
-
-  @Test
-  void theNewestIsNotDrawn() {
-    add(Selector.EVERYTHING, Method.READ_THROUGH);
-    look(NEXT);
-    assertThat(estate.installation.part(DrawStore.class).of("p", NEXT)).isEmpty();
-    assertThat(estate.installation.part(ProgrammeStore.class).starts(1).get(0).drawn())
-        .isFalse();
   }
 
   @Test

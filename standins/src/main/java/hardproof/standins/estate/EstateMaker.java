@@ -26,8 +26,6 @@ final class EstateMaker {
   static final String JOURNAL = "skerry-journal";
   static final String SILENT = "inlet-journal";
 
-  private static final Duration SLOW_RUN = Duration.ofHours(11);
-
   private final Instant now;
   private final long seed;
   private final ArtifactShelf shelf;
@@ -81,7 +79,7 @@ final class EstateMaker {
     Random random = new Random(seed ^ r.key().hashCode());
     String base = null;
     for (int day = DAYS; day >= 0; day--) {
-      for (int i = slots(r) - 1; i >= 0; i--) {
+      for (int i = Habits.slots(r) - 1; i >= 0; i--) {
         base = point(r, day, i, base, random);
       }
     }
@@ -93,9 +91,9 @@ final class EstateMaker {
     if (r.plan() == Plan.NONE) {
       return null;
     }
-    Duration age = age(r, day, slot);
+    Duration age = Habits.age(r, day, slot);
     Instant data = now.minus(age);
-    Duration run = run(r, random);
+    Duration run = Habits.run(r, random);
     Instant available = data.plus(run);
     boolean full = r.plan() != Plan.CHAIN || day % 7 == 5 || day == DAYS;
     String key = r.key() + "-" + Habits.stamp(data);
@@ -135,16 +133,12 @@ final class EstateMaker {
     int first = Math.max(0, (int) Duration.between(now, after).toDays() - 2);
     for (ResourceRow r : Scenario.RESOURCES) {
       for (int day = first; day <= days && r.plan() != Plan.NONE; day++) {
-        for (int slot = slots(r) - 1; slot >= 0; slot--) {
+        for (int slot = Habits.slots(r) - 1; slot >= 0; slot--) {
           live(r, -day, slot, after, until);
         }
       }
     }
     return journal.between(JOURNAL, after, until, jobs);
-  }
-
-  private static int slots(ResourceRow r) {
-    return r.plan() == Plan.GOLD ? 8 : 1;
   }
 
   private void live(ResourceRow r, int day, int slot, Instant after, Instant until)
@@ -154,8 +148,8 @@ final class EstateMaker {
     // time.
     Random random = new Random(own);
     Random lags = new Random(own * 7);
-    Instant data = now.minus(age(r, day, slot));
-    Instant available = data.plus(run(r, random));
+    Instant data = now.minus(Habits.age(r, day, slot));
+    Instant available = data.plus(Habits.run(r, random));
     String outcome = Quirks.laterOutcome(r, random);
     boolean full = r.plan() != Plan.CHAIN || Math.floorMod(day, 7) == 5;
     String key = r.key() + "-" + Habits.stamp(data);
@@ -168,7 +162,7 @@ final class EstateMaker {
           r,
           key,
           full,
-          full ? null : r.key() + "-" + Habits.stamp(now.minus(age(r, day + 1, slot))),
+          full ? null : r.key() + "-" + Habits.stamp(now.minus(Habits.age(r, day + 1, slot))),
           new Times(data, available),
           new Outcome(outcome, day, whole ? size : size / 3));
       jobs.backup(feedOf(r), key, r.key(), Habits.policy(r), data, available, outcome);
@@ -215,12 +209,6 @@ final class EstateMaker {
             Quirks.skipped(r, o.day())));
   }
 
-  private static Duration run(ResourceRow r, Random random) {
-    return r.plan() == Plan.SLOW
-        ? SLOW_RUN
-        : Duration.ofMinutes((r.plan() == Plan.GOLD ? 9 : 50) + random.nextInt(15));
-  }
-
   /** As large as its artifacts are, where it has some: a size tells the same story all along. */
   private long usualSize(ResourceRow r, boolean full, Random random) throws IOException {
     if (!r.artifacts()) {
@@ -233,16 +221,6 @@ final class EstateMaker {
       usual.put(key, known);
     }
     return known + random.nextInt((int) Math.max(2, known / 50));
-  }
-
-  /** How old the data of a point is; the newest slot of day 0 is the newest point. */
-  private static Duration age(ResourceRow r, int day, int slot) {
-    long shift = Math.floorMod(r.key().hashCode(), 50);
-    return switch (r.plan()) {
-      case GOLD -> Duration.ofDays(day).plusHours(3L * slot).plusMinutes(40 + shift);
-      case SLOW -> Duration.ofDays(day).plusHours(4).plusMinutes(10);
-      default -> Duration.ofDays(day).plusHours(6).plusMinutes(20 + 3 * shift);
-    };
   }
 
   /** Artifacts exist for the newest points, for whole chains, and for what was drilled. */

@@ -1,0 +1,2 @@
+/** The Merkle tree over entries of the ledger, and the proofs that an outsider checks. */
+package hardproof.core.ledger;
