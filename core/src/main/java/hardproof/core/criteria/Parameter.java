@@ -104,7 +104,8 @@ public enum Parameter implements Coded {
         throw new WrongValue("is more than 1, the whole of the time");
       }
       if (this == SHOWN_BY_DRAWING && value >= WHOLE) {
-        throw new WrongValue("is all of them or more, which drawing some never shows");
+        throw new WrongValue(
+            "is all of them or more, which drawing some never shows; give less than 1, such as 0.95");
       }
       return value;
     } catch (WrongValue e) {

@@ -121,7 +121,10 @@ final class PutRight {
     return Optional.of(with(estate
         .facts()
         .withStores(estate.facts().stores().stream()
-            .map(s -> stores.contains(s.key()) ? s.deletedBy(people) : s)
+            .map(s -> stores.contains(s.key())
+                    && (s.deleteApprovals() == null || s.deleteApprovals() < people)
+                ? s.deletedBy(people)
+                : s)
             .toList())));
   }
 

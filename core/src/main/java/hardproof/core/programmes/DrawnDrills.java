@@ -154,9 +154,10 @@ public record DrawnDrills(
     void drill(DrillFact drill) {
       Candidate point = new Candidate(drill.resource(), drill.point());
       Resource resource = estate.resource(drill.resource());
+      // Also where its resource is gone since: that must not take a failure away.
+      whole.add(point, drill.failed());
+      tier(point).add(point, drill.failed());
       if (resource != null) {
-        whole.add(point, drill.failed());
-        tier(point).add(point, drill.failed());
         stratum(resource.kind(), drill.store()).add(point, drill.failed());
       }
     }

@@ -87,6 +87,21 @@ class PutRightTest {
     assertThat(effect.computed()).isTrue();
   }
 
+  /** As many people as are demanded; a store that asks for more already goes on asking for them. */
+  @Test
+  void deletingNeedsAsManyPeopleAsAreDemanded() {
+    g.theWorkload("tier", "1");
+    g.theStore("near", "delete_approvals", "1").theStore("far", "delete_approvals", "1");
+    closes("safe-deletion");
+    g.theStore("far", "delete_approvals", "5");
+    var estate = g.at(NOW);
+    var right = new PutRight(estate, g.evaluate(), new AsIf(estate, g.evaluate()))
+        .of("safe-deletion", List.of("r"))
+        .orElseThrow();
+    assertThat(right.store("far").deleteApprovals()).isEqualTo(5);
+    assertThat(right.store("near").deleteApprovals()).isEqualTo(2);
+  }
+
   /** A sandbox is cleaned up by whoever looks. */
   @Test
   void sandboxesAreCleanedUp() {

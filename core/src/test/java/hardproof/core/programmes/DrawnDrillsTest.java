@@ -2,11 +2,14 @@ package hardproof.core.programmes;
 
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.Given;
+import hardproof.core.criteria.Parameter;
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Kind;
+import hardproof.core.wording.WrongValue;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
@@ -74,6 +77,29 @@ class DrawnDrillsTest {
     g.drill("gone", Method.FULL_RESTORE, true, 1);
     DrawnDrills sure = of(Set.of("run0"), 0);
     assertThat(sure.whole()).isEqualTo(new Assurance(1, 0, 21));
+  }
+
+  /** Whoever takes a resource out of the inventory does not take its failure out of the sample. */
+  @Test
+  void aFailureOutlivesItsResource() {
+    g.drill("p1", Method.FULL_RESTORE, false, 1).drill("p2", Method.FULL_RESTORE, true, 1);
+    g.resources.clear();
+    DrawnDrills sure = of(new DrawnFrom(candidates, Set.of("run0", "run1"), true, 0));
+    assertThat(sure.whole()).isEqualTo(new Assurance(2, 1, 20));
+    assertThat(sure.tiers()).singleElement().satisfies(t -> {
+      assertThat(t.tier()).isEqualTo(1);
+      assertThat(t.sure().failed()).isEqualTo(1);
+    });
+  }
+
+  @Test
+  void aShareThatNoDrawCanShowIsRefused() {
+    assertThat(Parameter.SHOWN_BY_DRAWING.read("0.999999")).isEqualTo(999_999);
+    for (String wrong : List.of("1", "1.5")) {
+      assertThatThrownBy(() -> Parameter.SHOWN_BY_DRAWING.read(wrong))
+          .isInstanceOf(WrongValue.class)
+          .hasMessageContaining("give less than 1, such as 0.95");
+    }
   }
 
   @Test
