@@ -28,6 +28,12 @@ class Planning {
     int rounds = args.length > 1 ? Integer.parseInt(args[1]) : 5;
     Facts facts = facts(resources);
     for (int round = 1; round <= rounds; round++) {
+      round(round, facts);
+    }
+  }
+
+  /** A method of its own, so that nothing of the round before is still held. */
+  static void round(int round, Facts facts) {
       Estate estate = new Estate(NOW, facts);
       long a = System.nanoTime();
       Evaluation evaluation = Evaluator.evaluate(estate, Standard.shipped());
@@ -50,7 +56,6 @@ class Planning {
           "round %d: evaluate %d ms; offers %d ms, 90 nights %d ms (%d starts, %d gaps); %d causes in %d ms; effect median %.1f ms, slowest %.1f ms; plan of %d in %d ms%n",
           round, (b - a) / 1_000_000, (c - b) / 1_000_000, (d - c) / 1_000_000, forecast.starts().size(), forecast.gaps().size(), causes.size(), (e - d) / 1_000_000,
           effects[effects.length / 2] / 1e6, effects[effects.length - 1] / 1e6, plan.causes(), (g - f) / 1_000_000);
-    }
   }
 
   static ProgrammeTerms programme(String key, Recurrence rule) {

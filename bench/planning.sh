@@ -5,4 +5,5 @@ set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")/.."
 mvn -q -o -ntp compile -pl core -Dspotless.check.skip=true > /dev/null
 libraries=$(find ~/.m2/repository/org/apache/commons/commons-statistics-distribution ~/.m2/repository/org/apache/commons/commons-numbers-* ~/.m2/repository/org/jspecify -name '*.jar' | tr '\n' ':')
-java -Xmx1g -cp "core/target/classes:$libraries" bench/Planning.java "${@}"
+# The collector and the heap that the product is run with.
+java -XX:+UseSerialGC -cp "core/target/classes:$libraries" bench/Planning.java "${@}"

@@ -14,6 +14,7 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The figures of the copy rule where a chain protects only as well as its weakest point: each figure of a
@@ -38,6 +39,7 @@ final class ChainCounts {
   private final Kept all = new Kept();
   private final int[] best = {1, 1, 0, 0};
   private final String[] heldBy = new String[4];
+  private @Nullable List<Copy> readable;
 
   /**
    * @param clock up to when locks are counted
@@ -179,16 +181,23 @@ final class ChainCounts {
   }
 
   List<Copy> readable() {
-    return all.list();
+    if (readable == null) {
+      readable = all.list();
+    }
+    return readable;
   }
 
   CopyCount whole() {
-    CopyCount together = CopyCount.of(resource, all.list(), errors, estate::store, clock);
+    CopyCount together = CopyCount.of(resource, readable(), errors, estate::store, clock);
     int[] figures = new int[4];
     String[] held = new String[4];
     for (int f = 0; f < figures.length; f++) {
       whole.get(f).addAll(alone);
-      int[] of = figures(CopyCount.of(resource, whole.get(f).list(), 0, estate::store, clock));
+      // Where no chain holds anything down these are all there are, and counted already.
+      int[] of = figures(
+          whole.get(f).places.equals(all.places)
+              ? together
+              : CopyCount.of(resource, whole.get(f).list(), 0, estate::store, clock));
       boolean down = heldBy[f] != null && best[f] >= of[f];
       figures[f] = heldBy[f] == null ? of[f] : Math.max(of[f], best[f]);
       held[f] = down ? heldBy[f] : null;

@@ -3,7 +3,6 @@ package hardproof.core.criteria;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
-import java.util.Locale;
 
 /** A number with its unit. */
 public record Measure(double value, Unit unit) {
@@ -39,8 +38,8 @@ public record Measure(double value, Unit unit) {
     return switch (unit) {
       case MILLISECONDS -> Wording.duration(Duration.ofMillis((long) value));
       case SHARE -> Wording.share(value);
-      case SCORE -> String.format(Locale.ROOT, "%.2f", value);
-      default -> String.format(Locale.ROOT, "%.0f", value);
+      case SCORE -> Wording.fixed(value, 2);
+      default -> Wording.fixed(value, 0);
     };
   }
 }

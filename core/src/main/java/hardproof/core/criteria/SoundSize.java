@@ -1,5 +1,6 @@
 package hardproof.core.criteria;
 
+import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability.Judged;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
@@ -7,7 +8,6 @@ import hardproof.core.points.SizeSignal;
 import hardproof.core.wording.Wording;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 
 /** Compared with the points of the same form before it: an incremental is not a full. */
 final class SoundSize extends ShippedCriterion {
@@ -40,20 +40,20 @@ final class SoundSize extends ShippedCriterion {
   }
 
   private static Sizes sizes(Subject s) {
-    Judged newest = null;
+    PointSet set = s.set();
+    int newest = -1;
     List<Double> sizes = new ArrayList<>();
-    for (int i = s.points().size() - 1; i >= 0 && sizes.size() < Subject.USUAL_OF; i--) {
-      RecoveryPoint point = s.points().get(i).point();
-      if (point.sizeBytes() == null || point.outcome() == PointOutcome.FAILED) {
+    for (int row = set.size() - 1; row >= 0 && sizes.size() < Subject.USUAL_OF; row--) {
+      if (set.sizeBytes(row) == PointSet.NONE || set.outcome(row) == PointOutcome.FAILED) {
         continue;
       }
-      if (newest == null) {
-        newest = s.points().get(i);
-      } else if (point.form() == newest.point().form()) {
-        sizes.add((double) point.sizeBytes());
+      if (newest < 0) {
+        newest = row;
+      } else if (set.form(row) == set.form(newest)) {
+        sizes.add((double) set.sizeBytes(row));
       }
     }
-    return new Sizes(newest, sizes);
+    return new Sizes(newest < 0 ? null : s.points().get(newest), sizes);
   }
 
   private static Judgement tooFew(int known, RecoveryPoint newest) {
@@ -89,19 +89,12 @@ final class SoundSize extends ShippedCriterion {
   }
 
   private static String why(SizeSignal signal, RecoveryPoint newest, Measure score, double limit) {
-    return String.format(
-        Locale.ROOT,
-        "|size − median| ÷ spread = |%d − %.0f| ÷ %.1f = %s%s%s; size ÷ median = %s, and within 10 %%"
-            + " of it no size is odd; of the %d %s points before it; spread = MAD ÷ 0.6745, or"
-            + " 1.253314 · mean deviation where MAD is 0",
-        newest.sizeBytes(),
-        signal.median(),
-        signal.spread(),
-        score.words(),
-        atMost(score.value() <= limit),
-        Measure.score(limit).words(),
-        Wording.share(signal.shareOfMedian(newest.sizeBytes())),
-        signal.sizes(),
-        newest.form().code());
+    return "|size − median| ÷ spread = |" + newest.sizeBytes() + " − "
+        + Wording.fixed(signal.median(), 0) + "| ÷ " + Wording.fixed(signal.spread(), 1) + " = "
+        + score.words() + atMost(score.value() <= limit) + Measure.score(limit).words()
+        + "; size ÷ median = " + Wording.share(signal.shareOfMedian(newest.sizeBytes()))
+        + ", and within 10 % of it no size is odd; of the " + signal.sizes() + " "
+        + newest.form().code() + " points before it; spread = MAD ÷ 0.6745, or"
+        + " 1.253314 · mean deviation where MAD is 0";
   }
 }

@@ -291,7 +291,7 @@ public final class Subject {
   /** How long its newest points took; null when none is known. */
   public RunTimes runTimes() {
     return RunTimes.of(IntStream.iterate(set.size() - 1, row -> row >= 0, row -> row - 1)
-        .mapToObj(row -> set.point(row).runTime())
+        .mapToObj(set::runTime)
         .filter(Objects::nonNull)
         .limit(USUAL_OF)
         .toList());

@@ -5,6 +5,7 @@ import hardproof.core.points.Consistency;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.points.RecoveryPoint;
+import java.time.Duration;
 import java.util.AbstractList;
 import java.util.Arrays;
 import java.util.List;
@@ -28,6 +29,8 @@ public final class PointSet {
   private static final int BASED_ON = KIND.column("based_on");
   private static final int DATA_TIME = KIND.column("data_time");
   private static final int AVAILABLE = KIND.column("available");
+  private static final int STARTED = KIND.column("started");
+  private static final int SIZE = KIND.column("size");
   private static final int OUTCOME = KIND.column("outcome");
   private static final int CONSISTENCY = KIND.column("consistency");
   private static final int ENCRYPTED = KIND.column("encrypted");
@@ -176,6 +179,20 @@ public final class PointSet {
 
   public Consistency consistency(int row) {
     return CONSISTENCIES[(int) consistency.get(row)];
+  }
+
+  /** How large it is, in bytes; {@link #NONE} where not known. */
+  public long sizeBytes(int row) {
+    return columns[SIZE].get(row);
+  }
+
+  /** How long it took to make, as {@link RecoveryPoint#runTime}; null while it is being made. */
+  public @Nullable Duration runTime(int row) {
+    if (available(row) == NONE) {
+      return null;
+    }
+    long started = columns[STARTED].get(row);
+    return Duration.ofMillis(available(row) - (started == NONE ? dataTime(row) : started));
   }
 
   /** 1 when it is encrypted, 0 when it is not. */

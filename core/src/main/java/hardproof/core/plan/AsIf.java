@@ -30,8 +30,10 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /** Facts as they would be if something had been done and had succeeded, at the instant of the estate. */
 final class AsIf {
@@ -81,13 +83,11 @@ final class AsIf {
 
   /** Of every one of them a complete full just now, with a copy on every store that is known. */
   Estate backedUp(List<String> resources) {
-    Map<String, PointSet> sets = new HashMap<>();
-    for (String key : resources) {
-      ResourceResult result = evaluation.resource(key);
-      if (result != null) {
-        sets.put(result.protector().key(), with(result));
-      }
-    }
+    Map<String, PointSet> sets = resources.parallelStream()
+        .map(evaluation::resource)
+        .filter(Objects::nonNull)
+        .collect(
+            Collectors.toConcurrentMap(r -> r.protector().key(), this::with, (one, same) -> one));
     return estate.with(estate.facts(), sets);
   }
 

@@ -4,7 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Locale;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -55,5 +59,26 @@ class WordingTest {
     assertThat(Wording.share(1)).isEqualTo("100.00 %");
     assertThat(Wording.list(List.of("a", "b", "c"))).isEqualTo("a, b and c");
     assertThat(Wording.count(1, "copy", "copies")).isEqualTo("1 copy");
+  }
+
+  /** The same as the formatters of the platform, which take ten times as long. */
+  @Test
+  void figuresAndTimesReadAsThePlatformFormatsThem() {
+    Random random = new Random(7);
+    DateTimeFormatter formatter =
+        DateTimeFormatter.ofPattern("d MMM yyyy HH:mm", Locale.ENGLISH).withZone(ZoneOffset.UTC);
+    Instant anotherYear = Instant.parse("1904-01-01T00:00:00Z");
+    for (int i = 0; i < 20_000; i++) {
+      double value = random.nextDouble() * Math.pow(10, random.nextInt(9));
+      int decimals = random.nextInt(3);
+      assertThat(Wording.fixed(value, decimals))
+          .isEqualTo(String.format(Locale.ROOT, "%." + decimals + "f", value));
+      Instant at = Instant.ofEpochMilli(random.nextLong() % 8_000_000_000_000L);
+      if (at.atZone(ZoneOffset.UTC).getYear() != 1904) {
+        assertThat(Wording.time(at, anotherYear)).isEqualTo(formatter.format(at));
+      }
+    }
+    assertThat(Wording.fixed(1005 / 1000.0, 2)).isEqualTo("1.01");
+    assertThat(Wording.fixed(Double.POSITIVE_INFINITY, 2)).isEqualTo("Infinity");
   }
 }
