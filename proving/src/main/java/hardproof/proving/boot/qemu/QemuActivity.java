@@ -108,9 +108,14 @@ final class QemuActivity {
     return halted * 5 >= samples * 4;
   }
 
+  /** So often looked at since something happened that a circle can be told from work. */
+  boolean lookedAtEnough() {
+    return samples >= SAMPLES_ENOUGH;
+  }
+
   /** Its processor never slept and was always at the same few places. */
   boolean inACircle() {
-    return samples >= SAMPLES_ENOUGH && halted == 0 && places.size() <= PLACES_OF_A_CIRCLE;
+    return lookedAtEnough() && halted == 0 && places.size() <= PLACES_OF_A_CIRCLE;
   }
 
   /** What it was last seen to do. */

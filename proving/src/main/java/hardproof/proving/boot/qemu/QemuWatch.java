@@ -172,7 +172,11 @@ final class QemuWatch {
     }
     Ending seen =
         activity.waits() ? Ending.WAITING : activity.inACircle() ? Ending.BUSY : Ending.WORKING;
-    if (lived >= start.limit().toMillis()
+    // A busy computer looks at it too seldom to tell: a few more looks, after its time was over.
+    boolean untold = seen == Ending.WORKING
+        && activity.stillMs(lived) >= DECIDED_MS
+        && !activity.lookedAtEnough();
+    if (lived >= start.limit().toMillis() && !untold
         || seen != Ending.WORKING && activity.stillMs(lived) >= SETTLED_MS) {
       return seen;
     }

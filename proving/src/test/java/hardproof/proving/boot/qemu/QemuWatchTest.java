@@ -40,7 +40,7 @@ class QemuWatchTest {
   Path temp;
 
   /** Answers each line of QMP as it is told, on its own standard output. */
-  private static final class ToldEngine extends Process {
+  private static class ToldEngine extends Process {
     private static final JsonMapper JSON = JsonMapper.builder().build();
     private final PipedInputStream out = new PipedInputStream(1 << 16);
     private final PipedOutputStream answers;
@@ -70,7 +70,8 @@ class QemuWatchTest {
       return switch (command) {
         case "query-named-block-nodes", "query-block" -> "{\"return\": []}";
         case "query-status" -> "{\"return\": {\"running\": true, \"status\": \"running\"}}";
-        case "human-monitor-command" -> "{\"return\": \"port = 0x00\"}";
+        case "human-monitor-command" ->
+          "{\"return\": \"" + told(asked.path("arguments").path("command-line").asString()) + "\"}";
         case "pmemsave" -> {
           Files.write(file, new byte[0x8000]);
           yield DONE;
@@ -81,6 +82,11 @@ class QemuWatchTest {
         }
         default -> DONE;
       };
+    }
+
+    /** What is answered to a command that people type. */
+    String told(String command) {
+      return "port = 0x00";
     }
 
     @Override
@@ -125,6 +131,10 @@ class QemuWatchTest {
   }
 
   private Watched watch(UnaryOperator<String> afterStop) throws IOException {
+    return watch(new ToldEngine(afterStop));
+  }
+
+  private Watched watch(ToldEngine engine) throws IOException {
     BootEngine.Start start = new BootEngine.Start(
         temp.resolve("image"),
         false,
@@ -134,9 +144,7 @@ class QemuWatchTest {
         t -> false,
         t -> false,
         "00000000");
-    return new QemuWatch(
-            new ToldEngine(afterStop), start, temp.resolve("serial"), null, s -> {}, () -> {})
-        .watch();
+    return new QemuWatch(engine, start, temp.resolve("serial"), null, s -> {}, () -> {}).watch();
   }
 
   /** It was running when asked, and had ended itself before it was stopped: a whole build failed by it once. */
@@ -149,6 +157,24 @@ class QemuWatchTest {
     });
     assertThat(watched.ending()).isEqualTo(Ending.RESTARTED);
     assertThat(watched.screens()).hasSize(1);
+  }
+
+  /** Where each look takes a second, five looks are over with its time, and a whole build failed by it once. */
+  @Test
+  void aCircleIsToldFromWorkOnABusyComputerToo() throws IOException {
+    Watched watched = watch(new ToldEngine(command -> null) {
+      private long ticks;
+
+      @Override
+      String told(String command) {
+        if (command.equals("info registers")) {
+          return "EIP=00007c1" + ticks % 2 + " HLT=0";
+        }
+        ticks += 3_579_545;
+        return "portw[0x608] = 0x" + Long.toHexString(ticks & 0xff_ffff);
+      }
+    });
+    assertThat(watched.ending()).as(watched.note()).isEqualTo(Ending.BUSY);
   }
 
   @Test
