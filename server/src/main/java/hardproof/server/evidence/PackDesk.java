@@ -2,7 +2,9 @@ package hardproof.server.evidence;
 
 import hardproof.core.wording.Coded;
 import hardproof.proving.checksums.Sha256;
+import hardproof.server.ledger.LedgerDesk;
 import hardproof.server.web.NotFound;
+import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -29,6 +31,7 @@ public final class PackDesk implements AutoCloseable {
   private static final long CLOSE_SECONDS = 20;
 
   private final PackStore packs;
+  private final LedgerDesk ledger;
   private final InstantSource clock;
   private final Map<String, PackTask> tasks = new LinkedHashMap<>();
   private final ExecutorService worker = Executors.newSingleThreadExecutor(r -> {
@@ -37,8 +40,9 @@ public final class PackDesk implements AutoCloseable {
     return thread;
   });
 
-  public PackDesk(PackStore packs, InstantSource clock) {
+  public PackDesk(PackStore packs, LedgerDesk ledger, InstantSource clock) {
     this.packs = packs;
+    this.ledger = ledger;
     this.clock = clock;
   }
 
@@ -70,8 +74,11 @@ public final class PackDesk implements AutoCloseable {
 
   /** Begins to make a pack. */
   public PackTask make(PackBuilder.Contents contents) {
-    return begin(
-        id -> new PackTask(id, State.DONE, null, packs.issue(contents, clock.instant()), null));
+    return begin(id -> {
+      ledger.check();
+      ledger.requireWhole();
+      return new PackTask(id, State.DONE, null, packs.issue(contents, clock.instant()), null);
+    });
   }
 
   /**
@@ -135,6 +142,8 @@ public final class PackDesk implements AutoCloseable {
   private static PackTask run(String id, Work work) {
     try {
       return work.run(id);
+    } catch (Refused e) {
+      return new PackTask(id, State.FAILED, e.getMessage(), null, null);
     } catch (Exception e) {
       LOG.error("a pack could not be made or read", e);
       String message = String.valueOf(e.getMessage());

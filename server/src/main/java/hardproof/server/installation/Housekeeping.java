@@ -1,5 +1,7 @@
 package hardproof.server.installation;
 
+import hardproof.server.evidence.OutcomeSnapshots;
+import hardproof.server.ledger.LedgerDesk;
 import hardproof.server.programmes.FollowUps;
 import hardproof.server.programmes.Foretelling;
 import java.io.IOException;
@@ -25,6 +27,7 @@ public final class Housekeeping implements AutoCloseable {
   private static final long DUE_SECONDS = 5;
   private static final long EVALUATE_SECONDS = 3;
   private static final long CLEAN_UP_SECONDS = 30;
+  private static final long SNAPSHOT_SECONDS = 60;
   private static final long INBOX_SECONDS = 5;
   private static final long ALSO_SECONDS = 2;
   private static final long ENGINES_END_MS = 10_000;
@@ -83,6 +86,12 @@ public final class Housekeeping implements AutoCloseable {
     every(EVALUATE_SECONDS, "evaluating", () -> installation.evaluations().keepFresh());
     every(INBOX_SECONDS, "taking in the inbox", () -> installation.inbox().takeWhatIsThere());
     lookAfterTheFile();
+    every(
+        SNAPSHOT_SECONDS,
+        "writing down the outcomes of the day",
+        () -> installation
+            .part(OutcomeSnapshots.class)
+            .takeDaily(installation.evaluations().now().evaluation()));
     every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
   }
 
@@ -123,8 +132,12 @@ public final class Housekeeping implements AutoCloseable {
 
   private void lookAfterTheFile() {
     files.execute(() -> installation.database().health().look(false));
+    files.execute(() -> installation.part(LedgerDesk.class).begin());
     files.scheduleAtFixedRate(
-        () -> installation.database().health().look(true),
+        () -> {
+          installation.database().health().look(true);
+          installation.part(LedgerDesk.class).begin();
+        },
         untilNight(ZonedDateTime.now(installation.clock())).toSeconds(),
         Duration.ofDays(1).toSeconds(),
         TimeUnit.SECONDS);

@@ -14,6 +14,7 @@ import hardproof.server.calendar.CalendarTokens;
 import hardproof.server.criteria.StandardStore;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.RunQueue;
+import hardproof.server.evidence.OutcomeSnapshots;
 import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackDesk;
 import hardproof.server.evidence.PackStore;
@@ -28,6 +29,10 @@ import hardproof.server.findings.MailDrop;
 import hardproof.server.integrity.ReadBackStore;
 import hardproof.server.integrity.SweepStore;
 import hardproof.server.integrity.Sweeps;
+import hardproof.server.ledger.Ledger;
+import hardproof.server.ledger.LedgerDesk;
+import hardproof.server.ledger.LedgerHeads;
+import hardproof.server.ledger.LedgerKeys;
 import hardproof.server.outside.EventSigner;
 import hardproof.server.outside.OutsideChecks;
 import hardproof.server.outside.OutsideHosts;
@@ -65,6 +70,7 @@ public final class Installation implements AutoCloseable {
   private final DataFolder folder;
   private final Clock clock;
   private final Database database;
+  private final LedgerDesk ledger;
   private final RunStore runs;
   private final CheckStore checks;
   private final OutsideHosts outsideHosts;
@@ -97,6 +103,7 @@ public final class Installation implements AutoCloseable {
     this.sandboxes = part(new Sandboxes(folder.sandboxes(), RESERVE_BYTES));
     SqliteDatabase.temporaryFilesIn(sandboxes.temporary());
     this.database = part(Database.open(folder.database()));
+    this.ledger = ledger();
     this.runs = part(new RunStore(database));
     this.checks = part(new CheckStore(database));
     ReadBackStore readBacks = new ReadBackStore(database);
@@ -138,9 +145,19 @@ public final class Installation implements AutoCloseable {
     FollowUps followUps = part(new FollowUps(
         part(ProgrammeStore.class), runs, waiting, searches, mail, activity, estate, clock));
     queue.onChange(followUps::changed);
-    part(new PackDesk(packs, clock));
+    part(new PackDesk(packs, ledger, clock));
+    part(new OutcomeSnapshots(database));
     part(new CalendarTokens(database, people));
     folder.keepToOwner();
+  }
+
+  /** Before anything is written that belongs into it. */
+  private LedgerDesk ledger() throws IOException {
+    Ledger own = part(new Ledger(database));
+    LedgerKeys keys = part(new LedgerKeys(folder.keys(), database, own, clock));
+    keys.open();
+    LedgerHeads heads = part(new LedgerHeads(database, own, keys, clock));
+    return part(new LedgerDesk(database, own, heads, keys, clock));
   }
 
   private DrillOrders orders(ScreenStore screens, BaselineStore baselines, StoreRoots roots) {
@@ -300,6 +317,7 @@ public final class Installation implements AutoCloseable {
     sweeps.close();
     queue.close();
     outside.close();
+    ledger.close();
     database.close();
   }
 }

@@ -75,6 +75,8 @@ class SecurityConfig {
         .permitAll()
         .requestMatchers("/api/people/**")
         .hasRole("ADMINISTRATOR")
+        .requestMatchers(HttpMethod.POST, "/api/ledger/keys")
+        .hasRole("ADMINISTRATOR")
         .requestMatchers("/api/own-password", "/api/own-calendar")
         .authenticated()
         .requestMatchers(HttpMethod.POST, "/api/engines")
@@ -92,6 +94,7 @@ class SecurityConfig {
         .authenticated()
         .requestMatchers(
             "/api/packs/**",
+            "/api/ledger/**",
             "/api/findings/**",
             "/api/exceptions",
             "/api/selector-matches",

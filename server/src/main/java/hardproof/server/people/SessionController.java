@@ -1,6 +1,7 @@
 package hardproof.server.people;
 
 import hardproof.server.activity.Activity;
+import hardproof.server.ledger.LedgerDesk;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
@@ -12,6 +13,7 @@ import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.security.Principal;
 import java.util.List;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.AuthenticationManager;
@@ -42,6 +44,7 @@ class SessionController {
   private final FirstAdministrator firstAdministrator;
   private final Activity activity;
   private final Database database;
+  private final LedgerDesk ledger;
 
   SessionController(
       AuthenticationManager authentication,
@@ -51,8 +54,10 @@ class SessionController {
       SignInGuard guard,
       FirstAdministrator firstAdministrator,
       Activity activity,
-      Database database) {
+      Database database,
+      LedgerDesk ledger) {
     this.database = database;
+    this.ledger = ledger;
     this.authentication = authentication;
     this.session = session;
     this.contexts = contexts;
@@ -67,7 +72,7 @@ class SessionController {
    *
    * @param person null when nobody is signed in
    * @param demoPeople those of the demo estate; empty without it
-   * @param warnings what is wrong with our own file; nothing is said to who is not signed in
+   * @param warnings what is wrong with our own file or with the ledger; nothing is said to who is not signed in
    */
   record Session(
       @Nullable SignedIn person,
@@ -101,7 +106,12 @@ class SessionController {
             .filter(p -> p.demo() && p.active())
             .map(p -> new DemoPerson(p.name(), p.fullName(), p.role()))
             .toList(),
-        signedIn == null ? List.of() : database.health().warnings());
+        signedIn == null ? List.of() : warnings());
+  }
+
+  private List<String> warnings() {
+    return Stream.concat(database.health().warnings().stream(), ledger.warnings().stream())
+        .toList();
   }
 
   private SignedIn signedIn(Principal principal) {

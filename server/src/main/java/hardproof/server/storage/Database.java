@@ -32,6 +32,7 @@ public final class Database implements AutoCloseable {
 
   private final Path file;
   private final FileHealth health;
+  private volatile Runnable last = () -> {};
 
   private Database(HikariDataSource writer, HikariDataSource reader, Path file, FileHealth health) {
     this.file = file;
@@ -125,10 +126,19 @@ public final class Database implements AutoCloseable {
     }
     take(patience);
     try {
-      return transaction.execute(status -> work.get());
+      return transaction.execute(status -> {
+        T result = work.get();
+        last.run();
+        return result;
+      });
     } finally {
       turn.unlock();
     }
+  }
+
+  /** What is done at the end of every transaction that writes, as part of it. */
+  public void beforeCommit(Runnable work) {
+    last = work;
   }
 
   private void take(Duration patience) {

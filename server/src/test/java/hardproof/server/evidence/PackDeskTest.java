@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import hardproof.core.estate.Selector;
 import hardproof.server.WithEstate;
 import hardproof.server.evidence.PackDesk.PackTask;
+import hardproof.server.ledger.LedgerDesk;
 import hardproof.server.web.NotFound;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -21,7 +22,8 @@ class PackDeskTest extends WithEstate {
 
   @BeforeEach
   void openDesk() {
-    desk = new PackDesk(estate.installation.packs(), estate.clock);
+    desk = new PackDesk(
+        estate.installation.packs(), estate.installation.part(LedgerDesk.class), estate.clock);
   }
 
   @AfterEach

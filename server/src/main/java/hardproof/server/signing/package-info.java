@@ -1,0 +1,2 @@
+/** Keys that sign what leaves this installation. */
+package hardproof.server.signing;
