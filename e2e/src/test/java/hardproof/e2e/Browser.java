@@ -28,7 +28,7 @@ import org.openqa.selenium.support.ui.WebDriverWait;
 /** Headless Chromium, driven as a person would: by what is written on the page, and by keys. */
 final class Browser implements AutoCloseable {
   private static final Logger SELENIUM = Logger.getLogger("org.openqa.selenium");
-  private static final Duration PATIENCE = Duration.ofSeconds(40);
+  private static final Duration PATIENCE = Duration.ofSeconds(90);
 
   private final ChromeDriver driver;
   private final String address;

@@ -51,7 +51,11 @@ public final class BagWriter {
 
   /** Adds a tag file beside the payload. */
   public void tag(String path, String content) {
-    tags.put(path, content.getBytes(StandardCharsets.UTF_8));
+    tag(path, content.getBytes(StandardCharsets.UTF_8));
+  }
+
+  public void tag(String path, byte[] content) {
+    tags.put(path, content);
   }
 
   /** Lines of bag-info.txt; Payload-Oxum is added. */

@@ -6,6 +6,7 @@ import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.facts.SelectorJson;
 import hardproof.server.installation.Installation;
+import hardproof.server.ledger.LedgerDesk;
 import hardproof.server.proof.AsAt;
 import hardproof.server.web.Refused;
 import java.io.IOException;
@@ -80,6 +81,8 @@ final class PackCommand implements Callable<Integer> {
 
   private Integer issue(Installation installation, PackBuilder.Contents contents)
       throws IOException {
+    installation.part(LedgerDesk.class).check();
+    installation.part(LedgerDesk.class).requireWhole();
     PackStore.Issued pack =
         installation.packs().issue(contents, installation.clock().instant());
     Path file = installation.packs().file(pack);

@@ -18,6 +18,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /** Puts a pack together. The same facts and instant always give the same bytes. */
 public final class PackBuilder {
@@ -36,9 +37,11 @@ public final class PackBuilder {
   private static final ReportPage REPORT = new ReportPage();
 
   private final RunStore runs;
+  private final PackLedger ledger;
 
-  public PackBuilder(RunStore runs) {
+  public PackBuilder(RunStore runs, PackLedger ledger) {
     this.runs = runs;
+    this.ledger = ledger;
   }
 
   /**
@@ -90,13 +93,23 @@ public final class PackBuilder {
     return REPORT.render(contents);
   }
 
-  /** Writes the pack as a zipped bag. */
+  /**
+   * Writes the pack as a zipped bag.
+   *
+   * @throws hardproof.server.ledger.LedgerKeys.NoKey when there is no key to sign with
+   */
   public void write(Contents contents, OutputStream out) throws IOException {
-    bag(contents.facts(), contents.evaluation()).write(out);
+    bag(contents.facts(), contents.evaluation(), ledger.of(contents.facts())).write(out);
   }
 
-  /** Everything that a pack holds follows from its facts, so that whoever has them can make it again. */
-  static BagWriter bag(FactsJson facts, Evaluation evaluation) throws IOException {
+  /**
+   * Everything that a pack holds follows from its facts, so that whoever has them can make it again; but for the proofs
+   * of the ledger.
+   *
+   * @param proofs null where they can't be read
+   */
+  static BagWriter bag(FactsJson facts, Evaluation evaluation, @Nullable PackProofs proofs)
+      throws IOException {
     BagWriter bag = new BagWriter(FOLDER.format(facts.asAt()));
     bag.payload(REPORT_PAGE, REPORT.render(new Contents("", facts, evaluation)));
     bag.payload(FINDINGS, Tables.findings(evaluation));
@@ -105,6 +118,9 @@ public final class PackBuilder {
     bag.payload(FACTS, facts.write());
     addLogs(facts, bag);
     bag.tag("VERIFY.txt", text("/evidence/VERIFY.txt"));
+    if (proofs != null) {
+      proofs.files().forEach(bag::tag);
+    }
     Map<String, String> info = info(facts);
     bag.info(info);
     return bag;

@@ -4,6 +4,7 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.Wording;
 import hardproof.proving.bags.BagReader;
 import hardproof.proving.bags.BagWriter;
+import hardproof.server.ledger.TreeHead;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -15,6 +16,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.zip.ZipException;
+import org.jspecify.annotations.Nullable;
 
 /** Checks a pack with nothing but the pack itself: no server, no database, no network. */
 public final class PackVerifier {
@@ -43,6 +45,15 @@ public final class PackVerifier {
    * @throws IOException when the file can't be read at all
    */
   public static Verification verify(Path pack) throws IOException {
+    return verify(pack, null);
+  }
+
+  /**
+   * As {@link #verify(Path)}.
+   *
+   * @param kept an earlier head of the ledger that somebody kept; null where nobody did
+   */
+  public static Verification verify(Path pack, @Nullable TreeHead kept) throws IOException {
     if (!Files.isRegularFile(pack)) {
       throw new IOException(pack + " is not a file");
     }
@@ -54,7 +65,7 @@ public final class PackVerifier {
       return notReadable(pack, checks, e);
     }
     addFaults(checks, bag);
-    recompute(bag, checks);
+    recompute(bag, kept, checks);
     return new Verification(checks);
   }
 
@@ -93,7 +104,7 @@ public final class PackVerifier {
                 + " than is read of it");
   }
 
-  private static void recompute(BagReader bag, List<Check> checks) {
+  private static void recompute(BagReader bag, @Nullable TreeHead kept, List<Check> checks) {
     byte[] facts = bag.file("data/" + PackBuilder.FACTS);
     if (facts == null) {
       checks.add(new Check("Facts", false, "data/facts.json is not in the pack"));
@@ -102,10 +113,13 @@ public final class PackVerifier {
     FactsJson read;
     Evaluation evaluation;
     BagWriter made;
+    PackProofs proofs;
+    List<Check> ledger = new ArrayList<>();
     try {
       read = FactsJson.read(facts);
       evaluation = PackBuilder.evaluate(read);
-      made = PackBuilder.bag(read, evaluation);
+      proofs = proofs(bag, ledger, read, kept);
+      made = PackBuilder.bag(read, evaluation, proofs);
     } catch (IOException | IllegalArgumentException e) {
       checks.add(new Check("Facts", false, e.getMessage()));
       return;
@@ -125,7 +139,25 @@ public final class PackVerifier {
     checks.add(
         compare(bag, expected, "Report", PackBuilder.REPORT_PAGE, "the words of the report"));
     checks.add(logs(bag, expected, read));
+    checks.addAll(ledger);
     checks.add(rest(bag, expected, made.top()));
+  }
+
+  /** Those of the pack, and what is found of them; null where they can't be read. */
+  private static @Nullable PackProofs proofs(
+      BagReader bag, List<Check> checks, FactsJson facts, @Nullable TreeHead kept) {
+    try {
+      PackProofs proofs = PackProofs.read(bag);
+      PackProofCheck check = new PackProofCheck(facts, proofs);
+      checks.addAll(check.checks());
+      if (kept != null) {
+        checks.add(check.kept(kept));
+      }
+      return proofs;
+    } catch (IllegalArgumentException e) {
+      checks.add(PackProofCheck.unreadable(e));
+      return null;
+    }
   }
 
   /** A fact of a drill and its log stand and fall together. */
@@ -208,7 +240,7 @@ public final class PackVerifier {
         .allMatch(path -> Arrays.equals(bag.file(path), expected.get(path)));
   }
 
-  private static String first(List<String> wrong) {
+  static String first(List<String> wrong) {
     return String.join("; ", wrong.subList(0, Math.min(5, wrong.size())))
         + (wrong.size() > 5 ? "; … (" + wrong.size() + ")" : "");
   }

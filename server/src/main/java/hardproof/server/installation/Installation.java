@@ -17,6 +17,7 @@ import hardproof.server.drills.RunQueue;
 import hardproof.server.evidence.OutcomeSnapshots;
 import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackDesk;
+import hardproof.server.evidence.PackLedger;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.facts.FactStore;
 import hardproof.server.facts.OwnFacts;
@@ -133,7 +134,8 @@ public final class Installation implements AutoCloseable {
     this.programmes = programmeParts.programmes();
     this.plans = programmeParts.plans();
     queue.admitBy(() -> programmeParts.outlook().admission(clock.instant()));
-    PackBuilder packBuilder = part(new PackBuilder(runs));
+    PackBuilder packBuilder = part(new PackBuilder(
+        runs, new PackLedger(database, part(Ledger.class), part(LedgerHeads.class))));
     this.packs = part(new PackStore(database, folder, packBuilder));
     OwnFacts ownFacts = part(new OwnFacts(database));
     this.activity = part(new Activity(database, clock));

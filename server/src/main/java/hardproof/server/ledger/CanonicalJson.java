@@ -8,7 +8,7 @@ import org.erdtman.jcs.JsonCanonicalizer;
 import tools.jackson.databind.json.JsonMapper;
 
 /** JSON in the one form that RFC 8785 gives it, so that the same facts are the same bytes whoever writes them. */
-final class CanonicalJson {
+public final class CanonicalJson {
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
   /** Larger whole numbers are not the same number to everybody who reads JSON (RFC 8785, section 3.2.2.3). */
@@ -20,7 +20,7 @@ final class CanonicalJson {
    * @param object of texts, whole numbers, booleans, nulls, and lists and objects of them; a whole number beyond 2^53
    *     is written as text
    */
-  static String of(Map<String, ?> object) {
+  public static String of(Map<String, ?> object) {
     try {
       return new JsonCanonicalizer(JSON.writeValueAsString(safe(object))).getEncodedString();
     } catch (IOException e) {

@@ -179,7 +179,7 @@ public final class LedgerKeys {
    *
    * @throws tools.jackson.core.JacksonException where it tells of none
    */
-  static Key of(String body) {
+  public static Key of(String body) {
     JsonNode read = JSON.readTree(body);
     JsonNode content = read.required("content");
     return new Key(
@@ -192,7 +192,7 @@ public final class LedgerKeys {
   }
 
   /** The one that signs heads of so many entries; null where none is recorded by then. */
-  static @Nullable Key signing(List<LedgerEntry> entries, long size) {
+  public static @Nullable Key signing(List<LedgerEntry> entries, long size) {
     return entries.stream()
         .filter(e -> e.number() < size)
         .reduce((before, after) -> after)
@@ -201,7 +201,7 @@ public final class LedgerKeys {
   }
 
   /** What is wrong with the life of keys: whoever trusts the first must come to the last. */
-  static List<String> faults(List<Key> keys) {
+  public static List<String> faults(List<Key> keys) {
     List<String> faults = new ArrayList<>();
     for (int i = 0; i < keys.size(); i++) {
       Key key = keys.get(i);

@@ -9,7 +9,6 @@ import hardproof.core.criteria.CriterionCode;
 import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
 import hardproof.proving.bags.BagReader;
-import hardproof.proving.bags.BagWriter;
 import hardproof.server.Estate;
 import hardproof.server.evidence.PackVerifier.Check;
 import hardproof.server.evidence.PackVerifier.Verification;
@@ -17,7 +16,6 @@ import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystem;
 import java.nio.file.FileSystems;
@@ -26,11 +24,9 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import java.util.TreeMap;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.AfterEach;
@@ -103,6 +99,10 @@ class PackTest {
             "Drills",
             "Report",
             "Drill logs",
+            "Ledger head",
+            "Ledger entries",
+            "Facts in the ledger",
+            "Earlier heads",
             "Everything else");
     assertThat(verification.checks().get(3).sentence())
         .isEqualTo(2 * CriterionCode.values().length
@@ -216,31 +216,7 @@ class PackTest {
   }
 
   private Path forgedBytes(Path pack, Consumer<Map<String, byte[]>> change) throws IOException {
-    var bag = BagReader.open(pack);
-    Map<String, byte[]> files = new TreeMap<>();
-    bag.paths().forEach(path -> files.put(path, bag.file(path)));
-    change.accept(files);
-    BagWriter writer = new BagWriter(bag.top());
-    Map<String, String> info = new LinkedHashMap<>();
-    files.forEach((path, content) -> {
-      String text = new String(content, StandardCharsets.UTF_8);
-      if (path.startsWith("data/")) {
-        writer.payload(path.substring(5), content);
-      } else if (path.equals("bag-info.txt")) {
-        text.lines()
-            .filter(l -> l.contains(": ") && !l.startsWith("Payload-Oxum"))
-            .forEach(
-                l -> info.put(l.substring(0, l.indexOf(": ")), l.substring(l.indexOf(": ") + 2)));
-      } else if (!path.contains("manifest") && !path.equals("bagit.txt")) {
-        writer.tag(path, text);
-      }
-    });
-    writer.info(info);
-    Path forged = folder.resolve("forged.zip");
-    try (OutputStream out = Files.newOutputStream(forged)) {
-      writer.write(out);
-    }
-    return forged;
+    return ForgedPack.of(pack, folder.resolve("forged.zip"), change);
   }
 
   private static List<String> failed(Path pack) throws IOException {

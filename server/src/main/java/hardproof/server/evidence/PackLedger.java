@@ -1,0 +1,87 @@
+package hardproof.server.evidence;
+
+import hardproof.core.estate.AcceptedException;
+import hardproof.server.evidence.PackProofs.Earlier;
+import hardproof.server.evidence.PackProofs.Included;
+import hardproof.server.ledger.Ledger;
+import hardproof.server.ledger.LedgerEntry;
+import hardproof.server.ledger.LedgerHeads;
+import hardproof.server.ledger.LedgerKind;
+import hardproof.server.ledger.TreeHead;
+import hardproof.server.storage.Database;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** Gathers from the ledger what proves the facts of a pack. */
+public final class PackLedger {
+  private final Database database;
+  private final Ledger ledger;
+  private final LedgerHeads heads;
+
+  public PackLedger(Database database, Ledger ledger, LedgerHeads heads) {
+    this.database = database;
+    this.ledger = ledger;
+    this.heads = heads;
+  }
+
+  /**
+   * The proofs of a pack: by the first head that was signed when all that it rests on was in the ledger, so that the
+   * same facts have the same proofs for ever.
+   *
+   * @throws hardproof.server.ledger.LedgerKeys.NoKey when one must be signed and there is no key
+   */
+  PackProofs of(FactsJson facts) {
+    List<LedgerEntry> entries = entries(facts);
+    long least = entries.stream().mapToLong(e -> e.number() + 1).max().orElse(1);
+    TreeHead head =
+        heads.all().stream().filter(h -> h.size() >= least).findFirst().orElseGet(heads::current);
+    return database.read(() -> {
+      List<LedgerEntry> all = new ArrayList<>(entries);
+      ledger.all(LedgerKind.KEY).stream().filter(k -> k.number() < head.size()).forEach(all::add);
+      all.sort(Comparator.comparingLong(LedgerEntry::number));
+      List<Included> included = all.stream()
+          .map(e -> new Included(e, ledger.tree().inclusion(e.number(), head.size())))
+          .toList();
+      return new PackProofs(head, included, earlier(head));
+    });
+  }
+
+  private List<Earlier> earlier(TreeHead head) {
+    List<Earlier> earlier = new ArrayList<>();
+    long before = 0;
+    for (TreeHead h : heads.all()) {
+      if (h.size() < head.size() && h.size() > before) {
+        before = h.size();
+        earlier.add(new Earlier(h, ledger.tree().consistency(h.size(), head.size())));
+      }
+    }
+    return earlier;
+  }
+
+  private List<LedgerEntry> entries(FactsJson facts) {
+    Set<String> runs = facts.told().stream().map(t -> t.fact().run()).collect(Collectors.toSet());
+    Set<String> exceptions =
+        facts.facts().exceptions().stream().map(AcceptedException::key).collect(Collectors.toSet());
+    List<LedgerEntry> entries = new ArrayList<>();
+    ledger.all(LedgerKind.DRILL).stream().filter(e -> runs.contains(e.key())).forEach(entries::add);
+    ledger.all(LedgerKind.EXCEPTION).stream()
+        .filter(e -> exceptions.contains(afterSpace(e.key())) && before(e, facts))
+        .forEach(entries::add);
+    String standard = facts.standard().version() + " " + facts.standard().name();
+    ledger.of(LedgerKind.STANDARD, standard).ifPresent(entries::add);
+    return entries;
+  }
+
+  /** Whether it was recorded by when the facts of the pack were known. */
+  private static boolean before(LedgerEntry exception, FactsJson facts) {
+    String recordedAt = exception.key().substring(0, exception.key().indexOf(' '));
+    return Long.parseLong(recordedAt) <= facts.knownAt().toEpochMilli();
+  }
+
+  static String afterSpace(String key) {
+    return key.substring(key.indexOf(' ') + 1);
+  }
+}

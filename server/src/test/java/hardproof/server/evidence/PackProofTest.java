@@ -1,0 +1,195 @@
+package hardproof.server.evidence;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.core.drills.Method;
+import hardproof.core.estate.Selector;
+import hardproof.proving.bags.BagReader;
+import hardproof.server.WithEstate;
+import hardproof.server.activity.Activity;
+import hardproof.server.drills.DrillWith;
+import hardproof.server.evidence.PackVerifier.Check;
+import hardproof.server.ledger.LedgerHeads;
+import hardproof.server.ledger.LedgerKeys;
+import hardproof.server.ledger.TreeHead;
+import hardproof.server.signing.SigningKey;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** What a forger can't make: the ledger's part of a pack. */
+class PackProofTest extends WithEstate {
+  private TreeHead early;
+
+  @BeforeEach
+  void drill() {
+    early = estate.installation.part(LedgerHeads.class).current();
+    DrillWith drills = new DrillWith(estate);
+    drills.run("share", Method.READ_THROUGH, Duration.ZERO, List.of());
+    drills.run("db", Method.FULL_RESTORE, Duration.ZERO, List.of());
+    estate.clock.forward(Duration.ofMinutes(1));
+  }
+
+  private Path pack() throws IOException {
+    PackStore.Issued issued = estate
+        .installation
+        .packs()
+        .issue(
+            estate
+                .installation
+                .part(PackBuilder.class)
+                .contents(estate.installation.evaluations().now(), "T", Selector.EVERYTHING, "ana"),
+            estate.clock.instant());
+    return estate.installation.packs().file(issued);
+  }
+
+  private Path forged(Consumer<Map<String, byte[]>> change) throws IOException {
+    return ForgedPack.of(pack(), folder.resolve("forged.zip"), change);
+  }
+
+  private static Check check(Path pack, String name, TreeHead kept) throws IOException {
+    return PackVerifier.verify(pack, kept).checks().stream()
+        .filter(c -> c.name().equals(name))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  private static String text(Map<String, byte[]> files, String path) {
+    return new String(files.get(path), StandardCharsets.UTF_8);
+  }
+
+  @Test
+  void everyDrillIsInTheLedgerAndTheHeadIsSigned() throws IOException {
+    Path pack = pack();
+    assertThat(PackVerifier.verify(pack).passed()).isTrue();
+    assertThat(check(pack, "Facts in the ledger", null).sentence())
+        .isEqualTo("2 drills as the ledger has them, and every exception in force");
+    assertThat(check(pack, "Ledger head", null).sentence())
+        .contains(SigningKey.fingerprint(early.publicKey()));
+    assertThat(check(pack, "Earlier heads", null).passed()).isTrue();
+  }
+
+  /**
+   * Whoever holds the program makes a whole pack of other facts, in which everything follows from them: only the ledger
+   * knows better.
+   */
+  @Test
+  void aWholePackMadeOfOtherFactsIsBetrayedByTheLedger() throws IOException {
+    Path pack = pack();
+    BagReader bag = BagReader.open(pack);
+    String facts = bag.text("data/facts.json");
+    String other = facts.replaceFirst("20\\.5 kB to read", "21.5 kB to read");
+    assertThat(other).isNotEqualTo(facts);
+    FactsJson read = FactsJson.read(other.getBytes(StandardCharsets.UTF_8));
+    Path made = folder.resolve("made.zip");
+    try (var out = Files.newOutputStream(made)) {
+      PackBuilder.bag(read, PackBuilder.evaluate(read), PackProofs.read(bag)).write(out);
+    }
+    assertThat(PackVerifier.verify(made).checks())
+        .filteredOn(c -> !c.passed())
+        .singleElement()
+        .satisfies(c -> {
+          assertThat(c.name()).isEqualTo("Facts in the ledger");
+          assertThat(c.sentence()).contains("its steps is").contains("and the ledger has");
+        });
+  }
+
+  @Test
+  void aDrillWithoutItsEntryIsFound() throws IOException {
+    Path forged = forged(files ->
+        files.put("proof/inclusion.json", "{\"entries\":[]}\n".getBytes(StandardCharsets.UTF_8)));
+    assertThat(check(forged, "Facts in the ledger", null).sentence())
+        .contains("is not in the ledger");
+    assertThat(check(forged, "Ledger entries", null).sentence())
+        .contains("the key that signed the head is not the one that the ledger says signs");
+  }
+
+  @Test
+  void anEntryOrAHeadThatWasChangedIsFound() throws IOException {
+    Path forged = forged(files -> files.put(
+        "proof/inclusion.json",
+        text(files, "proof/inclusion.json")
+            .replace("20.5 kB", "21.5 kB")
+            .getBytes(StandardCharsets.UTF_8)));
+    assertThat(check(forged, "Ledger entries", null).sentence())
+        .contains("is not in the ledger that the head stands for");
+    forged = forged(files -> files.put(
+        "proof/tree-head.json",
+        text(files, "proof/tree-head.json")
+            .replace("\"size\":", "\"size\":1")
+            .getBytes(StandardCharsets.UTF_8)));
+    assertThat(check(forged, "Ledger head", null).passed()).isFalse();
+    forged = forged(files -> files.remove("proof/signature.ed25519"));
+    assertThat(check(forged, "Ledger", null).sentence())
+        .isEqualTo("proof/signature.ed25519 is not in the pack");
+    forged = forged(files ->
+        files.put("proof/consistency.json", "{\"heads\":".getBytes(StandardCharsets.UTF_8)));
+    assertThat(check(forged, "Ledger", null).sentence())
+        .contains("a file of proof/ is not as it is written");
+  }
+
+  @Test
+  void aHeadThatSomebodyKeptIsHeldToTheLedgerOfThePack() throws IOException {
+    Path pack = pack();
+    assertThat(check(pack, "Kept head", early))
+        .satisfies(c -> assertThat(c.passed()).isTrue())
+        .extracting(Check::sentence)
+        .asString()
+        .endsWith("the ledger only grew since");
+    TreeHead own = PackProofs.read(BagReader.open(pack)).head();
+    assertThat(check(pack, "Kept head", own).passed()).isTrue();
+    estate.installation.part(Activity.class).record("ana", "looked", "db", "");
+    TreeHead newer = estate.installation.part(LedgerHeads.class).current();
+    assertThat(check(pack, "Kept head", newer).sentence()).contains("is newer than the pack's");
+  }
+
+  /** An older head of another history, of a size from which no proof is there, of another key. */
+  @Test
+  void aHeadOfAnotherHistoryIsNotAccepted() throws Exception {
+    Path pack = pack();
+    try (var other =
+        new hardproof.server.Estate(Files.createDirectories(folder.resolve("other")))) {
+      TreeHead stranger = other.installation.part(LedgerHeads.class).current();
+      assertThat(check(pack, "Kept head", stranger).sentence())
+          .contains("never signed this ledger");
+    }
+    String body = early.body().replaceFirst("\"root\":\"[0-9a-f]{4}", "\"root\":\"0000");
+    Path keys = estate.installation.folder().keys();
+    SigningKey key = SigningKey.read(keys, "ledger");
+    TreeHead rewritten =
+        TreeHead.of(body, key.sign(body.getBytes(StandardCharsets.UTF_8)), key.publicKey());
+    assertThat(check(pack, "Kept head", rewritten).sentence()).contains("it was rewritten");
+    String between =
+        early.body().replaceFirst("\"size\":" + early.size(), "\"size\":" + (early.size() + 1));
+    TreeHead unknown =
+        TreeHead.of(between, key.sign(between.getBytes(StandardCharsets.UTF_8)), key.publicKey());
+    assertThat(check(pack, "Kept head", unknown)).satisfies(c -> {
+      assertThat(c.passed()).isFalse();
+      assertThat(c.sentence()).contains("holds no proof from that size on");
+    });
+    TreeHead unsigned = TreeHead.of(body, early.signature(), early.publicKey());
+    assertThat(check(pack, "Kept head", unsigned).sentence())
+        .contains("a signature that is not of it");
+  }
+
+  /** A pack stays good when another key follows the one that signed it. */
+  @Test
+  void aPackOfAKeyThatWasFollowedStaysGood() throws IOException {
+    Path before = pack();
+    estate.installation.part(LedgerKeys.class).follow("ana");
+    assertThat(PackVerifier.verify(before).passed()).isTrue();
+    new DrillWith(estate).run("share", Method.READ_THROUGH, Duration.ZERO, List.of());
+    estate.clock.forward(Duration.ofMinutes(1));
+    Path after = pack();
+    assertThat(PackVerifier.verify(after, early).passed()).isTrue();
+    assertThat(check(after, "Ledger entries", null).sentence())
+        .contains("2 keys since its beginning");
+  }
+}
