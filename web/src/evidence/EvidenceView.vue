@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { Problem, answerOf, api } from '@/api/client'
-import type { Issued, PackOrder, PackPreview, PackTask, Verification } from '@/api/types'
+import { answerOf, api } from '@/api/client'
+import type { Issued, PackOrder, PackPreview, Verification } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 import { useAsAt } from '@/frame/useAsAt'
+import DroppedPack from './DroppedPack.vue'
+import LedgerPanel from './LedgerPanel.vue'
+import PackChecks from './PackChecks.vue'
+import { finished } from './packTask'
 import { bytes, count, relative, time } from '@/wording/format'
 
 const { asAt, when } = useAsAt()
@@ -61,17 +65,6 @@ watch(
   { immediate: true },
 )
 
-/** Asks for a task until it is over. */
-async function finished(begun: PackTask): Promise<PackTask> {
-  let task = begun
-  while (task.state === 'working') {
-    await new Promise((resolve) => setTimeout(resolve, 250))
-    task = await answerOf(api.GET('/api/pack-tasks/{id}', { params: { path: { id: task.id } } }))
-  }
-  if (task.state === 'failed') throw new Problem(0, task.problem ?? 'It failed.')
-  return task
-}
-
 const make = () =>
   attempt(async () => {
     await finished(await answerOf(api.POST('/api/packs', { body: order() })))
@@ -118,7 +111,7 @@ async function verify(pack: Issued) {
       <p v-if="said" class="wrong" role="alert">{{ said }}</p>
       <p class="small quiet">
         A BagIt zip (RFC 8493): report.html, findings.csv, workloads.csv, drills.csv, facts.json, a
-        log of each drill, and SHA-256 manifests.
+        log of each drill, the proofs of the ledger, and SHA-256 manifests.
         <span class="mono">./hard-proof verify PACK.zip</span> checks it anywhere and computes the
         verdicts again from its facts.
       </p>
@@ -174,19 +167,16 @@ async function verify(pack: Issued) {
             </tr>
             <tr v-if="checked[p.id]">
               <td colspan="7" class="checks">
-                <p v-for="c in checked[p.id]?.checks" :key="c.name" class="small">
-                  <b :class="c.passed ? 'good' : 'wrong'"
-                    >{{ c.passed ? '✓' : '✕' }} {{ c.name }}</b
-                  >
-                  {{ c.sentence }}
-                </p>
+                <PackChecks :checks="checked[p.id]!.checks" />
                 <p class="small quiet mono">SHA-256 of the zip: {{ p.sha256 }}</p>
               </td>
             </tr>
           </template>
         </tbody>
       </table>
+      <DroppedPack />
     </section>
+    <LedgerPanel />
   </div>
 </template>
 
@@ -213,9 +203,6 @@ p {
 }
 .checks p {
   margin: 1px 0;
-}
-.good {
-  color: var(--proven);
 }
 .wrong {
   color: var(--disproven);

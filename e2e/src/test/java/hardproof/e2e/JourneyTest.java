@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystem;
+import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -207,14 +209,48 @@ class JourneyTest {
     String verified =
         run(folder, Application.command("verify", pack.toString()).toArray(String[]::new));
     assertThat(verified).contains("The pack is whole, and its verdicts follow from its facts.");
+    aForgedPackIsDropped(pack);
+    theLedgerIsLookedAt(pack);
     assertThat(browser.complaints())
         .filteredOn(c -> !c.contains("/api/session"))
         .isEmpty();
   }
 
+  /** One verdict made better in an otherwise good pack, dropped on the page. */
+  private void aForgedPackIsDropped(Path pack) throws IOException {
+    browser.choose(List.of(pack));
+    browser.sees("is whole, and its verdicts follow from its facts.");
+    Path forged = Files.copy(pack, folder.resolve("forged.zip"));
+    try (FileSystem zip = FileSystems.newFileSystem(forged);
+        Stream<Path> all = Files.walk(zip.getPath("/"))) {
+      Path table = all.filter(p -> p.endsWith("workloads.csv")).findFirst().orElseThrow();
+      Files.writeString(table, Files.readString(table).replace("Somebody", "Nobody"));
+    }
+    browser.choose(List.of(forged));
+    browser.sees("forged.zip must not be relied on.");
+    browser.sees("workloads.csv does not follow from facts.json");
+  }
+
+  /** What was done is in it; its head is taken away and held against the pack. */
+  private void theLedgerIsLookedAt(Path pack) throws Exception {
+    browser.click("Check now");
+    browser.sees("every head that was ever signed, and every fact against its entry");
+    browser.click("What was recorded last");
+    browser.sees("Wages, for the assessor");
+    browser.click("Download the head");
+    Path head = browser.until("the head is downloaded", d -> downloaded(".json"));
+    // The head is newer than the pack, which says so and can prove nothing of it.
+    browser.choose(List.of(pack, head));
+    browser.sees("is newer than the pack's");
+  }
+
   private Path downloaded() {
+    return downloaded(".zip");
+  }
+
+  private Path downloaded(String end) {
     try (Stream<Path> files = Files.list(folder.resolve("downloads"))) {
-      return files.filter(f -> f.toString().endsWith(".zip")).findFirst().orElse(null);
+      return files.filter(f -> f.toString().endsWith(end)).findFirst().orElse(null);
     } catch (IOException e) {
       return null;
     }

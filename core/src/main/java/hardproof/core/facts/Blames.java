@@ -5,23 +5,28 @@ import hardproof.core.drills.Method;
 import hardproof.core.ladder.Rung;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /** What the drills of a resource showed to be bad. */
 final class Blames {
   private final List<DrillFact> drills;
-  private final boolean any;
+
+  /** What failed drills blamed: of thousands of read-backs hardly any, and only those need all of them looked at. */
+  private final Set<DrillFact.Blame> blamed;
 
   /**
    * @param drills in the order they ended
    */
   Blames(List<DrillFact> drills) {
     this.drills = drills;
-    this.any = drills.stream().anyMatch(DrillFact::failed);
+    this.blamed =
+        drills.stream().filter(DrillFact::failed).map(DrillFact::blame).collect(Collectors.toSet());
   }
 
   /** Whether any drill failed; if not, nothing is to blame. */
   boolean any() {
-    return any;
+    return !blamed.isEmpty();
   }
 
   /**
@@ -29,7 +34,7 @@ final class Blames {
    * unless the same was read whole again later.
    */
   DrillFact of(String point, String store) {
-    if (!any) {
+    if (blamed.isEmpty() || !blamed.contains(new DrillFact.Blame(point, store))) {
       return null;
     }
     DrillFact first = null;

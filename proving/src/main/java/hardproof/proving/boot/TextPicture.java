@@ -1,8 +1,8 @@
 package hardproof.proving.boot;
 
 import java.awt.image.BufferedImage;
+import java.awt.image.DataBufferByte;
 import java.awt.image.IndexColorModel;
-import java.awt.image.WritableRaster;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -41,11 +41,11 @@ public final class TextPicture {
   /** A PNG of 960 x 500 dots; {@code cells} as {@link TextGrid} has them. */
   public static byte[] png(byte[] cells) {
     BufferedImage image = blank();
-    WritableRaster raster = image.getRaster();
+    byte[] dots = ((DataBufferByte) image.getRaster().getDataBuffer()).getData();
     for (int row = 0; row < TextGrid.ROWS; row++) {
       for (int column = 0; column < TextGrid.COLUMNS; column++) {
         int at = 2 * (row * TextGrid.COLUMNS + column);
-        cell(raster, row, column, cells[at] & 0xff, cells[at + 1] & 0xff);
+        cell(dots, row, column, cells[at] & 0xff, cells[at + 1] & 0xff);
       }
     }
     return written(image);
@@ -77,14 +77,16 @@ public final class TextPicture {
     return out.toByteArray();
   }
 
-  private static void cell(WritableRaster raster, int row, int column, int code, int colours) {
+  /** Two dots are a byte, the left one its upper half. */
+  private static void cell(byte[] dots, int row, int column, int code, int colours) {
     int ink = colours & 15;
     int paper = colours >> 4 & 7;
-    int left = column * CELL_WIDTH;
-    int top = row * CELL_HEIGHT;
     for (int y = 0; y < CELL_HEIGHT; y++) {
-      for (int x = 0; x < CELL_WIDTH; x++) {
-        raster.setSample(left + x, top + y, 0, lit(code, x, y) ? ink : paper);
+      int line = (row * CELL_HEIGHT + y) * TextGrid.COLUMNS + column;
+      for (int x = 0; x < CELL_WIDTH; x += 2) {
+        int left = lit(code, x, y) ? ink : paper;
+        int right = lit(code, x + 1, y) ? ink : paper;
+        dots[line * CELL_WIDTH / 2 + x / 2] = (byte) (left << 4 | right);
       }
     }
   }

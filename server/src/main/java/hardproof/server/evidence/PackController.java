@@ -3,6 +3,7 @@ package hardproof.server.evidence;
 import hardproof.core.estate.Selector;
 import hardproof.core.proof.Verdict;
 import hardproof.server.facts.SelectorJson;
+import hardproof.server.ledger.TreeHead;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.people.Person;
 import hardproof.server.proof.AsAt;
@@ -11,6 +12,7 @@ import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.Principal;
 import java.time.Instant;
@@ -29,8 +31,10 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestPart;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.multipart.MultipartFile;
 
 /** Making, listing, reading, checking and downloading packs. */
 @RestController
@@ -170,6 +174,38 @@ class PackController {
   @ResponseStatus(HttpStatus.ACCEPTED)
   PackDesk.PackTask verify(@PathVariable long id) {
     return desk.verify(id);
+  }
+
+  /**
+   * Begins to check a pack of whoever, also of another installation. Nothing of it is kept.
+   *
+   * @param head a head of the ledger that somebody kept, as a file
+   */
+  @Operation(summary = "Begin to verify a pack that is handed in; it is not kept")
+  @PostMapping(path = "/packs/verification", consumes = MediaType.MULTIPART_FORM_DATA_VALUE)
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  PackDesk.PackTask verifyDropped(
+      @RequestPart MultipartFile pack, @RequestPart(required = false) @Nullable MultipartFile head)
+      throws IOException {
+    TreeHead kept = head == null || head.isEmpty() ? null : kept(head);
+    Path file = packs.dropped();
+    try {
+      pack.transferTo(file);
+    } catch (IOException | RuntimeException e) {
+      Files.deleteIfExists(file);
+      throw e;
+    }
+    return desk.verifyDropped(file, kept);
+  }
+
+  private static TreeHead kept(MultipartFile head) throws IOException {
+    try {
+      return TreeHead.read(new String(head.getBytes(), StandardCharsets.UTF_8));
+    } catch (IllegalArgumentException e) {
+      throw new Refused(head.getOriginalFilename()
+          + " holds no head of a ledger as Evidence gives it out. Drop the file that was downloaded"
+          + " there, or the pack alone.");
+    }
   }
 
   @Operation(summary = "How far a pack is")

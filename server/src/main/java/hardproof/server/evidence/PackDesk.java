@@ -3,9 +3,11 @@ package hardproof.server.evidence;
 import hardproof.core.wording.Coded;
 import hardproof.proving.checksums.Sha256;
 import hardproof.server.ledger.LedgerDesk;
+import hardproof.server.ledger.TreeHead;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
@@ -90,6 +92,21 @@ public final class PackDesk implements AutoCloseable {
     PackStore.Issued issued = packs.find(pack);
     var file = packs.file(issued);
     return begin(id -> new PackTask(id, State.DONE, null, issued, verify(issued, file)));
+  }
+
+  /**
+   * Begins to verify a file that somebody dropped; it is removed afterwards.
+   *
+   * @param kept an earlier head of the ledger that they kept; null where they did not
+   */
+  public PackTask verifyDropped(Path file, @Nullable TreeHead kept) {
+    return begin(id -> {
+      try {
+        return new PackTask(id, State.DONE, null, null, PackVerifier.verify(file, kept));
+      } finally {
+        Files.deleteIfExists(file);
+      }
+    });
   }
 
   /** Also holds the file to what was recorded when it was issued. */

@@ -67,6 +67,12 @@ public final class PackStore {
     }
   }
 
+  /** A place for a file that is looked at and not kept; it goes with what is half made if it is left behind. */
+  Path dropped() throws IOException {
+    Files.createDirectories(folder.packs());
+    return Files.createTempFile(folder.packs(), "making-", ".tmp");
+  }
+
   /** Removes what a process that was stopped had not finished. */
   public void removeHalfMade() throws IOException {
     if (!Files.isDirectory(folder.packs())) {

@@ -60,6 +60,10 @@ final class LedgerCheck {
   /** It was stopped. */
   static final class Stopped extends RuntimeException {
     private static final long serialVersionUID = 1L;
+
+    Stopped() {
+      super("the check of the ledger was stopped");
+    }
   }
 
   LedgerCheck(Database database, Ledger ledger, LedgerHeads heads, Watcher watcher) {

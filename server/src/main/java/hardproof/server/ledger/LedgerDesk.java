@@ -35,6 +35,9 @@ public final class LedgerDesk implements AutoCloseable {
   private volatile @Nullable Progress progress;
   private volatile boolean stopAsked;
 
+  /** One check at a time. */
+  private final Object checking = new Object();
+
   public LedgerDesk(
       Database database, Ledger ledger, LedgerHeads heads, LedgerKeys keys, Clock clock) {
     this.database = database;
@@ -60,7 +63,6 @@ public final class LedgerDesk implements AutoCloseable {
   public synchronized void begin() {
     if (progress == null && !worker.isShutdown()) {
       progress = new Progress(0, ledger.size());
-      stopAsked = false;
       worker.execute(this::carryOut);
     }
   }
@@ -77,18 +79,29 @@ public final class LedgerDesk implements AutoCloseable {
       LOG.info("checking the ledger was stopped");
     } catch (RuntimeException e) {
       LOG.error("the ledger could not be checked", e);
-    } finally {
-      progress = null;
     }
   }
 
   /** Checks here and now, and signs a head where nothing differs. */
   public Checked check() {
-    LedgerCheck.Outcome outcome = new LedgerCheck(database, ledger, heads, (done, all) -> {
-          progress = new Progress(done, all);
-          return !stopAsked;
-        })
-        .check();
+    synchronized (checking) {
+      stopAsked = worker.isShutdown();
+      try {
+        LedgerCheck.Outcome outcome =
+            new LedgerCheck(database, ledger, heads, this::goesOn).check();
+        return said(outcome);
+      } finally {
+        progress = null;
+      }
+    }
+  }
+
+  private boolean goesOn(long done, long all) {
+    progress = new Progress(done, all);
+    return !stopAsked;
+  }
+
+  private Checked said(LedgerCheck.Outcome outcome) {
     Checked checked =
         new Checked(clock.instant(), outcome.size(), outcome.differences(), outcome.found());
     last = checked;
