@@ -3,6 +3,9 @@ package hardproof.core.evidence;
 import hardproof.core.criteria.Measure;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.drills.DrillFact;
+import hardproof.core.feeds.FactKind;
+import hardproof.core.feeds.Field;
+import hardproof.core.feeds.Notation;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Exposure;
 import hardproof.core.proof.PointWorth;
@@ -11,6 +14,7 @@ import hardproof.core.proof.WorkloadResult;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.List;
+import java.util.Map;
 
 /** The CSV tables of a pack. The same evaluation always gives the same bytes. */
 public final class Tables {
@@ -144,6 +148,18 @@ public final class Tables {
           w.demanded().code(),
           w.sentence(),
           String.join("; ", w.actions().stream().map(a -> a.sentence()).toList())));
+    }
+    return csv.toString();
+  }
+
+  /** One row a fact, in the order given, in the columns of the import bundle. */
+  public static <T> String facts(FactKind<T> kind, List<T> facts, Notation notation) {
+    List<String> columns =
+        kind.fields().stream().filter(f -> !f.ours()).map(Field::name).toList();
+    StringBuilder csv = new StringBuilder(CsvCell.row(columns.toArray()));
+    for (T fact : facts) {
+      Map<String, String> row = kind.row(fact, notation);
+      csv.append(CsvCell.row(columns.stream().map(row::get).toArray()));
     }
     return csv.toString();
   }

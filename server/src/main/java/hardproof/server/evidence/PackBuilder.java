@@ -4,9 +4,11 @@ import hardproof.core.estate.Selector;
 import hardproof.core.evidence.Tables;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
+import hardproof.core.feeds.FactKinds;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
 import hardproof.proving.bags.BagWriter;
+import hardproof.server.facts.Notations;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.runs.RunStore;
 import java.io.IOException;
@@ -115,6 +117,7 @@ public final class PackBuilder {
     bag.payload(FINDINGS, Tables.findings(evaluation));
     bag.payload(WORKLOADS, Tables.workloads(evaluation));
     bag.payload(DRILLS, Tables.drills(facts.facts().drills()));
+    addFacts(facts.facts(), bag);
     bag.payload(FACTS, facts.write());
     addLogs(facts, bag);
     bag.tag("VERIFY.txt", text("/evidence/VERIFY.txt"));
@@ -124,6 +127,14 @@ public final class PackBuilder {
     Map<String, String> info = info(facts);
     bag.info(info);
     return bag;
+  }
+
+  /** For whoever reads tables and not JSON. */
+  private static void addFacts(Facts facts, BagWriter bag) {
+    bag.payload("copies.csv", Tables.facts(FactKinds.COPIES, facts.copies(), Notations.KEPT));
+    bag.payload("jobs.csv", Tables.facts(FactKinds.JOBS, facts.jobs(), Notations.KEPT));
+    bag.payload(
+        "exceptions.csv", Tables.facts(FactKinds.EXCEPTIONS, facts.exceptions(), Notations.KEPT));
   }
 
   private static void addLogs(FactsJson facts, BagWriter bag) {

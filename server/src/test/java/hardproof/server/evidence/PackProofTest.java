@@ -192,4 +192,51 @@ class PackProofTest extends WithEstate {
     assertThat(check(after, "Ledger entries", null).sentence())
         .contains("2 keys since its beginning");
   }
+
+  /** VERIFY.txt of the pack itself, word by word: every command in it that needs no program of ours. */
+  @Test
+  void theInstructionsInThePackDoWhatTheySay() throws Exception {
+    Path pack = pack();
+    Path out = Files.createDirectories(folder.resolve("out"));
+    run(out, "unzip -q " + pack);
+    Path bag;
+    try (var children = Files.list(out)) {
+      bag = children.findFirst().orElseThrow();
+    }
+    List<String> commands = Files.readString(bag.resolve("VERIFY.txt"))
+        .lines()
+        .filter(l -> l.startsWith("     ") && !l.contains("hard-proof"))
+        .map(String::strip)
+        .toList();
+    assertThat(commands).hasSize(4);
+    assertThat(run(bag, commands.get(0))).contains("data/copies.csv: OK").doesNotContain("FAILED");
+    assertThat(run(bag, commands.get(1))).contains("proof/inclusion.json: OK");
+    assertThat(run(bag, commands.get(2))).contains("Signature Verified Successfully");
+    assertThat(run(bag, commands.get(3))).startsWith(SigningKey.fingerprint(early.publicKey()));
+    Files.writeString(
+        bag.resolve("proof/tree-head.json"),
+        Files.readString(bag.resolve("proof/tree-head.json")).replace("size", "sizes"));
+    assertThat(exit(bag, commands.get(1))).isNotZero();
+    assertThat(exit(bag, commands.get(2))).isNotZero();
+  }
+
+  private static String run(Path in, String command) throws Exception {
+    Process process = process(in, command);
+    String output = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    assertThat(process.waitFor()).as(command + "\n" + output).isZero();
+    return output;
+  }
+
+  private static int exit(Path in, String command) throws Exception {
+    Process process = process(in, command);
+    process.getInputStream().readAllBytes();
+    return process.waitFor();
+  }
+
+  private static Process process(Path in, String command) throws IOException {
+    return new ProcessBuilder("sh", "-c", command)
+        .directory(in.toFile())
+        .redirectErrorStream(true)
+        .start();
+  }
 }

@@ -251,6 +251,18 @@ class PackTest {
         .containsExactly("Report", "Everything else");
   }
 
+  /** Tables that no check is named after are compared like all others. */
+  @Test
+  void everyTableFollowsFromTheFacts() throws IOException {
+    for (String table : List.of("copies.csv", "jobs.csv", "exceptions.csv")) {
+      Path forged = forged("data/" + table, text -> text + "x\r\n");
+      assertThat(failed(forged)).as(table).containsExactly("Everything else");
+    }
+    assertThat(BagReader.open(pack()).text("data/copies.csv"))
+        .startsWith("point,store,finished,state,")
+        .contains("\r\nshare-1,near,2026-11-24T05:40:00Z,present,");
+  }
+
   @Test
   void aLogAndItsFactStandAndFallTogether() throws IOException {
     String log = BagReader.open(pack()).paths().stream()
