@@ -1,7 +1,7 @@
 package hardproof.server.evidence;
 
+import hardproof.core.criteria.ShippedStandards;
 import hardproof.core.criteria.Standard;
-import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.ledger.MerkleProofs;
 import hardproof.core.wording.Wording;
@@ -14,15 +14,13 @@ import hardproof.server.ledger.LedgerKeys;
 import hardproof.server.ledger.LedgerKind;
 import hardproof.server.ledger.TreeHead;
 import hardproof.server.signing.SigningKey;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
-import org.jspecify.annotations.Nullable;
+import java.util.Optional;
+import java.util.stream.Stream;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -154,130 +152,42 @@ final class PackProofCheck {
   }
 
   private void factsAgree() {
+    EntryComparison comparison = new EntryComparison(wrong);
     for (FactsJson.Told told : facts.told()) {
-      JsonNode body = drills.get(told.fact().run());
-      if (body == null) {
+      JsonNode entry = drills.get(told.fact().run());
+      if (entry == null) {
         wrong.add("drill " + told.fact().run() + " is not in the ledger");
       } else {
-        differing(drill(told), body.path("content"), "drill " + told.fact().run());
-        same(
-            "actor",
-            told.detail().requestedBy(),
-            body.path("actor"),
-            "drill " + told.fact().run());
+        comparison.drill(told, entry);
       }
     }
     for (AcceptedException exception : facts.facts().exceptions()) {
-      if (exception.approvedBy() != null) {
-        JsonNode body = exceptions.get(exception.key());
-        String what = "exception " + exception.key();
-        if (body == null) {
-          wrong.add(what + " is not in the ledger");
-        } else {
-          differing(exception(exception), body.path("content"), what);
-        }
+      JsonNode entry = exceptions.get(exception.key());
+      if (exception.approvedBy() != null && entry == null) {
+        wrong.add("exception " + exception.key() + " is not in the ledger");
+      } else if (exception.approvedBy() != null) {
+        comparison.exception(exception, entry);
       }
     }
-    standard();
+    standard(comparison);
   }
 
-  private void standard() {
+  /** One that ships is known to whoever checks; any other must have been saved. */
+  private void standard(EntryComparison comparison) {
     Standard standard = facts.standard();
+    String text = StandardJson.write(standard);
     String key = standard.version() + " " + standard.name();
-    proofs.entries().stream()
+    Optional<LedgerEntry> saved = proofs.entries().stream()
         .map(Included::entry)
         .filter(e -> e.kind() == LedgerKind.STANDARD && e.key().equals(key))
-        .findFirst()
-        .ifPresent(e -> same(
-            "body",
-            StandardJson.write(standard),
-            JSON.readTree(e.body()).path("content").path("body"),
-            "standard " + standard.title()));
-  }
-
-  private static Map<String, @Nullable Object> drill(FactsJson.Told told) {
-    DrillFact fact = told.fact();
-    Map<String, @Nullable Object> content = new LinkedHashMap<>();
-    content.put("resource", fact.resource());
-    content.put("point", fact.point());
-    content.put("store", fact.store());
-    content.put("method", fact.method().code());
-    content.put("reaches", fact.reaches().code());
-    content.put("restore", fact.answers().restore().code());
-    content.put("checks", fact.answers().checks().code());
-    content.put("ended_at", fact.ended());
-    content.put("bytes", fact.bytes());
-    content.put("blamed_point", fact.blamedPoint());
-    content.put("blamed_store", fact.blame().blamedStore());
-    content.put("sentence", fact.sentence());
-    content.put("reason", told.detail().reason());
-    content.put("queued_at", told.detail().queuedAt());
-    content.put("newest_data", told.detail().newestData());
-    content.put("steps", steps(told.detail()));
-    return content;
-  }
-
-  private static String steps(RunDetail detail) {
-    StringBuilder steps = new StringBuilder();
-    for (RunDetail.Step step : detail.steps()) {
-      steps
-          .append(step.name())
-          .append('\n')
-          .append(step.state().code())
-          .append('\n')
-          .append(step.startedAt() == null ? "" : step.startedAt())
-          .append('\n')
-          .append(step.message())
-          .append('\n');
+        .findFirst();
+    if (saved.isPresent()) {
+      JsonNode content = JSON.readTree(saved.get().body()).path("content");
+      comparison.same("body", text, content.path("body"), "standard " + standard.title());
+    } else if (Stream.of(ShippedStandards.sensible(), ShippedStandards.strict())
+        .noneMatch(shipped -> StandardJson.write(shipped).equals(text))) {
+      wrong.add("standard " + standard.title() + " is not in the ledger, and is none that ships");
     }
-    return steps.toString();
-  }
-
-  private static Map<String, @Nullable Object> exception(AcceptedException exception) {
-    Map<String, @Nullable Object> content = new LinkedHashMap<>();
-    content.put("criterion", exception.criterion());
-    content.put("reason", exception.reason());
-    content.put("proposed_by", exception.proposedBy());
-    content.put("approved_by", exception.approvedBy());
-    content.put("from_time", exception.from());
-    content.put("until_time", exception.until());
-    return content;
-  }
-
-  private void differing(Map<String, @Nullable Object> fact, JsonNode recorded, String what) {
-    fact.forEach((field, value) -> same(field, value, recorded.path(field), what));
-  }
-
-  private void same(String field, @Nullable Object value, JsonNode recorded, String what) {
-    String was = field.equals("steps") ? steps(recorded) : text(recorded);
-    String is = value == null ? null : value.toString();
-    if (value instanceof Instant instant) {
-      is = Instant.ofEpochMilli(instant.toEpochMilli()).toString();
-    }
-    if (!Objects.equals(is, was)) {
-      wrong.add(what + ": its " + field.replace('_', ' ') + " is '" + is + "', and the ledger has '"
-          + was + "'");
-    }
-  }
-
-  private static String steps(JsonNode recorded) {
-    StringBuilder steps = new StringBuilder();
-    recorded.forEach(s -> steps
-        .append(s.path("name").asString(""))
-        .append('\n')
-        .append(s.path("state").asString(""))
-        .append('\n')
-        .append(s.path("started_at").asString(""))
-        .append('\n')
-        .append(s.path("message").asString(""))
-        .append('\n'));
-    return steps.toString();
-  }
-
-  private static @Nullable String text(JsonNode value) {
-    return value.isMissingNode() || value.isNull()
-        ? null
-        : value.isString() ? value.asString() : value.toString();
   }
 
   private void earlierHeads() {
@@ -289,64 +199,15 @@ final class PackProofCheck {
           || signing == null
           || !Arrays.equals(signing.publicKey(), earlier.head().publicKey())) {
         wrong.add(which + " is not signed by the key that signed then");
-      } else if (!grew(earlier.head(), earlier)) {
+      } else if (!proofs.grewFrom(earlier.head(), earlier.path())) {
         wrong.add(which + " is not the beginning of the ledger of this pack");
       }
     }
   }
 
-  private boolean grew(TreeHead before, Earlier proof) {
-    TreeHead head = proofs.head();
-    return MerkleProofs.consistent(
-        before.size(), before.root(), head.size(), head.root(), proof.path());
-  }
-
   /** Whether the ledger of the pack begins with the one that somebody kept a head of. */
   Check kept(TreeHead kept) {
-    TreeHead head = proofs.head();
-    String which = "the head that you kept, of " + kept.at() + " over "
-        + Wording.count(kept.size(), "entry", "entries");
-    if (!kept.verifies()) {
-      return new Check("Kept head", false, which + ", has a signature that is not of it");
-    }
-    if (keys.stream()
-        .noneMatch(k -> Arrays.equals(LedgerKeys.of(k.body()).publicKey(), kept.publicKey()))) {
-      return new Check(
-          "Kept head",
-          false,
-          which + ", is signed by the key " + SigningKey.fingerprint(kept.publicKey())
-              + ", which never signed this ledger");
-    }
-    if (kept.size() == head.size()) {
-      boolean same = kept.root().equals(head.root());
-      return new Check(
-          "Kept head",
-          same,
-          which
-              + (same ? ", is that of this pack" : ", has another root: the ledger was rewritten"));
-    }
-    if (kept.size() > head.size()) {
-      return new Check(
-          "Kept head",
-          false,
-          which + ", is newer than the pack's, over " + head.size()
-              + ": the pack can't prove anything of it. Ask for the proof from " + head.size()
-              + " to " + kept.size() + ", or for a pack of today");
-    }
-    return proofs.earlier().stream()
-        .filter(e -> e.head().size() == kept.size())
-        .findFirst()
-        .map(e -> grew(kept, e)
-            ? new Check("Kept head", true, which + ": the ledger only grew since")
-            : new Check(
-                "Kept head",
-                false,
-                which + ", is not the beginning of the ledger of this pack: it was rewritten"))
-        .orElse(
-            new Check(
-                "Kept head",
-                false,
-                which
-                    + ": the pack holds no proof from that size on, and nothing can be said. Ask for it"));
+    return new KeptHead(proofs, keys.stream().map(e -> LedgerKeys.of(e.body())).toList())
+        .check(kept);
   }
 }

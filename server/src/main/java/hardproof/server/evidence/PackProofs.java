@@ -1,6 +1,7 @@
 package hardproof.server.evidence;
 
 import hardproof.core.ledger.Digest;
+import hardproof.core.ledger.MerkleProofs;
 import hardproof.core.wording.Coded;
 import hardproof.proving.bags.BagReader;
 import hardproof.server.ledger.CanonicalJson;
@@ -60,6 +61,11 @@ record PackProofs(TreeHead head, List<Included> entries, List<Earlier> earlier) 
                 Map.of("heads", earlier.stream().map(PackProofs::tree).toList()))
             + "\n"));
     return files;
+  }
+
+  /** Whether the ledger of the pack only grew since an earlier head. */
+  boolean grewFrom(TreeHead before, List<Digest> path) {
+    return MerkleProofs.consistent(before.size(), before.root(), head.size(), head.root(), path);
   }
 
   private static Map<String, Object> tree(Included included) {

@@ -134,9 +134,7 @@ public final class Installation implements AutoCloseable {
     this.programmes = programmeParts.programmes();
     this.plans = programmeParts.plans();
     queue.admitBy(() -> programmeParts.outlook().admission(clock.instant()));
-    PackBuilder packBuilder = part(new PackBuilder(
-        runs, new PackLedger(database, part(Ledger.class), part(LedgerHeads.class))));
-    this.packs = part(new PackStore(database, folder, packBuilder));
+    this.packs = packs(folder);
     OwnFacts ownFacts = part(new OwnFacts(database));
     this.activity = part(new Activity(database, clock));
     part(new ExceptionDesk(estate, facts, ownFacts));
@@ -147,8 +145,6 @@ public final class Installation implements AutoCloseable {
     FollowUps followUps = part(new FollowUps(
         part(ProgrammeStore.class), runs, waiting, searches, mail, activity, estate, clock));
     queue.onChange(followUps::changed);
-    part(new PackDesk(packs, ledger, clock));
-    part(new OutcomeSnapshots(database));
     part(new CalendarTokens(database, people));
     folder.keepToOwner();
   }
@@ -160,6 +156,15 @@ public final class Installation implements AutoCloseable {
     keys.open();
     LedgerHeads heads = part(new LedgerHeads(database, own, keys, clock));
     return part(new LedgerDesk(database, own, heads, keys, clock));
+  }
+
+  private PackStore packs(DataFolder folder) {
+    PackLedger proofs = new PackLedger(database, part(Ledger.class), part(LedgerHeads.class));
+    PackBuilder builder = part(new PackBuilder(runs, proofs));
+    PackStore store = part(new PackStore(database, folder, builder));
+    part(new PackDesk(store, ledger, clock));
+    part(new OutcomeSnapshots(database));
+    return store;
   }
 
   private DrillOrders orders(ScreenStore screens, BaselineStore baselines, StoreRoots roots) {

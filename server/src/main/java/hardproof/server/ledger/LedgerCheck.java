@@ -11,10 +11,8 @@ import java.util.Deque;
 import java.util.HashSet;
 import java.util.Iterator;
 import java.util.List;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
@@ -33,7 +31,7 @@ final class LedgerCheck {
   private final Ledger ledger;
   private final LedgerHeads heads;
   private final Watcher watcher;
-  private final RecordedFacts facts;
+  private final EntryDifference difference;
   private final List<String> differences = new ArrayList<>();
   private final List<LedgerEntry> keys = new ArrayList<>();
   private long differencesFound;
@@ -71,7 +69,7 @@ final class LedgerCheck {
     this.ledger = ledger;
     this.heads = heads;
     this.watcher = watcher;
-    this.facts = new RecordedFacts(database.reads());
+    this.difference = new EntryDifference(new RecordedFacts(database.reads()));
   }
 
   /**
@@ -152,7 +150,7 @@ final class LedgerCheck {
   private void take(LedgerEntry entry) {
     JsonNode body = body(entry);
     if (body != null) {
-      compare(entry, body);
+      difference.of(entry, body).ifPresent(this::differ);
     }
     add(new Full(0, entry.number(), entry.leaf()));
     if (entry.kind() == LedgerKind.KEY) {
@@ -230,48 +228,6 @@ final class LedgerCheck {
           "entry " + entry.number() + " is filed under another number, kind or key than it says");
     }
     return body;
-  }
-
-  /** Whether what an entry tells of is still as it tells. */
-  private void compare(LedgerEntry entry, JsonNode body) {
-    if (entry.kind().one() == null) {
-      return;
-    }
-    String what =
-        "entry " + entry.number() + ", " + entry.kind().words() + " " + entry.key() + ": ";
-    Optional<LedgerEntry.Recorded> now = facts.find(entry.kind(), entry.key());
-    if (now.isEmpty()) {
-      differ(what + "it is not there any more");
-      return;
-    }
-    boolean later = body.has("recorded");
-    LedgerEntry again = LedgerEntry.of(entry.number(), entry.kind(), entry.key(), now.get(), later);
-    if (!again.body().equals(entry.body())) {
-      differ(what + different(body, JSON.readTree(again.body())));
-    }
-  }
-
-  /** The first field that is another, with both. */
-  private static String different(JsonNode recorded, JsonNode now) {
-    for (String of : List.of("content", "")) {
-      JsonNode was = of.isEmpty() ? recorded : recorded.path(of);
-      JsonNode is = of.isEmpty() ? now : now.path(of);
-      Set<String> names = new TreeSet<>(was.propertyNames());
-      names.addAll(is.propertyNames());
-      for (String name : names) {
-        if (!Objects.equals(was.get(name), is.get(name))) {
-          return name + " was " + said(was.get(name)) + " when it was recorded and is "
-              + said(is.get(name)) + " now";
-        }
-      }
-    }
-    return "it is written in other letters";
-  }
-
-  private static String said(@Nullable JsonNode value) {
-    String text =
-        value == null ? "nothing" : value.isString() ? value.asString() : value.toString();
-    return "'" + (text.length() > 120 ? text.substring(0, 119) + "…" : text) + "'";
   }
 
   /** Hashes of more entries than there are: those at the end were taken away. */
