@@ -55,7 +55,17 @@ const shown = computed(() =>
 /** What tells one entry of a kind from the next. */
 function about(body: Body): string {
   const c = body.content
-  const parts = [c.what, c.resource, c.method, c.checks, c.exception, c.name, c.title, c.subject, c.standard]
+  const parts = [
+    c.what,
+    c.resource,
+    c.method,
+    c.checks,
+    c.exception,
+    c.name,
+    c.title,
+    c.subject,
+    c.standard,
+  ]
   return parts.filter((p) => typeof p === 'string' && p).join(' · ')
 }
 
