@@ -14,6 +14,7 @@ import hardproof.server.ledger.LedgerKeys;
 import hardproof.server.ledger.LedgerKind;
 import hardproof.server.ledger.TreeHead;
 import hardproof.server.signing.SigningKey;
+import java.time.DateTimeException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -96,15 +97,24 @@ final class PackProofCheck {
         file(entry);
       }
     }
+    wrong.addAll(LedgerKeys.faults(keys()));
+    LedgerKeys.Key signing = LedgerKeys.signing(keys, head.size());
+    if (signing == null || !Arrays.equals(signing.publicKey(), head.publicKey())) {
+      wrong.add("the key that signed the head is not the one that the ledger says signs");
+    }
+  }
+
+  private List<LedgerKeys.Key> keys() {
+    return keys.stream().map(e -> LedgerKeys.of(e.body())).toList();
+  }
+
+  /** Only what tells of a key is kept as one. */
+  private void key(LedgerEntry entry) {
     try {
-      wrong.addAll(
-          LedgerKeys.faults(keys.stream().map(e -> LedgerKeys.of(e.body())).toList()));
-      LedgerKeys.Key signing = LedgerKeys.signing(keys, head.size());
-      if (signing == null || !Arrays.equals(signing.publicKey(), head.publicKey())) {
-        wrong.add("the key that signed the head is not the one that the ledger says signs");
-      }
-    } catch (JacksonException | IllegalArgumentException e) {
-      wrong.add("an entry tells of a key that is none");
+      LedgerKeys.of(entry.body());
+      keys.add(entry);
+    } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
+      wrong.add("entry " + entry.number() + " tells of a key that is none");
     }
   }
 
@@ -123,7 +133,7 @@ final class PackProofCheck {
       return;
     }
     switch (entry.kind()) {
-      case KEY -> keys.add(entry);
+      case KEY -> key(entry);
       case DRILL -> drills.put(entry.key(), body);
       // In the order in which they were recorded: the last one is how it stands.
       case EXCEPTION -> exceptions.put(PackLedger.afterSpace(entry.key()), body);
@@ -134,9 +144,15 @@ final class PackProofCheck {
   }
 
   private String entriesSentence() {
+    long unsigned =
+        keys().stream().filter(k -> k.event() == LedgerKeys.Event.REPLACED).count();
     return Wording.count(proofs.entries().size(), "entry", "entries")
         + ", each in the ledger that the head stands for; "
-        + Wording.count(keys.size(), "key", "keys") + " since its beginning";
+        + Wording.count(keys.size(), "key", "keys") + " since its beginning"
+        + (unsigned == 0
+            ? ""
+            : ", of which " + unsigned + " replaced a lost one and "
+                + (unsigned == 1 ? "is" : "are") + " signed by nobody: ask why");
   }
 
   private String factsSentence() {
@@ -207,7 +223,6 @@ final class PackProofCheck {
 
   /** Whether the ledger of the pack begins with the one that somebody kept a head of. */
   Check kept(TreeHead kept) {
-    return new KeptHead(proofs, keys.stream().map(e -> LedgerKeys.of(e.body())).toList())
-        .check(kept);
+    return new KeptHead(proofs, keys()).check(kept);
   }
 }

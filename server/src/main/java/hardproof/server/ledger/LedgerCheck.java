@@ -4,6 +4,7 @@ import hardproof.core.ledger.Digest;
 import hardproof.core.wording.Wording;
 import hardproof.server.storage.Database;
 import hardproof.server.storage.UnreadableRow;
+import java.time.DateTimeException;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -207,7 +208,7 @@ final class LedgerCheck {
   private LedgerKeys.@Nullable Key signing(long size) {
     try {
       return LedgerKeys.signing(keys, size);
-    } catch (JacksonException | IllegalArgumentException e) {
+    } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
       return null; // Said of the entry itself.
     }
   }
@@ -250,7 +251,7 @@ final class LedgerCheck {
         differ("no entry tells of the key that signs");
       }
       LedgerKeys.faults(all).forEach(this::differ);
-    } catch (JacksonException | IllegalArgumentException e) {
+    } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
       differ("an entry tells of a key that is none");
     }
   }

@@ -9,8 +9,11 @@ import hardproof.server.WithEstate;
 import hardproof.server.activity.Activity;
 import hardproof.server.drills.DrillWith;
 import hardproof.server.evidence.PackVerifier.Check;
+import hardproof.server.ledger.CanonicalJson;
+import hardproof.server.ledger.LedgerEntry;
 import hardproof.server.ledger.LedgerHeads;
 import hardproof.server.ledger.LedgerKeys;
+import hardproof.server.ledger.LedgerKind;
 import hardproof.server.ledger.TreeHead;
 import hardproof.server.signing.SigningKey;
 import java.io.IOException;
@@ -195,6 +198,41 @@ class PackProofTest extends WithEstate {
     assertThat(PackVerifier.verify(after, early).passed()).isTrue();
     assertThat(check(after, "Ledger entries", null).sentence())
         .contains("2 keys since its beginning");
+  }
+
+  /** Whoever trusted the first key can't follow to this one: that is said. */
+  @Test
+  void aKeyThatNobodySignedIsSaid() throws IOException {
+    Files.delete(estate.installation.folder().keys().resolve("ledger.key"));
+    estate.reopen();
+    estate.installation.part(LedgerKeys.class).replace("ana", "the disk of the keys broke");
+    new DrillWith(estate).run("share", Method.READ_THROUGH, Duration.ZERO, List.of());
+    estate.clock.forward(Duration.ofMinutes(1));
+    assertThat(check(pack(), "Ledger entries", early).sentence())
+        .endsWith("2 keys since its beginning, of which 1 replaced a lost one and is signed by"
+            + " nobody: ask why");
+  }
+
+  /** A ledger of a forger's own, signed by a key of their own, whose only entry tells of no key. */
+  @Test
+  void aLedgerMadeUpByAForgerIsJudgedAndNotStumbledOver() throws IOException {
+    SigningKey own = SigningKey.make(folder, "own");
+    LedgerEntry entry = new LedgerEntry(
+        0,
+        LedgerKind.KEY,
+        "x",
+        CanonicalJson.of(Map.of(
+            "number", 0, "kind", "key", "key", "x", "at", "yesterday", "content", Map.of())));
+    String body = CanonicalJson.of(Map.of(
+        "size", 1, "root", entry.leaf().toString(), "at", "2026-11-24T10:00:00Z", "key", "x"));
+    TreeHead head =
+        TreeHead.of(body, own.sign(body.getBytes(StandardCharsets.UTF_8)), own.publicKey());
+    PackProofs made =
+        new PackProofs(head, List.of(new PackProofs.Included(entry, List.of())), List.of());
+    Path forged = forged(files -> files.putAll(made.files()));
+    assertThat(check(forged, "Ledger entries", early).sentence())
+        .contains("entry 0 tells of a key that is none");
+    assertThat(check(forged, "Kept head", early).passed()).isFalse();
   }
 
   /** VERIFY.txt of the pack itself, word by word: every command in it that needs no program of ours. */
