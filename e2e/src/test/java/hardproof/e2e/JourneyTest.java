@@ -235,7 +235,7 @@ class JourneyTest {
   private void theLedgerIsLookedAt(Path pack) throws Exception {
     browser.click("Check now");
     browser.sees("every head that was ever signed, and every fact against its entry");
-    browser.click("What was recorded last");
+    browser.find("[aria-label=Ledger] > details:last-of-type > summary").click();
     browser.sees("Wages, for the assessor");
     browser.click("Download the head");
     Path head = browser.until("the head is downloaded", d -> downloaded(".json"));
