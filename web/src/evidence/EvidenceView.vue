@@ -14,6 +14,7 @@ import { bytes, count, relative, time } from '@/wording/format'
 
 const { asAt, when } = useAsAt()
 const { data: packs, problem, refresh } = useServerData('/api/packs')
+const { refresh: refreshLedger } = useServerData('/api/ledger')
 
 const title = ref('')
 const scope = ref('')
@@ -68,7 +69,7 @@ watch(
 const make = () =>
   attempt(async () => {
     await finished(await answerOf(api.POST('/api/packs', { body: order() })))
-    await refresh()
+    await Promise.all([refresh(), refreshLedger()])
   })
 
 async function verify(pack: Issued) {

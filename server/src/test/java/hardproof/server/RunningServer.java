@@ -12,10 +12,10 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.springframework.boot.web.server.context.WebServerApplicationContext;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
@@ -87,6 +87,8 @@ public final class RunningServer implements AutoCloseable {
 
   /** One browser's worth of cookies. */
   public final class Client {
+    private static final String BOUNDARY = "----boundary";
+
     private final CookieManager cookies = new CookieManager();
     private final HttpClient http =
         HttpClient.newBuilder().cookieHandler(cookies).build();
@@ -178,19 +180,31 @@ public final class RunningServer implements AutoCloseable {
     /** A form with fields and one file. */
     public Answer multipart(
         String path, String part, String name, byte[] content, Map<String, String> fields) {
-      String boundary = "----boundary";
-      StringBuilder head = new StringBuilder();
-      fields.forEach((field, value) -> head.append("--" + boundary
-          + "\r\nContent-Disposition: form-data; name=\"" + field + "\"\r\n\r\n" + value + "\r\n"));
-      head.append("--" + boundary + "\r\nContent-Disposition: form-data; name=\"" + part
-          + "\"; filename=\"" + name + "\"\r\nContent-Type: application/octet-stream\r\n\r\n");
-      byte[] tail = ("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8);
+      String other = fields.entrySet().stream()
+          .map(f -> "--" + BOUNDARY + "\r\nContent-Disposition: form-data; name=\"" + f.getKey()
+              + "\"\r\n\r\n" + f.getValue() + "\r\n")
+          .collect(Collectors.joining());
+      return form(path, other, part, name, content);
+    }
+
+    /** A form with two files, the first of which is text. */
+    public Answer twoFiles(String path, String textPart, String text, String part, byte[] content) {
+      return form(
+          path, file(textPart, textPart + ".json") + text + "\r\n", part, "file.zip", content);
+    }
+
+    private static String file(String part, String name) {
+      return "--" + BOUNDARY + "\r\nContent-Disposition: form-data; name=\"" + part
+          + "\"; filename=\"" + name + "\"\r\nContent-Type: application/octet-stream\r\n\r\n";
+    }
+
+    private Answer form(String path, String other, String part, String name, byte[] content) {
       return send(withToken(path)
-          .header("Content-Type", "multipart/form-data; boundary=" + boundary)
+          .header("Content-Type", "multipart/form-data; boundary=" + BOUNDARY)
           .POST(BodyPublishers.concat(
-              BodyPublishers.ofByteArray(head.toString().getBytes(StandardCharsets.UTF_8)),
+              BodyPublishers.ofString(other + file(part, name)),
               BodyPublishers.ofByteArray(content),
-              BodyPublishers.ofByteArray(tail)))
+              BodyPublishers.ofString("\r\n--" + BOUNDARY + "--\r\n")))
           .build());
     }
 

@@ -2,12 +2,14 @@ package hardproof.server.evidence;
 
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.AcceptedException;
+import hardproof.server.runs.CheckJson;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -18,34 +20,56 @@ import tools.jackson.databind.JsonNode;
 record EntryComparison(List<String> wrong) {
   void drill(FactsJson.Told told, JsonNode entry) {
     String what = "drill " + told.fact().run();
-    differing(drill(told), entry.path("content"), what);
+    JsonNode content = entry.path("content");
+    differing(told(told, content), content, what);
+    checks(told.detail(), content, what);
     same("actor", told.detail().requestedBy(), entry.path("actor"), what);
+  }
+
+  void readBack(DrillFact fact, JsonNode entry) {
+    differing(shown(fact), entry.path("content"), fact.run());
   }
 
   void exception(AcceptedException exception, JsonNode entry) {
     differing(exception(exception), entry.path("content"), "exception " + exception.key());
   }
 
-  /** What an entry has of a drill, as the facts of the pack tell it. */
-  private static Map<String, @Nullable Object> drill(FactsJson.Told told) {
-    DrillFact fact = told.fact();
+  /** What an entry has of a drill and of a read-back, as the facts of the pack tell it. */
+  private static Map<String, @Nullable Object> shown(DrillFact fact) {
     Map<String, @Nullable Object> content = new LinkedHashMap<>();
     content.put("resource", fact.resource());
     content.put("point", fact.point());
     content.put("store", fact.store());
-    content.put("method", fact.method().code());
     content.put("reaches", fact.reaches().code());
-    content.put("restore", fact.answers().restore().code());
-    content.put("checks", fact.answers().checks().code());
+    content.put("restore", fact.restore().code());
+    content.put("checks", fact.checks().code());
+    content.put("started_at", fact.started());
     content.put("ended_at", fact.ended());
     content.put("bytes", fact.bytes());
-    content.put("blamed_point", fact.blamedPoint());
-    content.put("blamed_store", fact.blame().blamedStore());
     content.put("sentence", fact.sentence());
+    return content;
+  }
+
+  private static Map<String, @Nullable Object> told(FactsJson.Told told, JsonNode recorded) {
+    DrillFact fact = told.fact();
+    Map<String, @Nullable Object> content = shown(fact);
+    content.put("method", fact.method().code());
+    content.put("blamed_point", fact.blamedPoint());
+    content.put("blamed_store", fact.blamedStore());
     content.put("reason", told.detail().reason());
     content.put("queued_at", told.detail().queuedAt());
     content.put("newest_data", told.detail().newestData());
     content.put("steps", steps(told.detail()));
+    content.put("worked_until", fact.worked());
+    // One that never began, and one that nobody's word was waited for, have no such time of their
+    // own.
+    if (recorded.path("started_at").isMissingNode()
+        && fact.started().equals(told.detail().queuedAt())) {
+      content.put("started_at", null);
+    }
+    if (recorded.path("worked_until").isMissingNode() && fact.worked().equals(fact.ended())) {
+      content.put("worked_until", null);
+    }
     return content;
   }
 
@@ -74,6 +98,20 @@ record EntryComparison(List<String> wrong) {
     content.put("from_time", exception.from());
     content.put("until_time", exception.until());
     return content;
+  }
+
+  /** What was asked of the restored data, in words as in the log. */
+  private void checks(RunDetail detail, JsonNode recorded, String what) {
+    List<String> asked;
+    try {
+      asked = RunDetail.words(CheckJson.read(recorded.path("checks_asked").asString("[]")));
+    } catch (JacksonException | IllegalArgumentException e) {
+      asked = List.of("what can't be read");
+    }
+    if (!asked.equals(detail.checks())) {
+      wrong.add(what + ": it was asked '" + String.join("; ", detail.checks())
+          + "', and the ledger has '" + String.join("; ", asked) + "'");
+    }
   }
 
   private void differing(Map<String, @Nullable Object> fact, JsonNode recorded, String what) {

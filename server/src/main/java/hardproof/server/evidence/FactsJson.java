@@ -17,6 +17,7 @@ import hardproof.core.wording.Coded;
 import hardproof.server.criteria.StandardJson;
 import hardproof.server.facts.Notations;
 import hardproof.server.facts.SelectorJson;
+import hardproof.server.integrity.ReadBackStore;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -72,6 +73,17 @@ public record FactsJson(
     return JSON.writeValueAsBytes(root);
   }
 
+  /** Whether a fact is what a sweep read: those have no log, and their run names the read-back. */
+  static boolean isReadBack(DrillFact fact) {
+    return fact.method() == Method.READ_BACK;
+  }
+
+  /** The number of a read-back, by which the ledger knows it. */
+  static String readBack(DrillFact fact) {
+    return fact.run()
+        .substring(fact.run().startsWith(ReadBackStore.RUN) ? ReadBackStore.RUN.length() : 0);
+  }
+
   /** A drill with what is told of it. */
   record Told(DrillFact fact, RunDetail detail) {}
 
@@ -91,14 +103,16 @@ public record FactsJson(
     Map<String, DrillFact> drills = drillsByRun(found);
     Set<String> told = runsTold(found, drills);
     drills.keySet().stream()
-        .filter(run -> !told.contains(run))
+        .filter(run -> !told.contains(run) && !isReadBack(drills.get(run)))
         .sorted()
         .forEach(run -> found.add("drill " + run + " has no log"));
     facts.drills().stream()
-        .filter(d -> d.run().isEmpty() != (d.method() == Method.READ_BACK))
+        .filter(d -> d.run().isEmpty() || d.run().startsWith(ReadBackStore.RUN) != isReadBack(d))
         .forEach(
             d -> found.add("a drill of " + d.resource() + " by " + d.method().words()
-                + (d.run().isEmpty() ? " has no run" : " has a run, and sweeps have none")));
+                + (d.run().isEmpty()
+                    ? " has no run"
+                    : " has the run " + d.run() + " of another kind")));
     return found;
   }
 

@@ -79,7 +79,7 @@ public final class PackBuilder {
 
   private List<RunDetail> details(Facts facts) {
     return facts.drills().stream()
-        .filter(d -> !d.run().isEmpty())
+        .filter(d -> !FactsJson.isReadBack(d))
         .map(d -> runs.find(d.run()).orElseThrow())
         .map(RunDetail::of)
         .toList();

@@ -9,14 +9,18 @@ import hardproof.server.ledger.LedgerHeads;
 import hardproof.server.ledger.LedgerKind;
 import hardproof.server.ledger.TreeHead;
 import hardproof.server.storage.Database;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Gathers from the ledger what proves the facts of a pack. */
 public final class PackLedger {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
   private final Database database;
   private final Ledger ledger;
   private final LedgerHeads heads;
@@ -70,15 +74,33 @@ public final class PackLedger {
     ledger.all(LedgerKind.EXCEPTION).stream()
         .filter(e -> exceptions.contains(afterSpace(e.key())) && before(e, facts))
         .forEach(entries::add);
+    ledger.all(LedgerKind.CLEAN_UP).stream()
+        .filter(e -> runs.contains(beforeSpace(e.key())) && !at(e).isAfter(facts.asAt()))
+        .forEach(entries::add);
+    facts.facts().drills().stream()
+        .filter(FactsJson::isReadBack)
+        .forEach(
+            d -> ledger.of(LedgerKind.READ_BACK, FactsJson.readBack(d)).ifPresent(entries::add));
+    ledger.all(LedgerKind.STANDARD_IN_FORCE).stream()
+        .filter(e -> !at(e).isAfter(facts.asAt()))
+        .forEach(entries::add);
     String standard = facts.standard().version() + " " + facts.standard().name();
     ledger.of(LedgerKind.STANDARD, standard).ifPresent(entries::add);
     return entries;
   }
 
+  /** When what an entry tells of happened. */
+  private static Instant at(LedgerEntry entry) {
+    return Instant.parse(JSON.readTree(entry.body()).path("at").asString());
+  }
+
   /** Whether it was recorded by when the facts of the pack were known. */
   private static boolean before(LedgerEntry exception, FactsJson facts) {
-    String recordedAt = exception.key().substring(0, exception.key().indexOf(' '));
-    return Long.parseLong(recordedAt) <= facts.knownAt().toEpochMilli();
+    return Long.parseLong(beforeSpace(exception.key())) <= facts.knownAt().toEpochMilli();
+  }
+
+  static String beforeSpace(String key) {
+    return key.substring(0, Math.max(0, key.indexOf(' ')));
   }
 
   static String afterSpace(String key) {

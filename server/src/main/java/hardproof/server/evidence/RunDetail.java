@@ -3,6 +3,7 @@ package hardproof.server.evidence;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.wording.Coded;
+import hardproof.proving.checks.Check;
 import hardproof.proving.drills.StepState;
 import hardproof.server.runs.Run;
 import java.time.Instant;
@@ -43,12 +44,17 @@ record RunDetail(
         run.reason(),
         run.queuedAt(),
         run.newestData(),
-        run.checksAsked().stream()
-            .map(c -> c.title() + (c.expected().isEmpty() ? "" : " = " + c.expected()))
-            .toList(),
+        words(run.checksAsked()),
         run.steps().stream()
             .map(s -> new Step(s.name(), s.state(), s.startedAt(), s.message()))
             .toList());
+  }
+
+  /** What was asked of the restored data, each in words. */
+  static List<String> words(List<Check> checks) {
+    return checks.stream()
+        .map(c -> c.title() + (c.expected().isEmpty() ? "" : " = " + c.expected()))
+        .toList();
   }
 
   /** How the steps speak against what the fact says; null when they do not. */

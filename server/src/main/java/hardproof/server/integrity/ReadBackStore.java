@@ -18,7 +18,7 @@ import java.util.List;
 /** What came of every artifact that a sweep read. */
 public final class ReadBackStore {
   /** Before the number of a read-back where a drill run has its id. */
-  static final String RUN = "read-back-";
+  public static final String RUN = "read-back-";
 
   private final Database database;
 

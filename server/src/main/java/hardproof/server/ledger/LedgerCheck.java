@@ -4,7 +4,6 @@ import hardproof.core.ledger.Digest;
 import hardproof.core.wording.Wording;
 import hardproof.server.storage.Database;
 import hardproof.server.storage.UnreadableRow;
-import java.time.DateTimeException;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -128,9 +127,11 @@ final class LedgerCheck {
       return ledger.from(next, PAGE);
     } catch (UnreadableRow e) {
       List<LedgerEntry> readable = new ArrayList<>();
-      for (long number = next; ; number++) {
+      long number = next;
+      while (true) {
         try {
           readable.addAll(ledger.from(number, 1));
+          number = readable.get(readable.size() - 1).number() + 1;
         } catch (UnreadableRow one) {
           if (readable.isEmpty()) {
             throw new IllegalArgumentException("entry " + number + ": " + one.getMessage(), one);
@@ -208,7 +209,7 @@ final class LedgerCheck {
   private LedgerKeys.@Nullable Key signing(long size) {
     try {
       return LedgerKeys.signing(keys, size);
-    } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
+    } catch (IllegalArgumentException e) {
       return null; // Said of the entry itself.
     }
   }
@@ -251,7 +252,7 @@ final class LedgerCheck {
         differ("no entry tells of the key that signs");
       }
       LedgerKeys.faults(all).forEach(this::differ);
-    } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
+    } catch (IllegalArgumentException e) {
       differ("an entry tells of a key that is none");
     }
   }

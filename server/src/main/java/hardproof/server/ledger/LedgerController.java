@@ -1,6 +1,7 @@
 package hardproof.server.ledger;
 
 import hardproof.core.ledger.Digest;
+import hardproof.server.signing.SigningKey;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
 import java.io.IOException;
@@ -64,33 +65,25 @@ class LedgerController {
           head.size(),
           head.root().toString(),
           head.at(),
-          hardproof.server.signing.SigningKey.fingerprint(head.publicKey()),
+          SigningKey.fingerprint(head.publicKey()),
           head.body(),
           Base64.getEncoder().encodeToString(head.signature()));
     }
   }
 
   /** A key that signs or signed heads. */
-  record Key(String fingerprint, String event, Instant at, String by, String pem) {
+  record Key(String fingerprint, LedgerKeys.Event event, Instant at, String by, String pem) {
     static Key of(LedgerKeys.Key key) {
       return new Key(
-          key.fingerprint(),
-          key.event().name().toLowerCase(java.util.Locale.ROOT),
-          key.at(),
-          key.by(),
-          hardproof.server.signing.SigningKey.pem(key.publicKey()));
+          key.fingerprint(), key.event(), key.at(), key.by(), SigningKey.pem(key.publicKey()));
     }
   }
 
   /** An entry; {@code body} is what the tree is made of, {@code leaf} its hash there. */
-  record Entry(long number, String kind, String key, String body, String leaf) {
+  record Entry(long number, LedgerKind kind, String key, String body, String leaf) {
     static Entry of(LedgerEntry entry) {
       return new Entry(
-          entry.number(),
-          entry.kind().code(),
-          entry.key(),
-          entry.body(),
-          entry.leaf().toString());
+          entry.number(), entry.kind(), entry.key(), entry.body(), entry.leaf().toString());
     }
   }
 

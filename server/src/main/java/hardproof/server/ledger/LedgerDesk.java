@@ -87,12 +87,22 @@ public final class LedgerDesk implements AutoCloseable {
     synchronized (checking) {
       stopAsked = worker.isShutdown();
       try {
-        LedgerCheck.Outcome outcome =
-            new LedgerCheck(database, ledger, heads, this::goesOn).check();
-        return said(outcome);
+        return said(outcome());
       } finally {
         progress = null;
       }
+    }
+  }
+
+  /** What can't be checked is not whole: nobody must go by what an earlier check came to. */
+  private LedgerCheck.Outcome outcome() {
+    try {
+      return new LedgerCheck(database, ledger, heads, this::goesOn).check();
+    } catch (LedgerCheck.Stopped e) {
+      throw e;
+    } catch (RuntimeException e) {
+      LOG.error("the ledger could not be checked", e);
+      return new LedgerCheck.Outcome(0, List.of("it could not be checked: " + e.getMessage()), 1);
     }
   }
 

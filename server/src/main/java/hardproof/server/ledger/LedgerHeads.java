@@ -39,8 +39,9 @@ public final class LedgerHeads {
           && Arrays.equals(last.get().publicKey(), key.publicKey())) {
         return last.get();
       }
-      var signing = LedgerKeys.signing(ledger.all(LedgerKind.KEY), size);
-      if (signing == null || !Arrays.equals(signing.publicKey(), key.publicKey())) {
+      List<LedgerKeys.Key> known = keys.all();
+      if (known.isEmpty()
+          || !Arrays.equals(known.get(known.size() - 1).publicKey(), key.publicKey())) {
         throw new LedgerKeys.NoKey("Another key has just followed; try again.");
       }
       Digest root = ledger.tree().root(size);

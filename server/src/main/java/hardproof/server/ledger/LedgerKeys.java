@@ -1,11 +1,13 @@
 package hardproof.server.ledger;
 
+import hardproof.core.wording.Coded;
 import hardproof.server.signing.SigningKey;
 import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.DateTimeException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -14,6 +16,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -22,6 +27,7 @@ import tools.jackson.databind.json.JsonMapper;
  * signs. All of that is in the ledger itself, so that whoever trusts the first key can follow to the one of today.
  */
 public final class LedgerKeys {
+  private static final Logger LOG = LoggerFactory.getLogger(LedgerKeys.class);
   private static final String NAME = "ledger";
 
   /** Of a key that is made while the one before it is still there to sign it. */
@@ -53,7 +59,7 @@ public final class LedgerKeys {
   }
 
   /** How a key began to be the one that signs. */
-  public enum Event {
+  public enum Event implements Coded {
     MADE,
     /** The key before it has signed it. */
     FOLLOWED,
@@ -82,27 +88,34 @@ public final class LedgerKeys {
       });
       return;
     }
-    List<Key> all = all();
     try {
-      if (SigningKey.exists(folder, NEXT)
-          && Arrays.equals(
-              SigningKey.read(folder, NEXT).publicKey(), all.get(all.size() - 1).publicKey())) {
-        // It was recorded, and the process ended before it got its name.
-        SigningKey.rename(folder, NEXT, NAME);
-      }
-      SigningKey found = SigningKey.read(folder, NAME);
-      if (Arrays.equals(found.publicKey(), all.get(all.size() - 1).publicKey())) {
-        key = found;
-      } else {
-        problem = "the key file " + folder.resolve(NAME + ".key") + " holds another key ("
-            + SigningKey.fingerprint(found.publicKey()) + ") than the one that signs this ledger ("
-            + all.get(all.size() - 1).fingerprint() + ")";
-      }
+      problem = read(all());
     } catch (IOException e) {
       problem = SigningKey.exists(folder, NAME)
           ? "the key of the ledger can't be used: " + e.getMessage()
           : "the key file " + folder.resolve(NAME + ".key") + " is gone";
     }
+  }
+
+  /** Reads the key that signs; why it is not to be used, null where it is. */
+  private @Nullable String read(List<Key> all) throws IOException {
+    if (all.isEmpty()) {
+      return "no entry of the ledger tells of the key that signs it";
+    }
+    Key last = all.get(all.size() - 1);
+    if (SigningKey.exists(folder, NEXT)
+        && Arrays.equals(SigningKey.read(folder, NEXT).publicKey(), last.publicKey())) {
+      // It was recorded, and the process ended before it got its name.
+      SigningKey.rename(folder, NEXT, NAME);
+    }
+    SigningKey found = SigningKey.read(folder, NAME);
+    if (!Arrays.equals(found.publicKey(), last.publicKey())) {
+      return "the key file " + folder.resolve(NAME + ".key") + " holds another key ("
+          + SigningKey.fingerprint(found.publicKey()) + ") than the one that signs this ledger ("
+          + last.fingerprint() + ")";
+    }
+    key = found;
+    return null;
   }
 
   /** Why nothing can be signed; null when it can. */
@@ -157,7 +170,7 @@ public final class LedgerKeys {
   private Key write(Event event, byte[] publicKey, byte[] signature, String by, String reason) {
     Instant now = Instant.ofEpochMilli(clock.millis());
     Map<String, Object> content = new TreeMap<>();
-    content.put("event", event.name().toLowerCase(java.util.Locale.ROOT));
+    content.put("event", event.code());
     content.put("public_key", Base64.getEncoder().encodeToString(publicKey));
     content.put("signed_by_the_one_before", Base64.getEncoder().encodeToString(signature));
     content.put("reason", reason);
@@ -169,29 +182,46 @@ public final class LedgerKeys {
     return new Key(event, now, by, publicKey, signature, reason);
   }
 
-  /** All that ever signed, the first first. */
+  /** All that ever signed, the first first, but for entries that tell of none: those the check names. */
   public List<Key> all() {
-    return ledger.all(LedgerKind.KEY).stream().map(e -> of(e.body())).toList();
+    List<Key> all = new ArrayList<>();
+    for (LedgerEntry entry : ledger.all(LedgerKind.KEY)) {
+      try {
+        all.add(of(entry.body()));
+      } catch (IllegalArgumentException e) {
+        LOG.error("entry {} of the ledger tells of a key that is none", entry.number(), e);
+      }
+    }
+    return all;
   }
 
   /**
    * The key that an entry tells of.
    *
-   * @throws tools.jackson.core.JacksonException where it tells of none
+   * @throws IllegalArgumentException where it tells of none
    */
   public static Key of(String body) {
-    JsonNode read = JSON.readTree(body);
-    JsonNode content = read.required("content");
-    return new Key(
-        Event.valueOf(content.required("event").asString().toUpperCase(java.util.Locale.ROOT)),
-        Instant.parse(read.required("at").asString()),
-        read.required("actor").asString(),
-        Base64.getDecoder().decode(content.required("public_key").asString()),
-        Base64.getDecoder().decode(content.required("signed_by_the_one_before").asString()),
-        content.path("reason").asString(""));
+    try {
+      JsonNode read = JSON.readTree(body);
+      JsonNode content = read.required("content");
+      return new Key(
+          Coded.of(Event.class, content.required("event").asString()),
+          Instant.parse(read.required("at").asString()),
+          read.required("actor").asString(),
+          Base64.getDecoder().decode(content.required("public_key").asString()),
+          Base64.getDecoder()
+              .decode(content.required("signed_by_the_one_before").asString()),
+          content.path("reason").asString(""));
+    } catch (JacksonException | DateTimeException e) {
+      throw new IllegalArgumentException("no entry of a key: " + e.getMessage(), e);
+    }
   }
 
-  /** The one that signs heads of so many entries; null where none is recorded by then. */
+  /**
+   * The one that signs heads of so many entries; null where none is recorded by then.
+   *
+   * @throws IllegalArgumentException where the entry of that one tells of none
+   */
   public static @Nullable Key signing(List<LedgerEntry> entries, long size) {
     return entries.stream()
         .filter(e -> e.number() < size)
@@ -207,8 +237,7 @@ public final class LedgerKeys {
       Key key = keys.get(i);
       boolean first = i == 0;
       if (first != (key.event() == Event.MADE)) {
-        faults.add("key " + key.fingerprint() + " was "
-            + key.event().name().toLowerCase(java.util.Locale.ROOT)
+        faults.add("key " + key.fingerprint() + " was " + key.event().code()
             + (first ? ", and is the first" : ", and is not the first"));
       } else if (key.event() == Event.FOLLOWED
           && !SigningKey.verifies(keys.get(i - 1).publicKey(), key.publicKey(), key.signature())) {

@@ -15,6 +15,9 @@ import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
@@ -243,6 +246,14 @@ class CommandLineTest {
     assertThat(verified.out())
         .endsWith("The pack is whole, and its verdicts follow from its facts.\n");
 
+    Path head = Files.writeString(folder.resolve("head.json"), "{}");
+    Result noHead = run("verify", pack.toString(), "--head", head.toString());
+    assertThat(noHead.code()).isEqualTo(2);
+    assertThat(noHead.err()).contains("holds no head of a ledger as Evidence gives it out");
+    assertThat(run("verify", pack.toString(), "--head", folder.resolve("none").toString())
+            .code())
+        .isEqualTo(2);
+
     byte[] bytes = Files.readAllBytes(pack);
     bytes[bytes.length / 3] ^= 1;
     Files.write(pack, bytes);
@@ -251,6 +262,34 @@ class CommandLineTest {
     assertThat(changed.out())
         .contains("FAILED")
         .endsWith("Ask whoever issued it for the original.\n");
+  }
+
+  /** Somebody has rewritten what happened: no pack is made of it, and a pipeline is told. */
+  @Test
+  void noPackIsMadeOfALedgerThatDiffers() throws Exception {
+    assertThat(run(
+                "drill",
+                "--data",
+                data,
+                "--stores",
+                folder.toString(),
+                "share",
+                "--reason",
+                "a test")
+            .code())
+        .isEqualTo(0);
+    try (Connection c =
+            DriverManager.getConnection("jdbc:sqlite:" + Path.of(data).resolve("hard-proof.db"));
+        Statement s = c.createStatement()) {
+      s.execute("UPDATE drill_run SET sentence = 'all is well'");
+    }
+    Path pack = folder.resolve("pack.zip");
+    Result refused = run("pack", "--data", data, "--out", pack.toString());
+    assertThat(refused.code()).isEqualTo(2);
+    assertThat(refused.err())
+        .contains("The ledger differs from what was recorded")
+        .contains("No pack is issued until it is cleared up");
+    assertThat(pack).doesNotExist();
   }
 
   @Test

@@ -2,6 +2,7 @@ package hardproof.server.evidence;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.criteria.ShippedStandards;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Selector;
 import hardproof.proving.bags.BagReader;
@@ -9,7 +10,10 @@ import hardproof.server.WithEstate;
 import hardproof.server.activity.Activity;
 import hardproof.server.drills.DrillWith;
 import hardproof.server.evidence.PackVerifier.Check;
+import hardproof.server.installation.Installation;
+import hardproof.server.integrity.Sweeps;
 import hardproof.server.ledger.CanonicalJson;
+import hardproof.server.ledger.Ledger;
 import hardproof.server.ledger.LedgerEntry;
 import hardproof.server.ledger.LedgerHeads;
 import hardproof.server.ledger.LedgerKeys;
@@ -24,6 +28,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
+import org.awaitility.Awaitility;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -73,7 +78,9 @@ class PackProofTest extends WithEstate {
     Path pack = pack();
     assertThat(PackVerifier.verify(pack).passed()).isTrue();
     assertThat(check(pack, "Facts in the ledger", null).sentence())
-        .isEqualTo("2 drills as the ledger has them, and every exception in force");
+        .isEqualTo(
+            "2 drills and 0 read-backs as the ledger has them, the clean-ups, every exception in force, and the"
+                + " standard");
     assertThat(check(pack, "Ledger head", null).sentence())
         .contains(SigningKey.fingerprint(early.publicKey()));
     assertThat(check(pack, "Earlier heads", null).passed()).isTrue();
@@ -104,8 +111,81 @@ class PackProofTest extends WithEstate {
     assertThat(betrayed("20\\.5 kB to read", "21.5 kB to read"))
         .contains("its steps is")
         .contains("and the ledger has");
+    // A shorter recovery, a clean-up that worked, another check that was asked.
+    assertThat(betrayed(
+            "\"started\" : \"2026-11-24T10:00:00Z\"", "\"started\" : \"2026-11-24T09:00:00Z\""))
+        .contains("its started at is '2026-11-24T09:00:00Z'");
+    assertThat(betrayed("\"clean_up\" : \"done\"", "\"clean_up\" : \"failed\""))
+        .contains("its clean-up is 'failed', and the ledger has 'done'");
+    assertThat(betrayed("\"checks\" : \\[ \\]", "\"checks\" : [ \"every file\" ]"))
+        .contains("it was asked 'every file'");
     assertThat(betrayed("\"name\" : \"Default\"", "\"name\" : \"Lenient\""))
-        .isEqualTo("standard Lenient 1 is not in the ledger, and is none that ships");
+        .startsWith("standard Lenient 1 is not in the ledger, and is none that ships; ")
+        .contains("standard Lenient 1 was not in force at");
+  }
+
+  /** What a sweep read is a fact of a pack like any drill. */
+  @Test
+  void aReadBackIsHeldToTheLedgerToo() throws IOException {
+    Installation installation = estate.installation;
+    installation.part(Sweeps.class).start();
+    installation.part(Sweeps.class).begin("near", null, "ana", "a test");
+    Awaitility.await()
+        .atMost(Duration.ofSeconds(60))
+        .until(() -> installation.part(Ledger.class).all(LedgerKind.READ_BACK).size() == 3);
+    estate.clock.forward(Duration.ofMinutes(1));
+    Path pack = pack();
+    assertThat(PackVerifier.verify(pack).checks())
+        .allSatisfy(c -> assertThat(c.passed()).as(c.toString()).isTrue());
+    assertThat(check(pack, "Facts in the ledger", null).sentence())
+        .startsWith("2 drills and 3 read-backs as the ledger has them");
+    assertThat(betrayed("\"run\" : \"read-back-1\"", "\"run\" : \"read-back-7\""))
+        .isEqualTo("read-back-7 is not in the ledger");
+    String ended =
+        installation.part(Ledger.class).all(LedgerKind.READ_BACK).get(0).body();
+    assertThat(ended).contains("\"checks\":\"passed\"");
+    assertThat(betrayed("(?s)(\"run\" : \"read-back-1\".*?\"bytes\" : )\"\\d+\"", "$1\"1\""))
+        .contains("read-back-1: its bytes is '1'");
+  }
+
+  /** Two states of one exception: the later one counts, in whatever order a forger puts them. */
+  @Test
+  void entriesStandInTheirOrder() throws IOException {
+    Path pack = pack();
+    PackProofs proofs = PackProofs.read(BagReader.open(pack));
+    List<PackProofs.Included> turned = new java.util.ArrayList<>(proofs.entries());
+    java.util.Collections.reverse(turned);
+    PackProofs other = new PackProofs(proofs.head(), turned, proofs.earlier());
+    Path forged = forged(files -> files.putAll(other.files()));
+    assertThat(check(forged, "Ledger entries", null).sentence()).contains("stands after entry");
+  }
+
+  /** A standard that is in force now was not then. */
+  @Test
+  void thePackOfThenIsHeldToTheStandardOfThen() throws IOException {
+    var standards = estate.installation.standards();
+    standards.putInForce(ShippedStandards.strict(), "ana", estate.clock.instant());
+    estate.clock.forward(Duration.ofMinutes(1));
+    assertThat(PackVerifier.verify(pack()).passed()).isTrue();
+    var evaluated = estate.installation.evaluations().at(early.at());
+    PackBuilder.Contents then = estate
+        .installation
+        .part(PackBuilder.class)
+        .contents(evaluated, "T", Selector.EVERYTHING, "ana");
+    FactsJson facts = then.facts();
+    FactsJson forged = new FactsJson(
+        facts.asAt(),
+        facts.knownAt(),
+        ShippedStandards.strict(),
+        facts.title(),
+        facts.scope(),
+        facts.facts(),
+        facts.runs());
+    PackProofs proofs = PackProofs.read(BagReader.open(pack()));
+    assertThat(new PackProofCheck(forged, proofs).checks())
+        .filteredOn(c -> c.name().equals("Facts in the ledger"))
+        .singleElement()
+        .satisfies(c -> assertThat(c.sentence()).contains("was not in force at"));
   }
 
   @Test

@@ -114,6 +114,17 @@ class LedgerForgedTest extends WithLedger {
     assertThat(ledger().size()).isEqualTo(size);
   }
 
+  /** What can't be checked must not go by what an earlier check came to. */
+  @Test
+  void aLedgerThatCanNotBeCheckedIsNotWhole() {
+    assertThat(checked().found()).isZero();
+    forge("ALTER TABLE pack RENAME COLUMN made_at TO elsewhere");
+    assertThat(difference()).startsWith("it could not be checked: ");
+    assertThatThrownBy(() -> part(LedgerDesk.class).requireWhole()).isInstanceOf(Refused.class);
+    forge("ALTER TABLE pack RENAME COLUMN elsewhere TO made_at");
+    assertThat(checked().found()).isZero();
+  }
+
   /** A head that somebody kept is longer than the ledger that was put back, and no longer its end. */
   @Test
   void anOlderFileIsFoundByAHeadOfToday() throws IOException {

@@ -3,12 +3,15 @@ package hardproof.server.ledger;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.core.drills.Method;
+import hardproof.server.drills.DrillWith;
 import hardproof.server.signing.SigningKey;
 import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -122,5 +125,24 @@ class LedgerKeysTest extends WithLedger {
     assertThat(last.event()).isEqualTo(LedgerKeys.Event.REPLACED);
     assertThat(last.signature()).isEmpty();
     assertThat(last.reason()).contains("is gone").contains("the disk of the keys broke");
+  }
+
+  /** Whoever rewrites the entry of a key must not keep the server from starting, or drills from being recorded. */
+  @Test
+  void anEntryOfAKeyThatWasRewrittenKeepsNothingButPacksFromGoingOn() {
+    for (String forgery : List.of(
+        "UPDATE ledger_entry SET body = replace(body, 'made', 'mode') WHERE number = 0",
+        "UPDATE ledger_entry SET body = '{' WHERE number = 0",
+        "DELETE FROM ledger_entry WHERE number = 0")) {
+      forge(forgery);
+      estate.reopen();
+      assertThat(part(LedgerKeys.class).problem())
+          .contains("no entry of the ledger tells of the key that signs it");
+      long size = ledger().size();
+      new DrillWith(estate).run("share", Method.READ_THROUGH, Duration.ZERO, List.of());
+      assertThat(ledger().size()).isGreaterThan(size);
+      assertThat(checked().found()).isPositive();
+      assertThatThrownBy(() -> part(LedgerDesk.class).requireWhole()).isInstanceOf(Refused.class);
+    }
   }
 }

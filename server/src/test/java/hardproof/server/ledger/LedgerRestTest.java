@@ -148,6 +148,14 @@ class LedgerRestTest {
     for (JsonNode check : whole.path("verification").path("checks")) {
       assertThat(check.path("passed").asBoolean()).as(check.toString()).isTrue();
     }
+    JsonNode kept = done(auditor.twoFiles("/api/packs/verification", "head", head, "pack", bytes));
+    assertThat(kept.path("verification").path("checks").toString()).contains("Kept head");
+    assertThat(auditor
+            .twoFiles("/api/packs/verification", "head", "{}", "pack", bytes)
+            .detail())
+        .isEqualTo(
+            "head.json holds no head of a ledger as Evidence gives it out. Drop the file that"
+                + " was downloaded there, or the pack alone.");
     bytes[bytes.length / 2] ^= 1;
     JsonNode changed =
         done(auditor.multipart("/api/packs/verification", "pack", "given.zip", bytes, Map.of()));

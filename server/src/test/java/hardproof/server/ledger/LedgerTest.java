@@ -7,6 +7,7 @@ import hardproof.core.criteria.Standard;
 import hardproof.core.estate.Selector;
 import hardproof.core.ledger.Digest;
 import hardproof.core.ledger.MerkleProofs;
+import hardproof.core.proof.Evaluation;
 import hardproof.server.Estate;
 import hardproof.server.activity.Activity;
 import hardproof.server.evidence.OutcomeSnapshots;
@@ -124,6 +125,26 @@ class LedgerTest extends WithLedger {
     assertThat(content.path("steps").size()).isEqualTo(failed.steps().size()).isPositive();
     assertThat(content.path("steps").get(0).path("name").asString())
         .isEqualTo(failed.steps().get(0).name());
+  }
+
+  private Evaluation evaluatedAt(Instant instant) {
+    return estate.installation.evaluations().at(instant).evaluation();
+  }
+
+  /** A day after the last: not a millisecond before. */
+  @Test
+  void outcomesAreWrittenDownOnceADay() {
+    OutcomeSnapshots snapshots = part(OutcomeSnapshots.class);
+    Instant first = estate.clock.instant();
+    estate.clock.set(first.plusMillis(86_400_000));
+    assertThat(snapshots.takeDaily(evaluatedAt(first))).isTrue();
+    assertThat(snapshots.takeDaily(evaluatedAt(first.plusMillis(86_399_999)))).isFalse();
+    assertThat(snapshots.takeDaily(evaluatedAt(first.plusMillis(86_400_000)))).isTrue();
+    assertThat(ledger().all(LedgerKind.OUTCOMES)).hasSize(2);
+    JsonNode content =
+        JSON.readTree(ledger().all(LedgerKind.OUTCOMES).get(0).body()).path("content");
+    assertThat(content.path("verdicts").asString()).contains("\"unproven\":1");
+    assertThat(content.path("findings_sha256").asString()).hasSize(64);
   }
 
   /** One is never there without the other. */
