@@ -68,8 +68,12 @@ watch(
 
 const make = () =>
   attempt(async () => {
-    await finished(await answerOf(api.POST('/api/packs', { body: order() })))
-    await Promise.all([refresh(), refreshLedger()])
+    try {
+      await finished(await answerOf(api.POST('/api/packs', { body: order() })))
+    } finally {
+      // The ledger was checked before, whatever came of it.
+      await Promise.all([refresh(), refreshLedger()])
+    }
   })
 
 async function verify(pack: Issued) {

@@ -102,7 +102,7 @@ const nextKey = () =>
         {{
           whole
             ? `all ${count(ledger.checked.size, 'entry', 'entries')} again, every head that was ever signed, and every fact against its entry.`
-            : `${count(ledger.checked.found, 'difference', 'differences')}. No pack is issued until it is cleared up; drills go on.`
+            : `${count(ledger.checked.found, 'difference', 'differences')}. Somebody wrote to the database beside the program: put back a copy of it from before. Until then no pack is issued; drills go on and are recorded.`
         }}
         <button class="link" :disabled="busy" @click="check">Check now</button>
       </p>
@@ -204,6 +204,10 @@ const nextKey = () =>
 <style scoped>
 p {
   margin: 6px 0 0;
+}
+ul {
+  margin: 6px 0 0;
+  padding-left: 18px;
 }
 .head {
   display: grid;
