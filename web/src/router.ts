@@ -40,6 +40,7 @@ export const router = createRouter({
     { path: '/engines', name: 'engines', component: () => import('./drills/EnginesView.vue') },
     { path: '/feeds', name: 'feeds', component: () => import('./feeds/FeedsView.vue') },
     { path: '/evidence', name: 'evidence', component: () => import('./evidence/EvidenceView.vue') },
+    { path: '/alerts', name: 'alerts', component: () => import('./alerts/AlertsView.vue') },
     { path: '/people', name: 'people', component: () => import('./people/PeopleView.vue') },
     {
       path: '/set-password',

@@ -101,7 +101,6 @@ useKeys({
       show(cursor.value)
   },
   '/': prevented(() => filters.value?.focus()),
-  'Ctrl+k': prevented(() => filters.value?.focus()),
   c: () => actions.value?.cover(),
   e: () => actions.value?.except(),
   Escape: (event) => {

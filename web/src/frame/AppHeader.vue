@@ -2,15 +2,17 @@
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
+import BellButton from '@/alerts/BellButton.vue'
 import OwnCalendarForm from '@/people/OwnCalendarForm.vue'
 import OwnPasswordForm from '@/people/OwnPasswordForm.vue'
 import { useSession } from '@/people/session'
 import { sections } from '@/router'
 import { rememberTheme } from '@/theme'
 import AsAtControl from './AsAtControl.vue'
+import CommandField from './CommandField.vue'
 import KeyList from './KeyList.vue'
 import { useAsAt } from './useAsAt'
-import { useKeys } from './useKeys'
+import { prevented, useKeys } from './useKeys'
 
 const session = useSession()
 const route = useRoute()
@@ -18,6 +20,7 @@ const router = useRouter()
 const theme = useTheme()
 const { lookingBack, hindsight, query } = useAsAt()
 const keysShown = ref(false)
+const finding = ref(false)
 const changing = ref(false)
 const calendar = ref(false)
 
@@ -25,6 +28,9 @@ useKeys({
   '?': () => {
     keysShown.value = true
   },
+  'Ctrl+k': prevented(() => {
+    finding.value = true
+  }),
 })
 
 function toggleTheme() {
@@ -57,7 +63,9 @@ async function signOut() {
       >
     </nav>
     <span class="space" />
+    <button class="find" @click="finding = true">Find <kbd class="mono">Ctrl K</kbd></button>
     <AsAtControl />
+    <BellButton />
     <v-menu>
       <template #activator="{ props }">
         <button v-bind="props" class="person">{{ session.person?.fullName }}</button>
@@ -67,6 +75,10 @@ async function signOut() {
         <v-list-item
           :title="theme.global.name.value === 'dark' ? 'Light paper' : 'Dark paper'"
           @click="toggleTheme"
+        />
+        <v-list-item
+          title="Alerts and watches"
+          @click="router.push({ name: 'alerts', query: { tab: 'watches' } })"
         />
         <v-list-item title="Engines and sandboxes" @click="router.push({ name: 'engines' })" />
         <v-list-item
@@ -81,6 +93,7 @@ async function signOut() {
       </v-list>
     </v-menu>
     <KeyList v-model="keysShown" />
+    <CommandField v-if="finding" @close="finding = false" />
     <OwnCalendarForm v-if="calendar" @close="calendar = false" />
     <OwnPasswordForm v-if="changing" @close="changing = false" />
   </header>
@@ -156,6 +169,22 @@ nav a.here {
 }
 .space {
   flex: 1;
+}
+.find {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  padding: 0 4px;
+  font: inherit;
+  color: var(--quiet);
+  background: none;
+  border: 0;
+  cursor: pointer;
+}
+.find kbd {
+  padding: 0 4px;
+  font-size: 11px;
+  border: 1px solid var(--rule);
 }
 .person {
   font: inherit;

@@ -26,6 +26,7 @@ const id = useId()
 <template>
   <v-dialog
     :model-value="true"
+    :aria-label="title"
     :max-width="$slots.beside ? 1180 : undefined"
     @update:model-value="emit('close')"
   >

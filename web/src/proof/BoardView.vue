@@ -91,7 +91,6 @@ useKeys({
     const onButton = (event.target as HTMLElement).closest('button, a')
     if (cursor.value && !onButton) open(cursor.value)
   },
-  'Ctrl+k': prevented(() => filters.value?.focus()),
   '/': prevented(() => filters.value?.focus()),
   d: () => caseFile.value?.drillThis(),
   Escape: (event) => {

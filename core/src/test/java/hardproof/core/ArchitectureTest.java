@@ -13,6 +13,7 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.text.Normalizer;
 
 /** The core is functions of facts and an instant; {@link WallsTest} shows that what is no such function is refused. */
 @AnalyzeClasses(packages = "hardproof.core", importOptions = DoNotIncludeTests.class)
@@ -44,7 +45,9 @@ class ArchitectureTest {
               ByteOrder.class,
               StandardCharsets.class,
               MessageDigest.class,
-              NoSuchAlgorithmException.class)));
+              NoSuchAlgorithmException.class,
+              Normalizer.class,
+              Normalizer.Form.class)));
 
   @ArchTest
   static final ArchRule nothingFromOutside = Walls.NOTHING_FROM_OUTSIDE;

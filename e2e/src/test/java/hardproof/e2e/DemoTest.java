@@ -305,7 +305,11 @@ class DemoTest {
           "/integrity",
           "/engines",
           "/feeds",
-          "/evidence")) {
+          "/evidence",
+          "/evidence?tab=controls",
+          "/evidence?tab=ledger",
+          "/alerts",
+          "/alerts?tab=watches")) {
         browser.open(view);
         browser.sees("Tobias Quill");
         browser.until("it is loaded", d -> browser.all(".v-skeleton-loader").isEmpty());

@@ -39,7 +39,6 @@ class ScreenshotsTest {
       browser = opened;
       browser.open("/");
       browser.sees("Tarnwick Ferries");
-      shoot("sign-in");
       browser.click("Tobias Quill");
       browser.sees("workloads are proven");
       browser.find(".line.body");
@@ -113,6 +112,10 @@ class ScreenshotsTest {
       browser.click("Verify");
       browser.sees("agree with findings.csv");
       shoot("evidence");
+      browser.open("/alerts");
+      browser.sees("of them nobody has acknowledged");
+      shoot("alerts");
+      browser.open("/evidence");
       String report = browser.find("a[href$='/report']").getDomAttribute("href");
       browser.open(report);
       browser.sees("What is worst");

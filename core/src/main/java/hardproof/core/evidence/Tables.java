@@ -1,7 +1,10 @@
 package hardproof.core.evidence;
 
+import hardproof.core.controls.ControlResult;
+import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.Measure;
 import hardproof.core.criteria.Outcome;
+import hardproof.core.criteria.OutcomeState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.feeds.FactKind;
 import hardproof.core.feeds.Field;
@@ -150,6 +153,47 @@ public final class Tables {
           String.join("; ", w.actions().stream().map(a -> a.sentence()).toList())));
     }
     return csv.toString();
+  }
+
+  /** Of each public control one row over all tiers, and one for each tier that it has outcomes in. */
+  public static String controls(List<ControlResult> controls) {
+    StringBuilder csv = new StringBuilder();
+    csv.append(CsvCell.row(
+        "publication",
+        "control",
+        "title",
+        "tier",
+        "state",
+        "met",
+        "not_met",
+        "not_enough_data",
+        "excepted",
+        "not_applicable",
+        "share_of_time_met",
+        "criteria",
+        "not_looked_at"));
+    for (ControlResult c : controls) {
+      csv.append(control(c, "all", c.whole()));
+      c.tiers().forEach((tier, tally) -> csv.append(control(c, tier, tally)));
+    }
+    return csv.toString();
+  }
+
+  private static String control(ControlResult c, Object tier, ControlResult.Tally tally) {
+    return CsvCell.row(
+        c.control().framework().title(),
+        c.control().reference(),
+        c.control().title(),
+        tier,
+        tier instanceof Integer ? null : c.state().words(),
+        tally.count(OutcomeState.MET),
+        tally.count(OutcomeState.NOT_MET),
+        tally.count(OutcomeState.NOT_ENOUGH_DATA),
+        tally.count(OutcomeState.EXCEPTED),
+        tally.count(OutcomeState.NOT_APPLICABLE),
+        tally.shareMet() == null ? null : number(Measure.share(tally.shareMet())),
+        String.join("; ", c.criteria().stream().map(CriterionCode::code).toList()),
+        c.control().notLookedAt());
   }
 
   /** One row a fact, in the order given, in the columns of the import bundle. */

@@ -50,6 +50,12 @@ final class PackCommand implements Callable<Integer> {
       description = "By what was known when: then, now or a time; then if not given.")
   private String knownAt;
 
+  @Option(
+      names = "--from",
+      paramLabel = "TIME",
+      description = "Begin of the period it tells of; 90 days before if not given.")
+  private String from;
+
   @CommandLine.Spec
   private CommandLine.Model.CommandSpec spec;
 
@@ -76,7 +82,12 @@ final class PackCommand implements Callable<Integer> {
     HardProofCommand.refuseBeforeTheFirstFact(installation, "--as-at", when);
     return installation
         .part(PackBuilder.class)
-        .contents(installation.evaluations().at(when), title, selector, DataOption.actor());
+        .contents(
+            installation.evaluations().at(when),
+            title,
+            selector,
+            DataOption.actor(),
+            HardProofCommand.time("--from", from));
   }
 
   private Integer issue(Installation installation, PackBuilder.Contents contents)

@@ -39,6 +39,14 @@ final class DrillLog {
     line(log, "read", Wording.bytes(fact.bytes()));
     line(log, "newest", detail.newestData());
     line(log, "result", fact.sentence());
+    detail
+        .screens()
+        .forEach(s -> line(
+            log,
+            "screen",
+            "screen-" + (s.number() + 1) + ".png at " + s.atMs() / 1000 + " s"
+                + (s.concluded() == null ? "" : ": " + s.concluded()) + ", SHA-256 "
+                + s.sha256()));
     detail.checks().forEach(c -> line(log, "check", c));
   }
 

@@ -2,6 +2,7 @@ package hardproof.server.evidence;
 
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.AcceptedException;
+import hardproof.core.programmes.Draw;
 import hardproof.server.runs.CheckJson;
 import java.time.Instant;
 import java.util.LinkedHashMap;
@@ -28,6 +29,16 @@ record EntryComparison(List<String> wrong) {
 
   void readBack(DrillFact fact, JsonNode entry) {
     differing(shown(fact), entry.path("content"), fact.run());
+  }
+
+  void draw(PackHistory.PackDraw draw, JsonNode entry) {
+    Map<String, @Nullable Object> content = new LinkedHashMap<>();
+    Draw again = draw.again();
+    content.put("known", draw.known());
+    content.put("seed", again.seed());
+    content.put("digest", again.digest());
+    content.put("sample", draw.sample());
+    differing(content, entry.path("content"), "draw of " + draw.programme() + " at " + draw.due());
   }
 
   void exception(AcceptedException exception, JsonNode entry) {

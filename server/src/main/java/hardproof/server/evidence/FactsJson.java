@@ -39,6 +39,7 @@ import tools.jackson.databind.json.JsonMapper;
  * @param asAt the instant that is judged
  * @param knownAt the instant by which the facts were recorded; later than {@code asAt} in hindsight
  * @param runs of the drills that are among the facts, in the order of these; read-backs of sweeps have none
+ * @param history what is told of the period before
  */
 public record FactsJson(
     Instant asAt,
@@ -47,13 +48,18 @@ public record FactsJson(
     String title,
     Selector scope,
     Facts facts,
-    List<RunDetail> runs) {
-  static final int VERSION = 4;
+    List<RunDetail> runs,
+    PackHistory history) {
+  static final int VERSION = 5;
   // A name that is there twice could be read in two ways.
   static final JsonMapper JSON = JsonMapper.builder()
       .enable(SerializationFeature.INDENT_OUTPUT)
       .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
       .build();
+
+  FactsJson with(PackHistory other) {
+    return new FactsJson(asAt, knownAt, standard, title, scope, facts, runs, other);
+  }
 
   /** The same facts always give the same bytes. */
   public byte[] write() {
@@ -70,6 +76,7 @@ public record FactsJson(
     }
     root.put("drills", facts.drills().stream().map(FactsJson::drillRow).toList());
     root.put("runs", runs.stream().map(RunDetail::tree).toList());
+    root.put("history", history.tree());
     return JSON.writeValueAsBytes(root);
   }
 

@@ -61,7 +61,8 @@ final class FactsJsonReader {
           root.path("title").asString(),
           SelectorJson.read(root.path("scope").asString()),
           facts(root, knownAt),
-          runs);
+          runs,
+          PackHistory.read(root.required("history")));
     } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
       throw new IOException("facts.json can't be read: " + e.getMessage(), e);
     }

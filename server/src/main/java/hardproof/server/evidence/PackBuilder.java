@@ -1,5 +1,7 @@
 package hardproof.server.evidence;
 
+import hardproof.core.controls.ControlResult;
+import hardproof.core.controls.Controls;
 import hardproof.core.estate.Selector;
 import hardproof.core.evidence.Tables;
 import hardproof.core.facts.Estate;
@@ -7,19 +9,25 @@ import hardproof.core.facts.Facts;
 import hardproof.core.feeds.FactKinds;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
+import hardproof.core.wording.Title;
+import hardproof.core.wording.WrongValue;
 import hardproof.proving.bags.BagWriter;
 import hardproof.server.facts.Notations;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.runs.RunStore;
+import hardproof.server.runs.ScreenStore;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /** Puts a pack together. The same facts and instant always give the same bytes. */
@@ -29,6 +37,14 @@ public final class PackBuilder {
   static final String WORKLOADS = "workloads.csv";
   static final String DRILLS = "drills.csv";
 
+  static final String CONTROLS = "controls.csv";
+  static final String RESULTS = "assessment-results.json";
+  static final String STANDARD = "Hard-Proof-Standard";
+
+  /** What a pack tells of where nobody says from when on: a quarter of a year. */
+  public static final Duration USUAL_PERIOD = Duration.ofDays(90);
+
+  static final String REPORT_PDF = "report.pdf";
   static final String REPORT_PAGE = "report.html";
   static final String LOGS = "drills/";
 
@@ -39,10 +55,15 @@ public final class PackBuilder {
   private static final ReportPage REPORT = new ReportPage();
 
   private final RunStore runs;
+  private final ScreenStore screens;
+  private final PackHistories histories;
   private final PackLedger ledger;
 
-  public PackBuilder(RunStore runs, PackLedger ledger) {
+  public PackBuilder(
+      RunStore runs, ScreenStore screens, PackHistories histories, PackLedger ledger) {
     this.runs = runs;
+    this.screens = screens;
+    this.histories = histories;
     this.ledger = ledger;
   }
 
@@ -62,26 +83,58 @@ public final class PackBuilder {
     }
   }
 
-  /** Evaluates the scope by itself, as whoever checks the pack will. */
+  /** Of the usual period. */
   public Contents contents(Evaluated evaluated, String title, Selector scope, String madeBy) {
+    return contents(evaluated, title, scope, madeBy, null);
+  }
+
+  /**
+   * Evaluates the scope by itself, as whoever checks the pack will.
+   *
+   * @param from begin of the period that it tells of; null for the usual
+   * @throws WrongValue when the period begins after the instant that is judged
+   */
+  public Contents contents(
+      Evaluated evaluated, String title, Selector scope, String madeBy, @Nullable Instant from) {
+    Instant asAt = evaluated.evaluation().asAt();
+    Instant begin = begin(from, asAt);
     Facts facts = PackScope.of(evaluated.estate(), scope);
     List<RunDetail> details = details(facts);
     FactsJson json = new FactsJson(
         evaluated.evaluation().asAt(),
         evaluated.evaluation().knownAt(),
         evaluated.evaluation().standard(),
-        title,
+        Title.of(title),
         scope,
         facts,
-        details);
-    return new Contents(madeBy, json, evaluate(json));
+        details,
+        PackHistory.from(begin));
+    FactsJson whole = json.with(histories.of(json, json.history().watched().from()));
+    return new Contents(madeBy, whole, evaluate(whole));
+  }
+
+  /**
+   * Begin of the period before an instant; the usual one where nobody says.
+   *
+   * @throws WrongValue when it begins after the instant, or when nothing can be known of it
+   */
+  static Instant begin(@Nullable Instant from, Instant asAt) {
+    if (from == null) {
+      return asAt.minus(USUAL_PERIOD);
+    }
+    if (!from.isBefore(asAt) || from.isBefore(Instant.EPOCH)) {
+      throw new WrongValue(
+          "a period begins before the instant it is as at, and not before 1970: from " + from
+              + " can't be, as at " + asAt);
+    }
+    return from;
   }
 
   private List<RunDetail> details(Facts facts) {
     return facts.drills().stream()
         .filter(d -> !FactsJson.isReadBack(d))
         .map(d -> runs.find(d.run()).orElseThrow())
-        .map(RunDetail::of)
+        .map(run -> RunDetail.of(run, screens.of(run.id())))
         .toList();
   }
 
@@ -90,9 +143,11 @@ public final class PackBuilder {
         new Estate(facts.asAt(), facts.knownAt(), facts.facts()), facts.standard());
   }
 
-  /** The report as it stands in the pack: one page, no script, nothing from outside. */
+  /**
+   * The report as it will stand in the pack, but for the head of the ledger: one page, no script, nothing from outside.
+   */
   public String reportHtml(Contents contents) {
-    return REPORT.render(contents);
+    return REPORT.render(contents, null);
   }
 
   /**
@@ -101,19 +156,65 @@ public final class PackBuilder {
    * @throws hardproof.server.ledger.LedgerKeys.NoKey when there is no key to sign with
    */
   public void write(Contents contents, OutputStream out) throws IOException {
-    bag(contents.facts(), contents.evaluation(), ledger.of(contents.facts())).write(out);
+    write(contents, out, new PackProgress());
+  }
+
+  void write(Contents contents, OutputStream out, PackProgress progress) throws IOException {
+    progress.next("gathering the proofs of the ledger");
+    PackProofs proofs = ledger.of(contents.facts());
+    progress.next("writing the report");
+    Map<String, byte[]> files = pictures(contents.facts());
+    String report = report(contents.facts(), contents.evaluation(), proofs);
+    progress.next("making the PDF");
+    files.put(REPORT_PDF, ReportPdf.of(report, contents.facts().asAt()));
+    progress.next("writing the tables");
+    BagWriter bag = bag(contents.facts(), contents.evaluation(), proofs, files);
+    progress.next("packing");
+    bag.write(out);
+    progress.next("entering it into the list");
+  }
+
+  static String report(FactsJson facts, Evaluation evaluation, @Nullable PackProofs proofs) {
+    return REPORT.render(
+        new Contents("", facts, evaluation), proofs == null ? null : proofs.head());
+  }
+
+  /** What machines showed, by the path in the pack. */
+  private Map<String, byte[]> pictures(FactsJson facts) {
+    Map<String, byte[]> pictures = new TreeMap<>();
+    facts
+        .told()
+        .forEach(t -> screens.of(t.fact().run()).stream()
+            .filter(s -> s.number() != ScreenStore.LIVE)
+            .forEach(s -> pictures.put(picture(t.fact().run(), s.number()), s.png())));
+    return pictures;
+  }
+
+  static String picture(String run, int number) {
+    return LOGS + run + "/screen-" + (number + 1) + ".png";
   }
 
   /**
    * Everything that a pack holds follows from its facts, so that whoever has them can make it again; but for the proofs
-   * of the ledger.
+   * of the ledger, and for pictures, whose SHA-256 is among the facts. The PDF follows from the page, and takes longer
+   * than all the rest.
    *
    * @param proofs null where they can't be read
+   * @param others pictures and the PDF, by their paths
    */
-  static BagWriter bag(FactsJson facts, Evaluation evaluation, @Nullable PackProofs proofs)
+  static BagWriter bag(
+      FactsJson facts,
+      Evaluation evaluation,
+      @Nullable PackProofs proofs,
+      Map<String, byte[]> others)
       throws IOException {
     BagWriter bag = new BagWriter(FOLDER.format(facts.asAt()));
-    bag.payload(REPORT_PAGE, REPORT.render(new Contents("", facts, evaluation)));
+    List<ControlResult> controls = Controls.of(evaluation, facts.history().watched());
+    bag.payload(REPORT_PAGE, report(facts, evaluation, proofs));
+    bag.payload(CONTROLS, Tables.controls(controls));
+    bag.payload(RESULTS, AssessmentResults.of(facts, controls));
+    others.forEach(bag::payload);
+    DrawTables.add(facts.history().draws(), bag);
     bag.payload(FINDINGS, Tables.findings(evaluation));
     bag.payload(WORKLOADS, Tables.workloads(evaluation));
     bag.payload(DRILLS, Tables.drills(facts.facts().drills()));
@@ -149,9 +250,10 @@ public final class PackBuilder {
     info.put("External-Description", facts.title());
     info.put("Bagging-Date", facts.asAt().toString().substring(0, 10));
     info.put("Bag-Software-Agent", "Hard Proof");
+    info.put("Hard-Proof-From", facts.history().watched().from().toString());
     info.put("Hard-Proof-As-At", facts.asAt().toString());
     info.put("Hard-Proof-Known-At", facts.knownAt().toString());
-    info.put("Hard-Proof-Standard", facts.standard().title());
+    info.put(STANDARD, facts.standard().title());
     info.put("Hard-Proof-Scope", facts.scope().words());
     return info;
   }

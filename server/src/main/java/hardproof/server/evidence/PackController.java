@@ -2,6 +2,7 @@ package hardproof.server.evidence;
 
 import hardproof.core.estate.Selector;
 import hardproof.core.proof.Verdict;
+import hardproof.proving.bags.BagReader;
 import hardproof.server.facts.SelectorJson;
 import hardproof.server.ledger.TreeHead;
 import hardproof.server.people.PeopleStore;
@@ -19,6 +20,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.core.io.FileSystemResource;
 import org.springframework.core.io.Resource;
 import org.springframework.http.ContentDisposition;
@@ -26,6 +28,7 @@ import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -64,13 +67,15 @@ class PackController {
    *
    * @param scope a selector as JSON; empty for everything
    * @param asAt null for now
+   * @param from begin of its period; null for a quarter of a year before
    * @param knownAt then, now or an instant; null for what was known then
    */
   record PackOrder(
       @Nullable String title,
       @Nullable String scope,
       @Nullable Instant asAt,
-      @Nullable String knownAt) {}
+      @Nullable String knownAt,
+      @Nullable Instant from) {}
 
   /** What it would hold. */
   record PackPreview(
@@ -110,6 +115,13 @@ class PackController {
         counts);
   }
 
+  /** With the words it will have, but for the head of the ledger. */
+  @Operation(summary = "The report of a pack before it is issued")
+  @GetMapping("/packs/preview/report")
+  ResponseEntity<String> read(@ParameterObject PackOrder order, Principal person) {
+    return page(builder.reportHtml(contents(order, person)));
+  }
+
   /** Begins to make a pack; what came of it is in {@code /api/pack-tasks/ID}. */
   @Operation(summary = "Begin to make a pack")
   @PostMapping("/packs")
@@ -124,15 +136,16 @@ class PackController {
   }
 
   private PackBuilder.Contents contents(PackOrder order, Principal person) {
-    Selector scope = order.scope() == null || order.scope().isBlank()
-        ? Selector.EVERYTHING
-        : SelectorJson.read(order.scope());
-    String title = order.title() == null || order.title().isBlank()
-        ? "Recoverability"
-        : order.title().strip();
+    Selector scope = SelectorJson.asked(order.scope());
+    String title =
+        order.title() == null || order.title().isBlank() ? "Recoverability" : order.title();
     String madeBy = people.find(person.getName()).map(Person::fullName).orElse(person.getName());
     return builder.contents(
-        evaluations.at(new AsAt(order.asAt(), order.knownAt())), title, scope, madeBy);
+        evaluations.at(new AsAt(order.asAt(), order.knownAt())),
+        title,
+        scope,
+        madeBy,
+        order.from());
   }
 
   @Operation(summary = "A pack as a file")
@@ -156,16 +169,38 @@ class PackController {
   @GetMapping("/packs/{id}/report")
   ResponseEntity<String> report(@PathVariable long id) throws IOException {
     Path file = packs.file(packs.find(id));
-    String html = hardproof.proving.bags.BagReader.open(file).text("data/report.html");
-    if (html == null) {
-      throw new Refused("The pack's file holds no report: it was changed. Make the pack again.");
-    }
+    String html = new String(file(file, PackBuilder.REPORT_PAGE), StandardCharsets.UTF_8);
+    return page(html);
+  }
+
+  private static ResponseEntity<String> page(String html) {
     return ResponseEntity.ok()
         .header(
             "Content-Security-Policy",
             "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'; sandbox")
         .contentType(new MediaType(MediaType.TEXT_HTML, StandardCharsets.UTF_8))
         .body(html);
+  }
+
+  @Operation(summary = "The report of a pack as PDF/A")
+  @GetMapping("/packs/{id}/report.pdf")
+  ResponseEntity<byte[]> pdf(@PathVariable long id) throws IOException {
+    PackStore.Issued pack = packs.find(id);
+    return ResponseEntity.ok()
+        .header(
+            HttpHeaders.CONTENT_DISPOSITION,
+            ContentDisposition.inline().filename(pack.name() + ".pdf").build().toString())
+        .contentType(MediaType.APPLICATION_PDF)
+        .body(file(packs.file(pack), PackBuilder.REPORT_PDF));
+  }
+
+  private static byte[] file(Path pack, String name) throws IOException {
+    byte[] file = BagReader.open(pack).file("data/" + name);
+    if (file == null) {
+      throw new Refused("The pack's file holds no " + name
+          + ": it was changed, or an earlier version made it. Make the pack again.");
+    }
+    return file;
   }
 
   /** Begins to check an issued pack. */
@@ -206,6 +241,12 @@ class PackController {
           + " holds no head of a ledger as Evidence gives it out. Drop the file that was downloaded"
           + " there, or the pack alone.");
     }
+  }
+
+  @Operation(summary = "Stop a pack that is being made; nothing of it is kept")
+  @DeleteMapping("/pack-tasks/{id}")
+  PackDesk.PackTask cancel(@PathVariable String id) {
+    return desk.cancel(id);
   }
 
   @Operation(summary = "How far a pack is")

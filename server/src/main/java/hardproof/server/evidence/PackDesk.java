@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -36,6 +37,7 @@ public final class PackDesk implements AutoCloseable {
   private final LedgerDesk ledger;
   private final InstantSource clock;
   private final Map<String, PackTask> tasks = new LinkedHashMap<>();
+  private final Map<String, PackProgress> underWay = new HashMap<>();
   private final ExecutorService worker = Executors.newSingleThreadExecutor(r -> {
     Thread thread = new Thread(r, "packs");
     thread.setDaemon(true);
@@ -52,13 +54,15 @@ public final class PackDesk implements AutoCloseable {
   public enum State implements Coded {
     WORKING,
     DONE,
-    FAILED
+    FAILED,
+    CANCELLED
   }
 
   /**
    * A pack on its way.
    *
-   * @param state working, done or failed
+   * @param state working, done, failed or cancelled
+   * @param step what is being done while it is working
    * @param problem why it failed
    * @param pack what was made
    * @param verification what checking came to
@@ -66,20 +70,37 @@ public final class PackDesk implements AutoCloseable {
   public record PackTask(
       String id,
       State state,
+      @Nullable String step,
       @Nullable String problem,
       PackStore.@Nullable Issued pack,
       PackVerifier.@Nullable Verification verification) {
     static PackTask working(String id) {
-      return new PackTask(id, State.WORKING, null, null, null);
+      return new PackTask(id, State.WORKING, null, null, null, null);
+    }
+
+    static PackTask done(
+        String id,
+        PackStore.@Nullable Issued pack,
+        PackVerifier.@Nullable Verification verification) {
+      return new PackTask(id, State.DONE, null, null, pack, verification);
+    }
+
+    static PackTask over(String id, State state, String problem) {
+      return new PackTask(id, state, null, problem, null, null);
+    }
+
+    PackTask at(String now) {
+      return new PackTask(id, state, now, problem, pack, verification);
     }
   }
 
   /** Begins to make a pack. */
   public PackTask make(PackBuilder.Contents contents) {
-    return begin(id -> {
+    return begin((id, progress) -> {
+      progress.next("checking the ledger");
       ledger.check();
       ledger.requireWhole();
-      return new PackTask(id, State.DONE, null, packs.issue(contents, clock.instant()), null);
+      return PackTask.done(id, packs.issue(contents, clock.instant(), progress), null);
     });
   }
 
@@ -91,7 +112,10 @@ public final class PackDesk implements AutoCloseable {
   public PackTask verify(long pack) {
     PackStore.Issued issued = packs.find(pack);
     var file = packs.file(issued);
-    return begin(id -> new PackTask(id, State.DONE, null, issued, verify(issued, file)));
+    return begin((id, progress) -> {
+      progress.next("verifying");
+      return PackTask.done(id, issued, verify(issued, file));
+    });
   }
 
   /**
@@ -100,9 +124,10 @@ public final class PackDesk implements AutoCloseable {
    * @param kept an earlier head of the ledger that they kept; null where they did not
    */
   public PackTask verifyDropped(Path file, @Nullable TreeHead kept) {
-    return begin(id -> {
+    return begin((id, progress) -> {
       try {
-        return new PackTask(id, State.DONE, null, null, PackVerifier.verify(file, kept));
+        progress.next("verifying");
+        return PackTask.done(id, null, PackVerifier.verify(file, kept));
       } finally {
         Files.deleteIfExists(file);
       }
@@ -136,31 +161,48 @@ public final class PackDesk implements AutoCloseable {
     if (task == null) {
       throw new NotFound("This task is not known any more; the list of packs tells what was made.");
     }
-    return task;
+    PackProgress progress = underWay.get(id);
+    return progress == null || task.state() != State.WORKING ? task : task.at(progress.step());
+  }
+
+  /**
+   * Stops a task before its next step; nothing of the pack is kept. One that is over stays as it is.
+   *
+   * @throws NotFound when it is not known any more
+   */
+  public synchronized PackTask cancel(String id) {
+    PackProgress progress = underWay.get(id);
+    if (progress != null) {
+      progress.cancel();
+    }
+    return task(id);
   }
 
   /** The work of a task, which is told its id. */
   private interface Work {
-    PackTask run(String id) throws Exception;
+    PackTask run(String id, PackProgress progress) throws Exception;
   }
 
   private PackTask begin(Work work) {
     String id = UUID.randomUUID().toString();
     PackTask task = PackTask.working(id);
-    put(task);
+    PackProgress progress = new PackProgress();
+    put(task, progress);
     Callable<Void> call = () -> {
-      put(run(id, work));
+      put(run(id, progress, work), null);
       return null;
     };
     worker.submit(call);
     return task;
   }
 
-  private static PackTask run(String id, Work work) {
+  private static PackTask run(String id, PackProgress progress, Work work) {
     try {
-      return work.run(id);
+      return work.run(id, progress);
+    } catch (PackProgress.Cancelled e) {
+      return PackTask.over(id, State.CANCELLED, "It was stopped; no pack was issued.");
     } catch (Refused e) {
-      return new PackTask(id, State.FAILED, e.getMessage(), null, null);
+      return PackTask.over(id, State.FAILED, e.getMessage());
     } catch (Exception e) {
       LOG.error("a pack could not be made or read", e);
       String message = String.valueOf(e.getMessage());
@@ -168,11 +210,16 @@ public final class PackDesk implements AutoCloseable {
           ? "There is no space left on the disk of the data folder; no pack was issued. Free some and"
               + " try again."
           : "The pack could not be made or read: " + message + ".";
-      return new PackTask(id, State.FAILED, problem, null, null);
+      return PackTask.over(id, State.FAILED, problem);
     }
   }
 
-  private synchronized void put(PackTask task) {
+  private synchronized void put(PackTask task, @Nullable PackProgress progress) {
+    if (progress == null) {
+      underWay.remove(task.id());
+    } else {
+      underWay.put(task.id(), progress);
+    }
     tasks.put(task.id(), task);
     if (tasks.size() > KEPT) {
       tasks.remove(tasks.keySet().iterator().next());

@@ -81,12 +81,20 @@ public final class PackLedger {
         .filter(FactsJson::isReadBack)
         .forEach(
             d -> ledger.of(LedgerKind.READ_BACK, FactsJson.readBack(d)).ifPresent(entries::add));
+    facts
+        .history()
+        .draws()
+        .forEach(d -> ledger.of(LedgerKind.DRAW, key(d)).ifPresent(entries::add));
     ledger.all(LedgerKind.STANDARD_IN_FORCE).stream()
         .filter(e -> !at(e).isAfter(facts.asAt()))
         .forEach(entries::add);
     String standard = facts.standard().version() + " " + facts.standard().name();
     ledger.of(LedgerKind.STANDARD, standard).ifPresent(entries::add);
     return entries;
+  }
+
+  static String key(PackHistory.PackDraw draw) {
+    return draw.due().toEpochMilli() + " " + draw.programme();
   }
 
   /** When what an entry tells of happened. */

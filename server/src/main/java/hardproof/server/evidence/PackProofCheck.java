@@ -44,6 +44,7 @@ final class PackProofCheck {
     checks.add(done("Ledger entries", entriesSentence()));
     drills();
     exceptions();
+    draws();
     standard();
     checks.add(done("Facts in the ledger", factsSentence()));
     earlierHeads();
@@ -159,6 +160,19 @@ final class PackProofCheck {
         wrong.add("exception " + exception.key() + " is not in the ledger");
       } else if (exception.approvedBy() != null) {
         comparison.exception(exception, entry);
+      }
+    }
+  }
+
+  private void draws() {
+    EntryComparison comparison = new EntryComparison(wrong);
+    for (PackHistory.PackDraw draw : facts.history().draws()) {
+      JsonNode entry = entries.of(LedgerKind.DRAW, PackLedger.key(draw));
+      if (entry == null) {
+        wrong.add(
+            "the draw of " + draw.programme() + " at " + draw.due() + " is not in the ledger");
+      } else {
+        comparison.draw(draw, entry);
       }
     }
   }

@@ -51,12 +51,18 @@ public final class PackStore {
    * the list only after that.
    */
   public Issued issue(PackBuilder.Contents contents, Instant now) throws IOException {
+    return issue(contents, now, new PackProgress());
+  }
+
+  /** As {@link #issue(PackBuilder.Contents, Instant)}, told of on the way; where it is stopped, nothing of it is kept. */
+  Issued issue(PackBuilder.Contents contents, Instant now, PackProgress progress)
+      throws IOException {
     Files.createDirectories(folder.packs());
     String name = freeName(contents.facts().asAt());
     Path temporary = Files.createTempFile(folder.packs(), "making-", ".tmp");
     try {
       try (OutputStream out = Files.newOutputStream(temporary)) {
-        builder.write(contents, out);
+        builder.write(contents, out, progress);
       }
       Path file = file(name);
       Files.move(temporary, file, StandardCopyOption.ATOMIC_MOVE);

@@ -9,26 +9,17 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
-import java.util.TreeSet;
 import java.util.zip.ZipException;
 import org.jspecify.annotations.Nullable;
 
 /** Checks a pack with nothing but the pack itself: no server, no database, no network. */
 public final class PackVerifier {
-  private static final Set<String> COUNTS =
-      new TreeSet<>(List.of("bag-info.txt", "manifest-sha256.txt", "tagmanifest-sha256.txt"));
-
-  private static final Set<String> NAMED = Set.of(
-      "data/" + PackBuilder.FACTS,
-      "data/" + PackBuilder.WORKLOADS,
-      "data/" + PackBuilder.FINDINGS,
-      "data/" + PackBuilder.DRILLS,
-      "data/" + PackBuilder.REPORT_PAGE);
+  private static final String PDF = "data/" + PackBuilder.REPORT_PDF;
 
   private PackVerifier() {}
 
@@ -126,28 +117,39 @@ public final class PackVerifier {
       read = FactsJson.read(facts);
       evaluation = PackBuilder.evaluate(read);
       proofs = proofs(bag, ledger, read, kept);
-      made = PackBuilder.bag(read, evaluation, proofs);
+      Map<String, byte[]> others = PackPictures.right(bag, read);
+      byte[] pdf = bag.file(PDF);
+      if (pdf != null) {
+        others.put(PackBuilder.REPORT_PDF, pdf);
+      }
+      made = PackBuilder.bag(read, evaluation, proofs, others);
     } catch (IOException | IllegalArgumentException e) {
       checks.add(new Check("Facts", false, e.getMessage()));
       return;
     }
     Map<String, byte[]> expected = made.files();
+    FilesMadeAgain files = new FilesMadeAgain(bag, expected);
     checks.add(canonical(read, Arrays.equals(facts, expected.get("data/" + PackBuilder.FACTS))));
     String verdicts = Wording.count(evaluation.workloads().size(), "verdict", "verdicts");
-    checks.add(compare(bag, expected, "Verdicts", PackBuilder.WORKLOADS, verdicts));
+    checks.add(files.compare("Verdicts", PackBuilder.WORKLOADS, verdicts));
     long outcomes = evaluation.workloads().stream()
         .flatMap(w -> w.members().stream())
         .mapToLong(m -> m.outcomes().size())
         .sum();
     String counted = Wording.count(outcomes, "outcome", "outcomes");
-    checks.add(compare(bag, expected, "Outcomes", PackBuilder.FINDINGS, counted));
+    checks.add(files.compare("Outcomes", PackBuilder.FINDINGS, counted));
+    checks.add(files.compare("Controls", PackBuilder.CONTROLS, "the outcomes by public control"));
+    checks.add(draws(bag, expected, read));
     String drills = Wording.count(read.facts().drills().size(), "drill", "drills");
-    checks.add(compare(bag, expected, "Drills", PackBuilder.DRILLS, drills));
-    checks.add(
-        compare(bag, expected, "Report", PackBuilder.REPORT_PAGE, "the words of the report"));
+    checks.add(files.compare("Drills", PackBuilder.DRILLS, drills));
+    checks.add(files.compare("Report", PackBuilder.REPORT_PAGE, "the words of the report"));
     checks.add(logs(bag, expected, read));
     checks.addAll(ledger);
-    checks.add(rest(bag, expected, made.top()));
+    checks.add(files.rest(made.top()));
+    // Last, and only where all else is as it should be, as it takes longer than all the rest.
+    if (checks.stream().allMatch(Check::passed)) {
+      checks.add(pdf(bag.file(PDF), expected, read.asAt()));
+    }
   }
 
   /** Those of the pack, and what is found of them; null where they can't be read. */
@@ -167,9 +169,58 @@ public final class PackVerifier {
     }
   }
 
+  /**
+   * @param pdf null where there is none
+   */
+  private static Check pdf(byte @Nullable [] pdf, Map<String, byte[]> expected, Instant asAt) {
+    String name = "Report as PDF";
+    if (pdf == null) {
+      return new Check(name, false, PDF + " is not in the pack");
+    }
+    String page =
+        new String(expected.get("data/" + PackBuilder.REPORT_PAGE), StandardCharsets.UTF_8);
+    boolean same;
+    try {
+      same = Arrays.equals(pdf, ReportPdf.of(page, asAt));
+    } catch (IOException e) {
+      return new Check(name, false, "it can't be made again: " + e.getMessage());
+    }
+    return new Check(
+        name,
+        same,
+        same
+            ? "made again from the same page, byte for byte"
+            : "report.pdf is not what report.html gives when it is made again");
+  }
+
+  /** What was drawn at random is drawn again. */
+  private static Check draws(BagReader bag, Map<String, byte[]> expected, FactsJson read) {
+    List<String> wrong = new ArrayList<>();
+    for (PackHistory.PackDraw draw : read.history().draws()) {
+      if (!draw.repeats()) {
+        wrong.add("the draw of " + draw.programme() + " at " + draw.due()
+            + " drawn again draws other points than its runs have");
+      }
+    }
+    if (!Arrays.equals(bag.file(DrawTables.DRAWS), expected.get(DrawTables.DRAWS))) {
+      wrong.add(DrawTables.DRAWS + " does not follow from facts.json");
+    }
+    int draws = read.history().draws().size();
+    return new Check(
+        "Draws",
+        wrong.isEmpty(),
+        !wrong.isEmpty()
+            ? first(wrong)
+            : draws == 0
+                ? "nothing was drawn at random in the period"
+                : Wording.count(draws, "draw", "draws") + " drawn again, to the same points");
+  }
+
   /** A fact of a drill and its log stand and fall together. */
   private static Check logs(BagReader bag, Map<String, byte[]> expected, FactsJson read) {
     List<String> wrong = new ArrayList<>(read.contradictions());
+    List<String> pictures = PackPictures.wrong(bag, read);
+    wrong.addAll(pictures);
     String logs = "data/" + PackBuilder.LOGS;
     expected.keySet().stream()
         .filter(path -> path.startsWith(logs))
@@ -180,6 +231,7 @@ public final class PackVerifier {
                 : " does not follow from facts.json")));
     bag.paths().stream()
         .filter(path -> path.startsWith(logs) && !expected.containsKey(path))
+        .filter(path -> pictures.stream().noneMatch(p -> p.startsWith(path.substring(5))))
         .forEach(path -> wrong.add(path.substring(5) + " belongs to no drill among the facts"));
     return logsCheck(read, wrong);
   }
@@ -194,98 +246,8 @@ public final class PackVerifier {
             : first(wrong));
   }
 
-  /** Everything that was not compared by a name of its own. */
-  private static Check rest(BagReader bag, Map<String, byte[]> expected, String top) {
-    List<String> wrong = new ArrayList<>();
-    if (!bag.top().equals(top)) {
-      wrong.add("its folder is called " + bag.top() + ", not " + top);
-    }
-    addDifferent(bag, expected, wrong);
-    addSums(bag, expected, wrong);
-    bag.paths().stream()
-        .filter(path -> !expected.containsKey(path))
-        .forEach(path -> wrong.add(path + " is a file that no pack has"));
-    return restCheck(wrong);
-  }
-
-  private static void addDifferent(
-      BagReader bag, Map<String, byte[]> expected, List<String> wrong) {
-    for (String path : new TreeSet<>(expected.keySet())) {
-      byte[] theirs = bag.file(path);
-      boolean differs = !Arrays.equals(theirs, expected.get(path));
-      if (theirs == null) {
-        wrong.add(path + " is not in the pack");
-      } else if (differs && !comparedByName(path) && !COUNTS.contains(path)) {
-        wrong.add(path + " is not as it is made from facts.json");
-      }
-    }
-  }
-
-  /** Whether a check of its own says what is wrong with it. */
-  private static boolean comparedByName(String path) {
-    return NAMED.contains(path) || path.startsWith("data/" + PackBuilder.LOGS);
-  }
-
-  private static void addSums(BagReader bag, Map<String, byte[]> expected, List<String> wrong) {
-    // Sums and counts follow from the other files: where one of these differs, they must.
-    COUNTS.stream()
-        .filter(path -> bag.file(path) != null)
-        .filter(path -> !Arrays.equals(bag.file(path), expected.get(path)))
-        .filter(path -> same(bag, expected))
-        .forEach(path -> wrong.add(path + " is not as it is made from facts.json"));
-  }
-
-  private static Check restCheck(List<String> wrong) {
-    return new Check(
-        "Everything else",
-        wrong.isEmpty(),
-        wrong.isEmpty()
-            ? "bag-info.txt, VERIFY.txt and the manifests made again are the same, and there is no"
-                + " other file"
-            : first(wrong));
-  }
-
-  /** Whether all that is summed up and counted is as it is made from the facts. */
-  private static boolean same(BagReader bag, Map<String, byte[]> expected) {
-    return expected.keySet().stream()
-        .filter(path -> !COUNTS.contains(path))
-        .allMatch(path -> Arrays.equals(bag.file(path), expected.get(path)));
-  }
-
   static String first(List<String> wrong) {
     return String.join("; ", wrong.subList(0, Math.min(5, wrong.size())))
         + (wrong.size() > 5 ? "; … (" + wrong.size() + ")" : "");
-  }
-
-  private static Check compare(
-      BagReader bag, Map<String, byte[]> expected, String name, String file, String what) {
-    byte[] inPack = bag.file("data/" + file);
-    byte[] made = expected.get("data/" + file);
-    if (inPack == null) {
-      return new Check(name, false, "data/" + file + " is not in the pack");
-    }
-    if (Arrays.equals(inPack, made)) {
-      return new Check(name, true, what + " computed again from facts.json agree with " + file);
-    }
-    return differing(name, file, inPack, made);
-  }
-
-  private static Check differing(String name, String file, byte[] inPack, byte[] made) {
-    String[] theirs = new String(inPack, StandardCharsets.UTF_8).split("\r?\n", -1);
-    String[] ours = new String(made, StandardCharsets.UTF_8).split("\r?\n", -1);
-    int line = 0;
-    while (line < Math.min(theirs.length, ours.length) && theirs[line].equals(ours[line])) {
-      line++;
-    }
-    return new Check(
-        name,
-        false,
-        file + " does not follow from facts.json: line " + (line + 1) + " reads \""
-            + at(theirs, line) + "\", computed \"" + at(ours, line) + "\"");
-  }
-
-  private static String at(String[] lines, int line) {
-    String text = line < lines.length ? lines[line] : "(nothing)";
-    return text.length() > 160 ? text.substring(0, 160) + "…" : text;
   }
 }

@@ -1,22 +1,36 @@
 package hardproof.server.evidence;
 
-import hardproof.core.criteria.Outcome;
-import hardproof.core.criteria.OutcomeState;
+import hardproof.core.controls.ControlResult;
+import hardproof.core.controls.ControlState;
+import hardproof.core.controls.Controls;
 import hardproof.core.drills.DrillFact;
+import hardproof.core.estate.AcceptedException;
+import hardproof.core.facts.Estate;
+import hardproof.core.findings.Findings;
+import hardproof.core.programmes.Draw;
+import hardproof.core.programmes.DrawnDrills;
+import hardproof.core.programmes.DrawnFrom;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Verdict;
-import hardproof.core.proof.WorkloadResult;
 import hardproof.core.wording.Wording;
+import hardproof.server.ledger.TreeHead;
+import hardproof.server.signing.SigningKey;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 import org.thymeleaf.TemplateEngine;
 import org.thymeleaf.context.Context;
 import org.thymeleaf.templatemode.TemplateMode;
@@ -25,7 +39,9 @@ import org.thymeleaf.templateresolver.ClassLoaderTemplateResolver;
 /** The report of a pack: one HTML page that needs nothing else. Everything in it is escaped. */
 final class ReportPage {
   private static final int WORST_SHOWN = 10;
-  private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern(
+  private static final int DRILLS_SHOWN = 200;
+  private static final int NAMES_SHOWN = 300;
+  static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern(
           "d MMM yyyy HH:mm 'UTC'", Locale.ENGLISH)
       .withZone(ZoneOffset.UTC);
 
@@ -40,15 +56,24 @@ final class ReportPage {
     engine.setTemplateResolver(templates);
   }
 
-  String render(PackBuilder.Contents contents) {
+  /**
+   * @param head of the ledger that the pack rests on; null where it is not issued yet
+   */
+  String render(PackBuilder.Contents contents, @Nullable TreeHead head) {
     Evaluation evaluation = contents.evaluation();
     Context context = new Context(Locale.ENGLISH);
     setSummary(contents, evaluation, context);
     context.setVariable("worst", worst(evaluation));
-    context.setVariable("workloads", workloads(evaluation));
-    context.setVariable("drills", drills(contents));
-    context.setVariable("notTested", notTested(contents));
+    ReportDetail detail = ReportDetail.of(evaluation);
+    context.setVariable("workloads", detail.rows());
+    context.setVariable("detail", detail);
+    setTested(contents, context);
     context.setVariable("exceptions", exceptions(contents));
+    context.setVariable("changes", PackChanges.of(contents.facts(), evaluation));
+    context.setVariable("controls", controls(contents));
+    context.setVariable("endingSoon", endingSoon(contents));
+    setHead(head, context);
+    context.setVariable("sampling", sampling(contents));
     return engine.process("report", context);
   }
 
@@ -56,6 +81,7 @@ final class ReportPage {
       PackBuilder.Contents contents, Evaluation evaluation, Context context) {
     context.setVariable("title", contents.title());
     context.setVariable("scope", contents.scope().words());
+    context.setVariable("from", TIME.format(contents.facts().history().watched().from()));
     context.setVariable("asAt", TIME.format(evaluation.asAt()));
     context.setVariable("known", known(evaluation));
     context.setVariable("standard", evaluation.standard().title());
@@ -65,16 +91,68 @@ final class ReportPage {
   }
 
   private static List<Map<String, Object>> worst(Evaluation evaluation) {
-    return workloads(evaluation).stream()
-        .filter(w -> !w.get("verdict").equals("proven") && !w.get("verdict").equals("excluded"))
+    return evaluation.workloads().stream()
+        .filter(w -> w.verdict() != Verdict.PROVEN && w.verdict() != Verdict.EXCLUDED)
         .limit(WORST_SHOWN)
+        .map(ReportDetail::head)
         .toList();
   }
 
   private static List<Map<String, Object>> drills(PackBuilder.Contents contents) {
     return contents.facts().told().stream()
+        .sorted(Comparator.comparing((FactsJson.Told t) -> t.fact().ended()).reversed())
+        .limit(DRILLS_SHOWN)
         .map(t -> drill(contents, t.fact(), t.detail()))
         .toList();
+  }
+
+  private static void setHead(@Nullable TreeHead head, Context context) {
+    context.setVariable("head", head);
+    if (head != null) {
+      context.setVariable("fingerprint", SigningKey.fingerprint(head.publicKey()));
+      context.setVariable(
+          "qr",
+          QrSvg.of(head.body(), "The head of the ledger as a QR code: size, root, time, key"));
+    }
+  }
+
+  private static List<Map<String, Object>> controls(PackBuilder.Contents contents) {
+    List<Map<String, Object>> rows = new ArrayList<>();
+    for (ControlResult c :
+        Controls.of(contents.evaluation(), contents.facts().history().watched())) {
+      Map<String, Object> row = new LinkedHashMap<>();
+      row.put("reference", c.control().reference());
+      row.put("title", c.control().title());
+      row.put("state", c.state().words());
+      row.put("good", c.state() == ControlState.SATISFIED);
+      row.put("tally", AssessmentResults.tally(c));
+      row.put("notLookedAt", c.control().notLookedAt());
+      rows.add(row);
+    }
+    return rows;
+  }
+
+  /** How drills of the period were chosen, and what those that were drawn at random show. */
+  private static List<String> sampling(PackBuilder.Contents contents) {
+    FactsJson facts = contents.facts();
+    Instant from = facts.history().watched().from();
+    Set<String> told = new HashSet<>();
+    facts.told().forEach(t -> told.add(t.fact().run()));
+    List<DrawnFrom> draws = facts.history().draws().stream()
+        .filter(PackHistory.PackDraw::repeats)
+        .map(d -> new DrawnFrom(
+            Set.copyOf(Draw.read(d.candidates())), d.runs().keySet(), d.sample() != null, (int)
+                d.runs().keySet().stream().filter(r -> !says(facts, r)).count()))
+        .toList();
+    List<DrillFact> drills = facts.facts().drills().stream()
+        .filter(d -> told.contains(d.run()) && !d.ended().isBefore(from))
+        .toList();
+    Estate estate = new Estate(facts.asAt(), facts.knownAt(), facts.facts());
+    return DrawnDrills.of(estate, facts.standard(), drills, draws).sentences();
+  }
+
+  private static boolean says(FactsJson facts, String run) {
+    return facts.facts().drills().stream().anyMatch(d -> d.run().equals(run) && DrawnFrom.says(d));
   }
 
   private static String known(Evaluation evaluation) {
@@ -104,8 +182,11 @@ final class ReportPage {
       Map<String, Object> row = new LinkedHashMap<>();
       row.put("verdict", verdict.code());
       row.put("counts", counts);
-      row.put("total", counts.stream().mapToLong(Long::longValue).sum());
-      rows.add(row);
+      long total = counts.stream().mapToLong(Long::longValue).sum();
+      row.put("total", total);
+      if (total > 0) {
+        rows.add(row);
+      }
     }
     return rows;
   }
@@ -117,60 +198,6 @@ final class ReportPage {
             .filter(w -> tier == (w.workload().tier() == null ? 0 : w.workload().tier()))
             .count())
         .toList();
-  }
-
-  private static List<Map<String, Object>> workloads(Evaluation evaluation) {
-    return evaluation.workloads().stream().map(ReportPage::workload).toList();
-  }
-
-  private static Map<String, Object> workload(WorkloadResult w) {
-    Map<String, Object> row = new LinkedHashMap<>();
-    row.put("name", w.workload().name());
-    row.put(
-        "owner", w.workload().owner() == null ? "owner not known" : w.workload().owner());
-    row.put(
-        "tier",
-        w.workload().tier() == null ? "tier not known" : "tier " + w.workload().tier());
-    putProof(w, row);
-    List<Map<String, Object>> members = members(w);
-    row.put("members", members);
-    return row;
-  }
-
-  private static List<Map<String, Object>> members(WorkloadResult w) {
-    List<Map<String, Object>> members = new ArrayList<>();
-    w.members().forEach(m -> {
-      Map<String, Object> member = new LinkedHashMap<>();
-      member.put("name", m.resource().name());
-      member.put("kind", m.resource().kind().words());
-      member.put("loss", m.lossSentence());
-      member.put("outcomes", m.outcomes().stream().map(ReportPage::outcome).toList());
-      members.add(member);
-    });
-    return members;
-  }
-
-  private static void putProof(WorkloadResult w, Map<String, Object> row) {
-    row.put("verdict", w.verdict().code());
-    row.put("sentence", w.sentence());
-    row.put(
-        "others", w.causes().stream().skip(1).map(c -> c.sentence()).distinct().toList());
-    row.put("rung", w.rung() == null ? "nothing" : w.rung().code());
-    row.put("demanded", w.demanded().code());
-    row.put("actions", w.actions().stream().map(a -> a.sentence()).toList());
-  }
-
-  private static Map<String, Object> outcome(Outcome o) {
-    Map<String, Object> row = new LinkedHashMap<>();
-    row.put("title", o.criterion().title());
-    row.put("state", o.state().code().replace('-', ' '));
-    row.put("met", o.state() == OutcomeState.MET);
-    row.put("measured", o.measured() == null ? "–" : o.measured().words());
-    row.put("demanded", o.demanded() == null ? "–" : o.demanded().words());
-    row.put("sentence", o.sentence());
-    row.put("why", o.why());
-    row.put("controls", String.join(", ", o.criterion().references()));
-    return row;
   }
 
   private static Map<String, Object> drill(
@@ -207,10 +234,10 @@ final class ReportPage {
   }
 
   private static List<String> notTested(PackBuilder.Contents contents) {
-    List<String> drilled = contents.facts().facts().drills().stream()
+    Set<String> drilled = contents.facts().facts().drills().stream()
         .filter(d -> d.passed() || d.failed())
-        .map(d -> d.resource())
-        .toList();
+        .map(DrillFact::resource)
+        .collect(Collectors.toSet());
     return contents.facts().facts().resources().stream()
         .filter(r -> !drilled.contains(r.key()))
         .map(r -> r.name())
@@ -218,10 +245,36 @@ final class ReportPage {
         .toList();
   }
 
+  private static void setTested(PackBuilder.Contents contents, Context context) {
+    List<String> notTested = notTested(contents);
+    context.setVariable("notTested", notTested.size());
+    context.setVariable(
+        "notTestedNames",
+        String.join(", ", notTested.subList(0, Math.min(NAMES_SHOWN, notTested.size())))
+            + (notTested.size() > NAMES_SHOWN
+                ? ", … and " + (notTested.size() - NAMES_SHOWN) + " more"
+                : ""));
+    context.setVariable("drills", drills(contents));
+    int others = contents.facts().told().size() - DRILLS_SHOWN;
+    context.setVariable("otherDrills", Math.max(0, others));
+  }
+
   private static List<String> exceptions(PackBuilder.Contents contents) {
     Instant asAt = contents.facts().asAt();
+    return exceptions(contents, e -> e.validAt(asAt));
+  }
+
+  private static List<String> endingSoon(PackBuilder.Contents contents) {
+    Instant asAt = contents.facts().asAt();
+    Instant soon = asAt.plus(Findings.ENDS_SOON);
+    return exceptions(
+        contents, e -> e.validAt(asAt) && e.until() != null && !e.until().isAfter(soon));
+  }
+
+  private static List<String> exceptions(
+      PackBuilder.Contents contents, Predicate<AcceptedException> which) {
     return contents.facts().facts().exceptions().stream()
-        .filter(e -> e.validAt(asAt))
+        .filter(which)
         .map(e -> e.scope().words() + (e.criterion() == null ? ", left out" : ", " + e.criterion())
             + (e.until() == null ? ", without an end" : ", until " + TIME.format(e.until())) + ": "
             + e.reason() + " (proposed by " + e.proposedBy() + ", approved by " + e.approvedBy()

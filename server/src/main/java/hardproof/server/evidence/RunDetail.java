@@ -4,8 +4,11 @@ import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.wording.Coded;
 import hardproof.proving.checks.Check;
+import hardproof.proving.checksums.Sha256;
 import hardproof.proving.drills.StepState;
 import hardproof.server.runs.Run;
+import hardproof.server.runs.ScreenStore;
+import hardproof.server.runs.ScreenStore.RunScreen;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -20,6 +23,7 @@ import tools.jackson.databind.JsonNode;
  *
  * @param newestData the newest time that was found in the data; null when none was looked for
  * @param checks what was asked, each in words
+ * @param screens what a machine showed, oldest first
  */
 record RunDetail(
     String run,
@@ -28,8 +32,10 @@ record RunDetail(
     Instant queuedAt,
     @Nullable Instant newestData,
     List<String> checks,
-    List<Step> steps) {
+    List<Step> steps,
+    List<Picture> screens) {
   RunDetail {
+    screens = List.copyOf(screens);
     checks = List.copyOf(checks);
     steps = List.copyOf(steps);
   }
@@ -37,7 +43,15 @@ record RunDetail(
   /** A step, in their order; {@code startedAt} null for one that never began. */
   record Step(String name, StepState state, Instant startedAt, String message) {}
 
-  static RunDetail of(Run run) {
+  /**
+   * A picture of a screen, which lies beside the log.
+   *
+   * @param atMs of the machine's own time
+   * @param concluded what was concluded of it; null where nothing was
+   */
+  record Picture(int number, long atMs, @Nullable String concluded, String sha256) {}
+
+  static RunDetail of(Run run, List<RunScreen> screens) {
     return new RunDetail(
         run.id(),
         run.requestedBy(),
@@ -47,6 +61,10 @@ record RunDetail(
         words(run.checksAsked()),
         run.steps().stream()
             .map(s -> new Step(s.name(), s.state(), s.startedAt(), s.message()))
+            .toList(),
+        screens.stream()
+            .filter(s -> s.number() != ScreenStore.LIVE)
+            .map(s -> new Picture(s.number(), s.atMs(), s.screenClass(), Sha256.of(s.png())))
             .toList());
   }
 
@@ -90,6 +108,20 @@ record RunDetail(
     row.put("checks", checks);
     List<Map<String, String>> rows = stepRows();
     row.put("steps", rows);
+    if (!screens.isEmpty()) {
+      row.put("screens", screens.stream().map(RunDetail::tree).toList());
+    }
+    return row;
+  }
+
+  private static Map<String, Object> tree(Picture picture) {
+    Map<String, Object> row = new LinkedHashMap<>();
+    row.put("number", picture.number());
+    row.put("at_ms", picture.atMs());
+    if (picture.concluded() != null) {
+      row.put("concluded", picture.concluded());
+    }
+    row.put("sha256", picture.sha256());
     return row;
   }
 
@@ -119,7 +151,20 @@ record RunDetail(
         instant(node, "queued"),
         instant(node, "newest_data"),
         checks,
-        steps);
+        steps,
+        pictures(node));
+  }
+
+  private static List<Picture> pictures(JsonNode node) {
+    List<Picture> pictures = new ArrayList<>();
+    for (JsonNode p : node.path("screens")) {
+      pictures.add(new Picture(
+          p.path("number").asInt(),
+          p.path("at_ms").asLong(),
+          p.has("concluded") ? p.path("concluded").asString() : null,
+          p.path("sha256").asString()));
+    }
+    return pictures;
   }
 
   private static List<Step> steps(JsonNode node) {

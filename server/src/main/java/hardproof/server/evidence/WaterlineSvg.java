@@ -34,7 +34,7 @@ final class WaterlineSvg {
   private static void begin(List<WorkloadResult> columns, StringBuilder svg) {
     svg.append(String.format(
         Locale.ROOT,
-        "<svg viewBox=\"0 -6 %.0f %.0f\" role=\"img\" aria-label=\"%s\">",
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 -6 %.0f %.0f\" role=\"img\" aria-label=\"%s\">",
         WIDTH,
         HEIGHT + 26,
         words(columns)));

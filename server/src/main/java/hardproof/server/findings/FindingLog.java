@@ -19,6 +19,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * When each finding opened, changed (it was accepted, or is not any more; its tier moved) and closed,
@@ -226,6 +227,18 @@ public final class FindingLog {
         Instant.ofEpochMilli(r.getLong(2)),
         Coded.of(Verdict.class, r.getString(3)),
         r.getString(4));
+  }
+
+  /** When this installation began to write down what it finds; null where it has not. */
+  public @Nullable Instant began() {
+    Long first = database
+        .reads()
+        .sql("SELECT min(at) FROM (SELECT min(at) AS at FROM verdict_event"
+            + " UNION ALL SELECT min(at) FROM finding_event)")
+        .query((r, n) -> r.getObject(1) == null ? null : r.getLong(1))
+        .list()
+        .get(0);
+    return first == null ? null : Instant.ofEpochMilli(first);
   }
 
   /** Every stretch that touches [from, to], by when it opened. */

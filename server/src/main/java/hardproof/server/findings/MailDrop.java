@@ -71,7 +71,10 @@ public final class MailDrop {
     }
   }
 
-  private static InternetAddress address(String to) {
+  /**
+   * @throws WrongValue when it is not one address
+   */
+  public static InternetAddress address(String to) {
     try {
       InternetAddress[] addresses = InternetAddress.parse(to, true);
       if (addresses.length == 1 && addresses[0].getAddress().contains("@")) {

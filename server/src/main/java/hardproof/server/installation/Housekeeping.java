@@ -1,5 +1,6 @@
 package hardproof.server.installation;
 
+import hardproof.server.alerts.AlertDelivery;
 import hardproof.server.evidence.OutcomeSnapshots;
 import hardproof.server.ledger.LedgerDesk;
 import hardproof.server.programmes.FollowUps;
@@ -27,6 +28,7 @@ public final class Housekeeping implements AutoCloseable {
   private static final long DUE_SECONDS = 5;
   private static final long EVALUATE_SECONDS = 3;
   private static final long CLEAN_UP_SECONDS = 30;
+  private static final long DELIVERY_SECONDS = 5;
   private static final long SNAPSHOT_SECONDS = 60;
   private static final long INBOX_SECONDS = 5;
   private static final long ALSO_SECONDS = 2;
@@ -41,6 +43,9 @@ public final class Housekeeping implements AutoCloseable {
   private final ScheduledExecutorService files = thread("own-file");
 
   private final ScheduledExecutorService preparing = thread("preparing");
+
+  /** A mail server or a webhook that says nothing holds up no drill. */
+  private final ScheduledExecutorService telling = thread("telling");
 
   /** What others do by themselves, in a thread of their own. */
   private final ScheduledExecutorService others = thread("others");
@@ -92,6 +97,11 @@ public final class Housekeeping implements AutoCloseable {
         () -> installation
             .part(OutcomeSnapshots.class)
             .takeDaily(installation.evaluations().now().evaluation()));
+    every(
+        telling,
+        DELIVERY_SECONDS,
+        "telling of alerts",
+        () -> installation.part(AlertDelivery.class).run(installation.clock().instant()));
     every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
   }
 
@@ -162,7 +172,12 @@ public final class Housekeeping implements AutoCloseable {
   }
 
   private void every(long seconds, String what, Runnable work) {
-    clock.scheduleWithFixedDelay(
+    every(clock, seconds, what, work);
+  }
+
+  private static void every(
+      ScheduledExecutorService thread, long seconds, String what, Runnable work) {
+    thread.scheduleWithFixedDelay(
         () -> {
           try {
             work.run();
@@ -178,6 +193,7 @@ public final class Housekeeping implements AutoCloseable {
   @Override
   public void close() {
     clock.shutdownNow();
+    telling.shutdownNow();
     others.shutdown();
     files.shutdownNow();
     preparing.shutdownNow();

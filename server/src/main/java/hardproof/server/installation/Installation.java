@@ -1,6 +1,7 @@
 package hardproof.server.installation;
 
 import hardproof.core.facts.Estate;
+import hardproof.core.findings.Finding;
 import hardproof.core.findings.Findings;
 import hardproof.proving.databases.SqliteDatabase;
 import hardproof.proving.drills.DrillLimits;
@@ -10,6 +11,15 @@ import hardproof.proving.encryption.Keys;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.proving.stores.StoreRoots;
 import hardproof.server.activity.Activity;
+import hardproof.server.alerts.AlertDelivery;
+import hardproof.server.alerts.AlertDesk;
+import hardproof.server.alerts.AlertStore;
+import hardproof.server.alerts.HookOutlet;
+import hardproof.server.alerts.MailOutlet;
+import hardproof.server.alerts.MessageStore;
+import hardproof.server.alerts.Outlet;
+import hardproof.server.alerts.Watch;
+import hardproof.server.alerts.WatchStore;
 import hardproof.server.calendar.CalendarTokens;
 import hardproof.server.criteria.StandardStore;
 import hardproof.server.drills.DrillOrders;
@@ -17,6 +27,7 @@ import hardproof.server.drills.RunQueue;
 import hardproof.server.evidence.OutcomeSnapshots;
 import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackDesk;
+import hardproof.server.evidence.PackHistories;
 import hardproof.server.evidence.PackLedger;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.facts.FactStore;
@@ -41,6 +52,7 @@ import hardproof.server.people.PeopleDesk;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.plan.PlanDesk;
 import hardproof.server.policies.ExceptionDesk;
+import hardproof.server.programmes.DrawStore;
 import hardproof.server.programmes.FollowUps;
 import hardproof.server.programmes.ProgrammeStore;
 import hardproof.server.programmes.Programmes;
@@ -60,6 +72,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Supplier;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 
@@ -145,6 +158,7 @@ public final class Installation implements AutoCloseable {
     FollowUps followUps = part(new FollowUps(
         part(ProgrammeStore.class), runs, waiting, searches, mail, activity, estate, clock));
     queue.onChange(followUps::changed);
+    alerts(mail, signer);
     part(new CalendarTokens(database, people));
     folder.keepToOwner();
   }
@@ -158,9 +172,27 @@ public final class Installation implements AutoCloseable {
     return part(new LedgerDesk(database, own, heads, keys, clock));
   }
 
+  private void alerts(MailDrop drop, EventSigner signer) throws IOException {
+    AlertStore alerts = part(new AlertStore(database));
+    MessageStore messages = part(new MessageStore(database));
+    WatchStore watches = part(new WatchStore(database));
+    part(new AlertDesk(database, alerts, messages, ledger, findingLog, clock));
+    Map<Watch.How, Outlet> outlets = Map.of(
+        Watch.How.MAIL,
+        MailOutlet.of(folder.mailSettings(), drop),
+        Watch.How.WEBHOOK,
+        new HookOutlet(outsideHosts, signer));
+    part(new AlertDelivery(
+        alerts, watches, messages, outlets, () -> evaluations.now().estate()));
+  }
+
   private PackStore packs(DataFolder folder) {
     PackLedger proofs = new PackLedger(database, part(Ledger.class), part(LedgerHeads.class));
-    PackBuilder builder = part(new PackBuilder(runs, proofs));
+    PackBuilder builder = part(new PackBuilder(
+        runs,
+        part(ScreenStore.class),
+        part(new PackHistories(database, folder, findingLog, part(DrawStore.class))),
+        proofs));
     PackStore store = part(new PackStore(database, folder, builder));
     part(new PackDesk(store, ledger, clock));
     part(new OutcomeSnapshots(database));
@@ -261,15 +293,15 @@ public final class Installation implements AutoCloseable {
     return new PeopleDesk(people, new BCryptPasswordEncoder(), activity, clock);
   }
 
-  /** Writes down what the present evaluation found that was not found before, and what it closes. */
+  /** Writes down what the present evaluation found that was not found before, and what it closes; opens and closes alerts. */
   public void logFindings(Evaluated evaluated) {
-    findingLog.record(
+    List<Finding> findings = Findings.of(
         evaluated.evaluation(),
-        Findings.of(
-            evaluated.evaluation(),
-            evaluated.estate(),
-            feeds.pending(evaluated.estate().asAt()),
-            part(Renewing.class).in(evaluated)));
+        evaluated.estate(),
+        feeds.pending(evaluated.estate().asAt()),
+        part(Renewing.class).in(evaluated));
+    findingLog.record(evaluated.evaluation(), findings);
+    part(AlertDesk.class).update(evaluated, findings);
   }
 
   public DrillOrders orders() {
@@ -309,6 +341,7 @@ public final class Installation implements AutoCloseable {
   public void start(String address, int drillsAtOnce) throws IOException {
     // Before anything goes on that may ask somebody outside.
     outside.answersTo(address);
+    part(AlertDelivery.class).at(address);
     sandboxes.removeAside();
     packs.removeHalfMade();
     queue.recover();

@@ -7,7 +7,7 @@ import tools.jackson.databind.node.ObjectNode;
 
 /** Events as the CloudEvents specification 1.0 writes them, in its JSON format. */
 public final class CloudEvent {
-  static final String MEDIA_TYPE = "application/cloudevents+json";
+  public static final String MEDIA_TYPE = "application/cloudevents+json";
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
   private CloudEvent() {}
@@ -24,6 +24,27 @@ public final class CloudEvent {
     event.put("time", now.toString());
     event.put("datacontenttype", "application/json");
     addData(run, answerTo, until, event);
+    return event.toString();
+  }
+
+  /** What an alert says: its kind, what happened to it, and what it is about. */
+  public record Told(String kind, String what, String subject, String name, String sentence) {}
+
+  /** An alert opened, is still open, or closed. */
+  public static String alert(String id, Told told, Instant openedAt, Instant now) {
+    ObjectNode event = JSON.createObjectNode();
+    event.put("specversion", "1.0");
+    event.put("id", id);
+    event.put("source", "/hard-proof/alerts");
+    event.put("type", "hardproof.alert." + told.what());
+    event.put("subject", told.subject());
+    event.put("time", now.toString());
+    event.put("datacontenttype", "application/json");
+    ObjectNode data = event.putObject("data");
+    data.put("kind", told.kind());
+    data.put("name", told.name());
+    data.put("sentence", told.sentence());
+    data.put("open_since", openedAt.toString());
     return event.toString();
   }
 

@@ -77,6 +77,10 @@ class SecurityConfig {
         .hasRole("ADMINISTRATOR")
         .requestMatchers(HttpMethod.POST, "/api/ledger/keys", "/api/engines")
         .hasRole("ADMINISTRATOR")
+        .requestMatchers(HttpMethod.GET, "/api/watches")
+        .authenticated()
+        .requestMatchers("/api/watches/**")
+        .hasRole("ADMINISTRATOR")
         .requestMatchers("/api/own-password", "/api/own-calendar")
         .authenticated()
         .requestMatchers(HttpMethod.PUT, "/api/outside-hosts")
@@ -92,6 +96,7 @@ class SecurityConfig {
         .authenticated()
         .requestMatchers(
             "/api/packs/**",
+            "/api/pack-tasks/*",
             "/api/ledger/**",
             "/api/findings/**",
             "/api/exceptions",

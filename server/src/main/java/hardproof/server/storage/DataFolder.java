@@ -40,6 +40,11 @@ public record DataFolder(Path root) {
     return root.resolve("mail");
   }
 
+  /** How mail is sent; without the file it is left in {@link #mailDrop}. */
+  public Path mailSettings() {
+    return root.resolve("mail.properties");
+  }
+
   /** Bundles that are laid here are taken in by themselves: a folder for each feed. */
   public Path inbox() {
     return root.resolve("inbox");

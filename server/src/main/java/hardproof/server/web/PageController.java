@@ -43,6 +43,7 @@ class PageController {
     "/drills",
     "/feeds",
     "/evidence",
+    "/alerts",
     "/sign-in"
   })
   ResponseEntity<String> page() {

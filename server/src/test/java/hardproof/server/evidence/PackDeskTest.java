@@ -81,8 +81,57 @@ class PackDeskTest extends WithEstate {
     assertThat(desk.task(begun.id()).state()).isEqualTo(PackDesk.State.DONE);
   }
 
+  /** The second waits for the first, and is stopped meanwhile: neither in the list nor on the disk. */
+  @Test
+  void onePackThatNobodyWantsAnyMoreIsStoppedAndNothingOfItIsKept() throws IOException {
+    PackTask first = desk.make(contents());
+    PackTask second = desk.make(contents());
+    assertThat(desk.task(second.id()).step()).isEqualTo("waiting for the one before");
+    desk.cancel(second.id());
+    assertThat(over(second).state()).isEqualTo(PackDesk.State.CANCELLED);
+    assertThat(over(second).problem()).isEqualTo("It was stopped; no pack was issued.");
+    assertThat(over(first).state()).isEqualTo(PackDesk.State.DONE);
+    assertThat(estate.installation.packs().all()).hasSize(1);
+    try (var files = Files.list(estate.installation.folder().packs())) {
+      assertThat(files).hasSize(1);
+    }
+    assertThat(desk.cancel(first.id()).state()).isEqualTo(PackDesk.State.DONE);
+  }
+
+  /** Whatever step it is at. */
+  @Test
+  void aPackIsStoppedBeforeAnyOfItsSteps() throws IOException {
+    int all = Integer.MAX_VALUE;
+    for (int stopBefore = 0; stopBefore < all; stopBefore++) {
+      int left = stopBefore;
+      PackProgress progress = new PackProgress() {
+        private int passed;
+
+        @Override
+        void next(String next) {
+          if (passed++ == left) {
+            cancel();
+          }
+          super.next(next);
+        }
+      };
+      try {
+        estate.installation.packs().issue(contents(), estate.clock.instant(), progress);
+        all = stopBefore;
+      } catch (PackProgress.Cancelled e) {
+        assertThat(estate.installation.packs().all()).isEmpty();
+        try (var files = Files.list(estate.installation.folder().packs())) {
+          assertThat(files).isEmpty();
+        }
+      }
+    }
+    assertThat(all).isEqualTo(6);
+    assertThat(estate.installation.packs().all()).hasSize(1);
+  }
+
   @Test
   void whatIsNotKnownIsSaidToBe() {
+    assertThatThrownBy(() -> desk.cancel("x")).isInstanceOf(NotFound.class);
     assertThatThrownBy(() -> desk.task("x")).isInstanceOf(NotFound.class);
     assertThatThrownBy(() -> desk.verify(7)).isInstanceOf(NotFound.class);
   }

@@ -98,7 +98,8 @@ class PackProofTest extends WithEstate {
     FactsJson read = FactsJson.read(other.getBytes(StandardCharsets.UTF_8));
     Path made = folder.resolve("made.zip");
     try (var out = Files.newOutputStream(made)) {
-      PackBuilder.bag(read, PackBuilder.evaluate(read), PackProofs.read(bag)).write(out);
+      PackBuilder.bag(read, PackBuilder.evaluate(read), PackProofs.read(bag), Map.of())
+          .write(out);
     }
     List<Check> failed =
         PackVerifier.verify(made).checks().stream().filter(c -> !c.passed()).toList();
@@ -180,7 +181,8 @@ class PackProofTest extends WithEstate {
         facts.title(),
         facts.scope(),
         facts.facts(),
-        facts.runs());
+        facts.runs(),
+        facts.history());
     PackProofs proofs = PackProofs.read(BagReader.open(pack()));
     assertThat(new PackProofCheck(forged, proofs).checks())
         .filteredOn(c -> c.name().equals("Facts in the ledger"))

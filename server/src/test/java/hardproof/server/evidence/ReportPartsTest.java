@@ -15,6 +15,7 @@ import java.io.IOException;
 import java.io.StringReader;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.List;
 import javax.xml.parsers.DocumentBuilderFactory;
 import org.junit.jupiter.api.Test;
 import org.xml.sax.InputSource;
@@ -43,7 +44,7 @@ class ReportPartsTest extends WithEstate {
   @Test
   void theLogOfADrillSaysEverythingThatWasRecorded() {
     Run run = drill(Method.READ_THROUGH);
-    assertThat(DrillLog.of(run.fact(), RunDetail.of(run)).lines())
+    assertThat(DrillLog.of(run.fact(), RunDetail.of(run, List.of())).lines())
         .contains(
             "run        " + run.id(),
             "resource   share",

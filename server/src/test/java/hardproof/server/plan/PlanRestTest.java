@@ -2,39 +2,15 @@ package hardproof.server.plan;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import hardproof.server.RunningServer;
-import hardproof.server.RunningServer.Client;
-import hardproof.server.people.Role;
-import java.io.IOException;
-import java.nio.file.Path;
+import hardproof.server.WithServer;
 import java.time.Duration;
 import org.awaitility.Awaitility;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
 
 /** The plan over REST: worked out behind the page, told whole, saved as a table and as a calendar. */
-class PlanRestTest {
-  @TempDir
-  static Path folder;
-
-  private static RunningServer server;
-  private static Client client;
-
-  @BeforeAll
-  static void start() throws IOException {
-    server = new RunningServer(folder).with(Role.AUDITOR);
-    client = server.as(Role.AUDITOR);
-  }
-
-  @AfterAll
-  static void stop() {
-    server.close();
-  }
-
-  private static JsonNode plan() {
+class PlanRestTest extends WithServer {
+  private JsonNode plan() {
     return Awaitility.await()
         .atMost(Duration.ofSeconds(20))
         .until(() -> client.get("/api/plan").json(), p -> p.path("complete").asBoolean());

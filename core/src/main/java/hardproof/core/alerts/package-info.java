@@ -1,0 +1,2 @@
+/** What somebody must be told of: one cause, one alert. */
+package hardproof.core.alerts;

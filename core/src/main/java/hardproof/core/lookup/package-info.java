@@ -1,0 +1,2 @@
+/** Finds anything by what it is called. */
+package hardproof.core.lookup;

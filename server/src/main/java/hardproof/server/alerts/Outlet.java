@@ -1,0 +1,20 @@
+package hardproof.server.alerts;
+
+import java.time.Instant;
+
+/** Takes messages to those they are for. */
+public interface Outlet {
+  /** A message was not taken; what it says is for people. */
+  final class NotTaken extends Exception {
+    private static final long serialVersionUID = 1L;
+
+    public NotTaken(String why) {
+      super(why);
+    }
+  }
+
+  /**
+   * @throws NotTaken where it was not taken; it may be tried again
+   */
+  void deliver(MessageStore.Message message, Alert alert, Instant now) throws NotTaken;
+}

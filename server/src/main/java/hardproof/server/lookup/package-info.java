@@ -1,0 +1,2 @@
+/** One field over everything. */
+package hardproof.server.lookup;
