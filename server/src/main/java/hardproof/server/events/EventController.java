@@ -7,7 +7,6 @@ import hardproof.server.integrity.Sweeps;
 import hardproof.server.people.SessionsEnded;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.runs.RunStore;
-import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
 import jakarta.annotation.PreDestroy;
@@ -65,13 +64,12 @@ class EventController {
       Supplier<Estate> estate,
       RunQueue queue,
       Sweeps sweeps,
-      Evaluations evaluations,
-      Database database) {
+      Evaluations evaluations) {
     this.runs = runs;
     this.estate = estate;
     queue.onChange(this::runChanged);
     sweeps.onChange(() -> sender.execute(() -> send("sweep", "")));
-    evaluations.onFresh(e -> factsWorkedOut(database.changes()));
+    evaluations.onFresh(e -> factsWorkedOut(e.changes()));
     sender.scheduleWithFixedDelay(
         () -> send("alive", ""), KEEP_ALIVE_SECONDS, KEEP_ALIVE_SECONDS, TimeUnit.SECONDS);
   }
@@ -178,7 +176,11 @@ class EventController {
     }
   }
 
-  /** Who was given an answer from before while facts were worked out asks again. */
+  /**
+   * Who was given an answer from before while facts were worked out asks again.
+   *
+   * @param changes that are worked out: one that came while they were is told when it is worked out itself
+   */
   private void factsWorkedOut(long changes) {
     if (told.getAndSet(changes) != changes) {
       sender.execute(() -> send("facts", ""));

@@ -10,17 +10,22 @@ import java.time.Duration;
 public final class Evaluated {
   private final Estate estate;
   private final Standard standard;
+  private final long changes;
   private Evaluation evaluation;
   private volatile Duration took = Duration.ZERO;
 
-  Evaluated(Estate estate, Standard standard) {
+  /**
+   * @param changes how many changes there had been before the facts were read
+   */
+  Evaluated(Estate estate, Standard standard, long changes) {
     this.estate = estate;
     this.standard = standard;
+    this.changes = changes;
   }
 
   /** With an evaluation that was made already. */
-  Evaluated(Estate estate, Evaluation evaluation) {
-    this(estate, evaluation.standard());
+  Evaluated(Estate estate, Evaluation evaluation, long changes) {
+    this(estate, evaluation.standard(), changes);
     this.evaluation = evaluation;
   }
 
@@ -30,6 +35,11 @@ public final class Evaluated {
 
   public Standard standard() {
     return standard;
+  }
+
+  /** Every change up to this one is in it; perhaps more are. */
+  public long changes() {
+    return changes;
   }
 
   /** How long evaluating took; nothing while it was not asked for. */

@@ -175,11 +175,11 @@ public final class Evaluations {
       Set<String> touched =
           wholeStillHolds(instant) ? marks.touchedSince(nowMarks, database) : null;
       if (touched == null) {
-        now = evaluate(instant, instant);
+        now = evaluate(instant, instant, changes);
         whole = now;
       } else if (nowAtChange != changes) {
         Estate estate = facts.estate(instant);
-        now = new Evaluated(estate, Evaluator.update(now.evaluation(), estate, touched));
+        now = new Evaluated(estate, Evaluator.update(now.evaluation(), estate, touched), changes);
       }
       nowMarks = marks;
       nowAtChange = changes;
@@ -252,11 +252,11 @@ public final class Evaluations {
       if (past.size() >= KEPT && !past.containsKey(key)) {
         past.remove(past.keySet().iterator().next());
       }
-      return past.computeIfAbsent(key, k -> evaluate(asAt, knownAt));
+      return past.computeIfAbsent(key, k -> evaluate(asAt, knownAt, changes));
     }
   }
 
-  private Evaluated evaluate(Instant asAt, Instant knownAt) {
-    return new Evaluated(facts.estate(asAt, knownAt), standards.apply(asAt));
+  private Evaluated evaluate(Instant asAt, Instant knownAt, long changes) {
+    return new Evaluated(facts.estate(asAt, knownAt), standards.apply(asAt), changes);
   }
 }

@@ -14,6 +14,7 @@ import hardproof.server.storage.Database;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
@@ -78,6 +79,30 @@ class EvaluationsTest extends WithEstate {
     released.countDown();
     refreshing.join();
     assertThat(evaluations.now()).isNotSameAs(before);
+  }
+
+  /** What changes while facts are worked out is not taken for worked out: it is told of by itself. */
+  @Test
+  void aChangeThatComesMeanwhileIsToldByItself() {
+    Database database = estate.installation.database();
+    AtomicBoolean meanwhile = new AtomicBoolean(true);
+    Evaluations evaluations = new Evaluations(
+        database,
+        estate.installation.facts(),
+        at -> {
+          if (meanwhile.getAndSet(false)) {
+            database.change(() -> null);
+          }
+          return Standard.shipped();
+        },
+        estate.clock);
+    List<Long> told = new ArrayList<>();
+    evaluations.onFresh(e -> told.add(e.changes()));
+    long before = database.changes();
+    evaluations.keepFresh();
+    evaluations.keepFresh();
+    evaluations.keepFresh();
+    assertThat(told).containsExactly(before, before + 1);
   }
 
   private static void await(CountDownLatch latch) {
