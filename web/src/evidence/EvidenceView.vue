@@ -11,10 +11,11 @@ import ControlsPanel from './ControlsPanel.vue'
 import DroppedPack from './DroppedPack.vue'
 import LedgerPanel from './LedgerPanel.vue'
 import PackChecks from './PackChecks.vue'
+import ReportsPanel from './ReportsPanel.vue'
 import { finished } from './packTask'
 import { bytes, count, relative, time } from '@/wording/format'
 
-const TABS = ['packs', 'controls', 'ledger'] as const
+const TABS = ['packs', 'reports', 'controls', 'ledger'] as const
 const route = useRoute()
 const router = useRouter()
 const tab = computed({
@@ -121,10 +122,12 @@ async function verify(pack: Issued) {
   <div class="page">
     <v-tabs v-model="tab" aria-label="Evidence">
       <v-tab value="packs">Packs</v-tab>
+      <v-tab value="reports">Reports</v-tab>
       <v-tab value="controls">By control</v-tab>
       <v-tab value="ledger">Ledger</v-tab>
     </v-tabs>
     <ControlsPanel v-if="tab === 'controls'" />
+    <ReportsPanel v-else-if="tab === 'reports'" />
     <LedgerPanel v-else-if="tab === 'ledger'" />
     <template v-else>
       <p class="lead">Hand over what an outsider can check without trusting us.</p>

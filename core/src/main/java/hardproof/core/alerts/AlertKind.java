@@ -13,7 +13,8 @@ public enum AlertKind implements Coded {
   FEED_OVERDUE("A feed is overdue"),
   EXCEPTION_ENDING("An exception ends soon"),
   CLEAN_UP_FAILED("A clean-up failed"),
-  NOT_DELIVERED("A message could not be delivered");
+  NOT_DELIVERED("A message could not be delivered"),
+  REPORT_NOT_MADE("A report could not be made");
 
   private final String words;
 

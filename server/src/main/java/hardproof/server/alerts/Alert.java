@@ -27,6 +27,8 @@ public record Alert(
     @Nullable Instant acknowledgedAt,
     @Nullable String acknowledgedBy,
     @Nullable String note) {
+  private static final String REPORTS = "/evidence?tab=reports";
+
   /** Where it stands. */
   public enum State implements Coded {
     OPEN,
@@ -56,7 +58,8 @@ public record Alert(
   public String link() {
     return switch (kind) {
       case LEDGER_DIFFERS -> "/evidence?tab=ledger";
-      case NOT_DELIVERED -> "/alerts?tab=sent";
+      case NOT_DELIVERED -> subject.startsWith("report-") ? REPORTS : "/alerts?tab=sent";
+      case REPORT_NOT_MADE -> REPORTS;
       case FEED_OVERDUE -> "/feeds";
       case EXCEPTION_ENDING -> "/criteria?part=exceptions";
       default -> "/board?w=" + encoded(workload);

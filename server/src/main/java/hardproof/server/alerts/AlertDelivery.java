@@ -7,6 +7,10 @@ import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.server.alerts.MessageStore.Message;
 import hardproof.server.alerts.MessageStore.What;
+import hardproof.server.delivery.Outlet;
+import hardproof.server.delivery.Parcel;
+import hardproof.server.delivery.Tries;
+import hardproof.server.outside.CloudEvent;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -16,14 +20,6 @@ import java.util.function.Supplier;
 
 /** Makes messages of alerts as watches want them, and delivers them; again with growing waits where nobody takes one. */
 public final class AlertDelivery {
-  /** Waits after each try that failed; after the last one it is given up. */
-  static final List<Duration> WAITS = List.of(
-      Duration.ofMinutes(1),
-      Duration.ofMinutes(5),
-      Duration.ofMinutes(30),
-      Duration.ofHours(2),
-      Duration.ofHours(6));
-
   /** That an alert closed is told for as long as this. */
   private static final Duration LATELY = Duration.ofDays(1);
 
@@ -119,27 +115,44 @@ public final class AlertDelivery {
         || alert.kind() == AlertKind.NOT_DELIVERED && watch.how() != Watch.How.BELL) {
       return false;
     }
-    if (watch.scope().equals(Selector.EVERYTHING)) {
+    return about(alert, watch.scope(), facts);
+  }
+
+  /** Whether an alert is about a resource that is selected; one that is about none is only where everything is. */
+  public static boolean about(Alert alert, Selector scope, Estate facts) {
+    if (scope.equals(Selector.EVERYTHING)) {
       return true;
     }
     Resource resource = facts.resource(alert.subject());
     List<Resource> about = resource != null
         ? List.of(resource)
         : alert.workload() == null ? List.of() : facts.membersOf(alert.workload());
-    return about.stream().anyMatch(r -> watch.scope().matches(r, facts.tierOf(r)));
+    return about.stream().anyMatch(r -> scope.matches(r, facts.tierOf(r)));
   }
 
   private void deliver(Message message, Instant now) {
     Alert alert = alerts.find(message.alert()).orElseThrow();
     try {
-      outlets.get(message.how()).deliver(message, alert, now);
+      outlets.get(message.how()).deliver(parcel(message, alert, now), now);
       messages.ended(message, MessageStore.State.SENT, null, now);
     } catch (Outlet.NotTaken e) {
-      if (message.tries() >= WAITS.size()) {
-        messages.ended(message, MessageStore.State.FAILED, e.getMessage(), now);
-      } else {
-        messages.later(message, e.getMessage(), now.plus(WAITS.get(message.tries())));
-      }
+      Tries.next(message.tries(), now)
+          .ifPresentOrElse(
+              next -> messages.later(message, e.getMessage(), next),
+              () -> messages.ended(message, MessageStore.State.FAILED, e.getMessage(), now));
     }
+  }
+
+  private static Parcel parcel(Message message, Alert alert, Instant now) {
+    String id = "message-" + message.id();
+    CloudEvent.Told told = new CloudEvent.Told(
+        alert.kind().code(), message.what().code(), alert.subject(), alert.name(), alert.whole());
+    return new Parcel(
+        id,
+        message.recipient(),
+        message.subject(),
+        message.body(),
+        CloudEvent.alert(id, told, alert.openedAt(), now),
+        List.of());
   }
 }

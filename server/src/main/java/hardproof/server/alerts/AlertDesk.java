@@ -20,6 +20,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Supplier;
 
 /** Opens and closes alerts as things stand. */
 public final class AlertDesk {
@@ -32,6 +33,7 @@ public final class AlertDesk {
   private final FindingLog log;
   private final InstantSource clock;
   private VerdictsBefore before;
+  private volatile Supplier<List<AlertCause>> also = List::of;
 
   /**
    * @param log has how verdicts moved before this program began
@@ -49,6 +51,11 @@ public final class AlertDesk {
     this.messages = messages;
     this.ledger = ledger;
     this.clock = clock;
+  }
+
+  /** What others have to tell besides. */
+  public void also(Supplier<List<AlertCause>> others) {
+    also = others;
   }
 
   /**
@@ -103,6 +110,7 @@ public final class AlertDesk {
           "\"" + m.subject() + "\" could not be delivered to " + m.recipient() + ": " + m.problem(),
           0));
     }
+    causes.addAll(also.get());
     return causes;
   }
 

@@ -5,11 +5,10 @@ import hardproof.core.estate.Selector;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.Title;
 import hardproof.core.wording.WrongValue;
+import hardproof.server.delivery.MailDrop;
 import hardproof.server.facts.SelectorJson;
-import hardproof.server.findings.MailDrop;
 import hardproof.server.outside.OutsideHosts;
 import hardproof.server.people.Role;
-import java.net.URI;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.LocalTime;
@@ -101,25 +100,9 @@ record WatchDraft(
           MailDrop.address(to);
         }
       }
-      case WEBHOOK -> refuseHook(hosts, to);
+      case WEBHOOK -> hosts.requireAllowed(to);
     }
     return to;
-  }
-
-  private static void refuseHook(OutsideHosts hosts, String to) {
-    URI uri;
-    try {
-      uri = URI.create(to);
-    } catch (IllegalArgumentException e) {
-      throw new WrongValue("'" + to + "' is no web address; write it as https://host/path");
-    }
-    if (uri.getHost() == null || !List.of("http", "https").contains(uri.getScheme())) {
-      throw new WrongValue("'" + to + "' is no web address; write it as https://host/path");
-    }
-    String refusal = hosts.refusal(to);
-    if (refusal != null) {
-      throw new WrongValue(refusal);
-    }
   }
 
   private Watch.@Nullable Quiet quiet() {

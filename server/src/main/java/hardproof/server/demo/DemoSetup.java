@@ -16,6 +16,8 @@ import hardproof.server.people.Person;
 import hardproof.server.people.Role;
 import hardproof.server.programmes.Programme;
 import hardproof.server.programmes.ProgrammeStore;
+import hardproof.server.reports.ReportStore;
+import hardproof.server.reports.ShippedReports;
 import hardproof.server.storage.DataFolder;
 import hardproof.standins.estate.DemoEstate;
 import java.io.IOException;
@@ -81,6 +83,11 @@ public final class DemoSetup {
       // Nobody listens there: the demo holds an outside check that is never answered.
       installation.outsideHosts().allow(List.of("127.0.0.1:9"), "administrator", now);
       settings(installation, demo, now);
+      ShippedReports.add(
+          installation.part(ReportStore.class),
+          "continuity@tarnwick.example",
+          "administrator",
+          now.minus(Duration.ofDays(1)).truncatedTo(ChronoUnit.MINUTES));
       quietly(new DemoPast(installation, demo, clock, folder.demo())::letPass);
       DemoFeed.made(folder, now.truncatedTo(ChronoUnit.MINUTES), SEED);
       say.accept("The demo estate is made ("

@@ -58,19 +58,24 @@ public final class PackStore {
   Issued issue(PackBuilder.Contents contents, Instant now, PackProgress progress)
       throws IOException {
     Files.createDirectories(folder.packs());
-    String name = freeName(contents.facts().asAt());
     Path temporary = Files.createTempFile(folder.packs(), "making-", ".tmp");
     try {
       try (OutputStream out = Files.newOutputStream(temporary)) {
         builder.write(contents, out, progress);
       }
-      Path file = file(name);
-      Files.move(temporary, file, StandardCopyOption.ATOMIC_MOVE);
-      long id = enter(contents, name, file, now);
-      return find(id);
+      return find(named(contents, temporary, now));
     } finally {
       Files.deleteIfExists(temporary);
     }
+  }
+
+  /** Two that are made at once get two names. */
+  private synchronized long named(PackBuilder.Contents contents, Path made, Instant now)
+      throws IOException {
+    String name = freeName(contents.facts().asAt());
+    Path file = file(name);
+    Files.move(made, file, StandardCopyOption.ATOMIC_MOVE);
+    return enter(contents, name, file, now);
   }
 
   /** A place for a file that is looked at and not kept; it goes with what is half made if it is left behind. */

@@ -7,6 +7,7 @@ import hardproof.core.findings.About;
 import hardproof.core.findings.Finding;
 import hardproof.core.wording.Wording;
 import hardproof.core.wording.WrongValue;
+import hardproof.server.delivery.MailDrop;
 import hardproof.server.facts.SelectorJson;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.findings.FindingDesk.Grouping;

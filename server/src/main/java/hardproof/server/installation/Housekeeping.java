@@ -5,6 +5,8 @@ import hardproof.server.evidence.OutcomeSnapshots;
 import hardproof.server.ledger.LedgerDesk;
 import hardproof.server.programmes.FollowUps;
 import hardproof.server.programmes.Foretelling;
+import hardproof.server.reports.ReportDelivery;
+import hardproof.server.reports.ReportDesk;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
@@ -29,6 +31,7 @@ public final class Housekeeping implements AutoCloseable {
   private static final long EVALUATE_SECONDS = 3;
   private static final long CLEAN_UP_SECONDS = 30;
   private static final long DELIVERY_SECONDS = 5;
+  private static final long REPORT_SECONDS = 5;
   private static final long SNAPSHOT_SECONDS = 60;
   private static final long INBOX_SECONDS = 5;
   private static final long ALSO_SECONDS = 2;
@@ -46,6 +49,9 @@ public final class Housekeeping implements AutoCloseable {
 
   /** A mail server or a webhook that says nothing holds up no drill. */
   private final ScheduledExecutorService telling = thread("telling");
+
+  /** Nor does a pack that takes minutes. */
+  private final ScheduledExecutorService reports = thread("reports");
 
   /** What others do by themselves, in a thread of their own. */
   private final ScheduledExecutorService others = thread("others");
@@ -102,6 +108,11 @@ public final class Housekeeping implements AutoCloseable {
         DELIVERY_SECONDS,
         "telling of alerts",
         () -> installation.part(AlertDelivery.class).run(installation.clock().instant()));
+    every(reports, REPORT_SECONDS, "issuing reports", () -> {
+      Instant now = installation.clock().instant();
+      installation.part(ReportDesk.class).run(now);
+      installation.part(ReportDelivery.class).run(now);
+    });
     every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
   }
 
@@ -194,6 +205,7 @@ public final class Housekeeping implements AutoCloseable {
   public void close() {
     clock.shutdownNow();
     telling.shutdownNow();
+    reports.shutdownNow();
     others.shutdown();
     files.shutdownNow();
     preparing.shutdownNow();

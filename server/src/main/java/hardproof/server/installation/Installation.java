@@ -13,15 +13,9 @@ import hardproof.proving.stores.StoreRoots;
 import hardproof.server.activity.Activity;
 import hardproof.server.alerts.AlertDelivery;
 import hardproof.server.alerts.AlertDesk;
-import hardproof.server.alerts.AlertStore;
-import hardproof.server.alerts.HookOutlet;
-import hardproof.server.alerts.MailOutlet;
-import hardproof.server.alerts.MessageStore;
-import hardproof.server.alerts.Outlet;
-import hardproof.server.alerts.Watch;
-import hardproof.server.alerts.WatchStore;
 import hardproof.server.calendar.CalendarTokens;
 import hardproof.server.criteria.StandardStore;
+import hardproof.server.delivery.MailDrop;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.evidence.OutcomeSnapshots;
@@ -37,7 +31,6 @@ import hardproof.server.feeds.Importer;
 import hardproof.server.feeds.Inbox;
 import hardproof.server.feeds.MappingStore;
 import hardproof.server.findings.FindingLog;
-import hardproof.server.findings.MailDrop;
 import hardproof.server.integrity.ReadBackStore;
 import hardproof.server.integrity.SweepStore;
 import hardproof.server.integrity.Sweeps;
@@ -59,6 +52,8 @@ import hardproof.server.programmes.Programmes;
 import hardproof.server.programmes.Renewing;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.reports.IssuedReports;
+import hardproof.server.reports.ReportDelivery;
 import hardproof.server.runs.BaselineStore;
 import hardproof.server.runs.CheckStore;
 import hardproof.server.runs.RunStore;
@@ -72,7 +67,6 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.function.Supplier;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 
@@ -158,7 +152,7 @@ public final class Installation implements AutoCloseable {
     FollowUps followUps = part(new FollowUps(
         part(ProgrammeStore.class), runs, waiting, searches, mail, activity, estate, clock));
     queue.onChange(followUps::changed);
-    alerts(mail, signer);
+    new TellingParts(this, mail);
     part(new CalendarTokens(database, people));
     folder.keepToOwner();
   }
@@ -170,20 +164,6 @@ public final class Installation implements AutoCloseable {
     keys.open();
     LedgerHeads heads = part(new LedgerHeads(database, own, keys, clock));
     return part(new LedgerDesk(database, own, heads, keys, clock));
-  }
-
-  private void alerts(MailDrop drop, EventSigner signer) throws IOException {
-    AlertStore alerts = part(new AlertStore(database));
-    MessageStore messages = part(new MessageStore(database));
-    WatchStore watches = part(new WatchStore(database));
-    part(new AlertDesk(database, alerts, messages, ledger, findingLog, clock));
-    Map<Watch.How, Outlet> outlets = Map.of(
-        Watch.How.MAIL,
-        MailOutlet.of(folder.mailSettings(), drop),
-        Watch.How.WEBHOOK,
-        new HookOutlet(outsideHosts, signer));
-    part(new AlertDelivery(
-        alerts, watches, messages, outlets, () -> evaluations.now().estate()));
   }
 
   private PackStore packs(DataFolder folder) {
@@ -204,7 +184,7 @@ public final class Installation implements AutoCloseable {
         runner, runs, sandboxes, checks, screens, baselines, roots, outsideHosts, clock);
   }
 
-  private <T> T part(T part) {
+  <T> T part(T part) {
     parts.add(part);
     return part;
   }
@@ -342,8 +322,10 @@ public final class Installation implements AutoCloseable {
     // Before anything goes on that may ask somebody outside.
     outside.answersTo(address);
     part(AlertDelivery.class).at(address);
+    part(ReportDelivery.class).at(address);
     sandboxes.removeAside();
     packs.removeHalfMade();
+    part(IssuedReports.class).removeHalfMade();
     queue.recover();
     queue.start(drillsAtOnce);
     searches.recover();

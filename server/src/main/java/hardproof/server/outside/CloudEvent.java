@@ -2,6 +2,8 @@ package hardproof.server.outside;
 
 import hardproof.server.runs.Run;
 import java.time.Instant;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -45,6 +47,45 @@ public final class CloudEvent {
     data.put("name", told.name());
     data.put("sentence", told.sentence());
     data.put("open_since", openedAt.toString());
+    return event.toString();
+  }
+
+  /**
+   * What a report that was issued is.
+   *
+   * @param link where it is read
+   * @param files by name, the SHA-256 of each
+   * @param head the head of the ledger, where it is one, as the JSON that is signed and kept; null otherwise
+   */
+  public record IssuedTold(
+      String kind,
+      String title,
+      String scope,
+      Instant asAt,
+      String link,
+      Map<String, String> files,
+      @Nullable String head) {}
+
+  /** A report was issued. */
+  public static String report(String id, IssuedTold told, Instant now) {
+    ObjectNode event = JSON.createObjectNode();
+    event.put("specversion", "1.0");
+    event.put("id", id);
+    event.put("source", "/hard-proof/reports");
+    event.put("type", "hardproof.report.issued");
+    event.put("subject", told.kind());
+    event.put("time", now.toString());
+    event.put("datacontenttype", "application/json");
+    ObjectNode data = event.putObject("data");
+    data.put("title", told.title());
+    data.put("scope", told.scope());
+    data.put("as_at", told.asAt().toString());
+    data.put("read_at", told.link());
+    ObjectNode files = data.putObject("sha256");
+    told.files().forEach(files::put);
+    if (told.head() != null) {
+      data.put("head", told.head());
+    }
     return event.toString();
   }
 

@@ -87,6 +87,27 @@ public final class OutsideHosts {
   }
 
   /**
+   * Takes the address of a webhook.
+   *
+   * @throws WrongValue where it is none, or one that nothing may be sent to
+   */
+  public void requireAllowed(String address) {
+    URI uri;
+    try {
+      uri = URI.create(address);
+    } catch (IllegalArgumentException e) {
+      throw new WrongValue("'" + address + "' is no web address; write it as https://host/path", e);
+    }
+    if (uri.getHost() == null || !List.of("http", "https").contains(uri.getScheme())) {
+      throw new WrongValue("'" + address + "' is no web address; write it as https://host/path");
+    }
+    String refusal = refusal(address);
+    if (refusal != null) {
+      throw new WrongValue(refusal);
+    }
+  }
+
+  /**
    * @throws Refused when a check would ask somebody who may not be asked
    */
   public void refuse(List<Check> checks) {

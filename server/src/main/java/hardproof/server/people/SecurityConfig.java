@@ -79,7 +79,10 @@ class SecurityConfig {
         .hasRole("ADMINISTRATOR")
         .requestMatchers(HttpMethod.GET, "/api/watches")
         .authenticated()
-        .requestMatchers("/api/watches/**")
+        .requestMatchers(HttpMethod.GET, "/api/reports")
+        .authenticated()
+        // What leaves the house by itself is decided by who answers for the house.
+        .requestMatchers("/api/watches/**", "/api/reports", "/api/reports/*")
         .hasRole("ADMINISTRATOR")
         .requestMatchers("/api/own-password", "/api/own-calendar")
         .authenticated()

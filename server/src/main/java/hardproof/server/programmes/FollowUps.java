@@ -4,7 +4,7 @@ import hardproof.core.estate.Resource;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.server.activity.Activity;
-import hardproof.server.findings.MailDrop;
+import hardproof.server.delivery.MailDrop;
 import hardproof.server.runs.Run;
 import hardproof.server.runs.RunNeeds;
 import hardproof.server.runs.RunOrder;

@@ -40,6 +40,16 @@ public record DataFolder(Path root) {
     return root.resolve("mail");
   }
 
+  /** Reports that were issued, each in a folder of its own. */
+  public Path reports() {
+    return root.resolve("reports");
+  }
+
+  /** Where reports are laid for others to take: a folder for each. */
+  public Path outbox() {
+    return root.resolve("outbox");
+  }
+
   /** How mail is sent; without the file it is left in {@link #mailDrop}. */
   public Path mailSettings() {
     return root.resolve("mail.properties");

@@ -16,6 +16,9 @@ import hardproof.core.estate.Selector;
 import hardproof.core.estate.Selector.Condition;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.WithEstate;
+import hardproof.server.delivery.Outlet;
+import hardproof.server.delivery.Parcel;
+import hardproof.server.delivery.Tries;
 import hardproof.server.drills.DrillWith;
 import hardproof.server.web.Conflict;
 import hardproof.server.web.NotFound;
@@ -176,15 +179,15 @@ class AlertsTest extends WithEstate {
     failedDrill();
     delivery.run(now());
     delivery.run(now().plusSeconds(10));
-    ArgumentCaptor<MessageStore.Message> sent = ArgumentCaptor.forClass(MessageStore.Message.class);
-    verify(outlet).deliver(sent.capture(), any(), any());
+    ArgumentCaptor<Parcel> sent = ArgumentCaptor.forClass(Parcel.class);
+    verify(outlet).deliver(sent.capture(), any());
     assertThat(sent.getValue().recipient()).isEqualTo("ops@example.org");
     assertThat(sent.getValue().subject()).isEqualTo("A drill failed or took too long: SHARE");
     assertThat(sent.getValue().body()).contains("Tier 3.", "https://proof.example/board?w=w");
     mended();
     delivery.run(now());
     delivery.run(now());
-    verify(outlet, times(2)).deliver(sent.capture(), any(), any());
+    verify(outlet, times(2)).deliver(sent.capture(), any());
     assertThat(sent.getValue().subject()).isEqualTo("Over: A drill failed or took too long: SHARE");
     assertThat(messages.newest(10))
         .extracting(MessageStore.Message::state)
@@ -198,9 +201,9 @@ class AlertsTest extends WithEstate {
     failedDrill();
     Instant opened = alerts.open().get(0).openedAt();
     delivery.run(opened.plus(Duration.ofMinutes(15)).minusMillis(1));
-    verify(outlet, never()).deliver(any(), any(), any());
+    verify(outlet, never()).deliver(any(), any());
     delivery.run(opened.plus(Duration.ofMinutes(15)));
-    verify(outlet).deliver(any(), any(), any());
+    verify(outlet).deliver(any(), any());
   }
 
   @Test
@@ -209,7 +212,7 @@ class AlertsTest extends WithEstate {
     failedDrill();
     mended();
     delivery.run(now().plus(Duration.ofHours(1)));
-    verify(outlet, never()).deliver(any(), any(), any());
+    verify(outlet, never()).deliver(any(), any());
   }
 
   @Test
@@ -219,13 +222,13 @@ class AlertsTest extends WithEstate {
     Instant first = now();
     delivery.run(first);
     delivery.run(first.plus(Duration.ofMinutes(59)));
-    verify(outlet, times(1)).deliver(any(), any(), any());
+    verify(outlet, times(1)).deliver(any(), any());
     delivery.run(first.plus(Duration.ofMinutes(60)));
-    verify(outlet, times(2)).deliver(any(), any(), any());
+    verify(outlet, times(2)).deliver(any(), any());
     assertThat(messages.newest(1).get(0).subject()).startsWith("Still: ");
     desk.acknowledge(alerts.open().get(0).id(), "Bo", "on it");
     delivery.run(first.plus(Duration.ofHours(5)));
-    verify(outlet, times(2)).deliver(any(), any(), any());
+    verify(outlet, times(2)).deliver(any(), any());
   }
 
   @Test
@@ -233,10 +236,10 @@ class AlertsTest extends WithEstate {
     watch(Duration.ZERO, null, Selector.allOf(Condition.is("name", "DB")));
     failedDrill();
     delivery.run(now());
-    verify(outlet, never()).deliver(any(), any(), any());
+    verify(outlet, never()).deliver(any(), any());
     watch(Duration.ZERO, null, Selector.allOf(Condition.is("name", "SHARE")));
     delivery.run(now());
-    verify(outlet).deliver(any(), any(), any());
+    verify(outlet).deliver(any(), any());
   }
 
   /** Tried after one, five, thirty minutes, two and six hours; then it is given up, and the bell says so. */
@@ -244,13 +247,13 @@ class AlertsTest extends WithEstate {
   void whatNobodyTakesIsTriedAgainWithGrowingWaitsAndThenIsAnAlertItself() throws Exception {
     Watch watch = watch();
     failedDrill();
-    doThrow(new Outlet.NotTaken("550 no such mailbox")).when(outlet).deliver(any(), any(), any());
+    doThrow(new Outlet.NotTaken("550 no such mailbox")).when(outlet).deliver(any(), any());
     Instant at = now();
     delivery.run(at);
-    for (int i = 0; i < AlertDelivery.WAITS.size(); i++) {
-      Instant next = at.plus(AlertDelivery.WAITS.get(i));
+    for (int i = 0; i < Tries.WAITS.size(); i++) {
+      Instant next = at.plus(Tries.WAITS.get(i));
       delivery.run(next.minusMillis(1));
-      verify(outlet, times(i + 1)).deliver(any(), any(), any());
+      verify(outlet, times(i + 1)).deliver(any(), any());
       at = next;
       delivery.run(at);
     }
@@ -266,7 +269,7 @@ class AlertsTest extends WithEstate {
         .satisfies(
             a -> assertThat(a.sentence()).contains("ops@example.org", "550 no such mailbox"));
     // The next that is taken shows that it delivers again.
-    doNothing().when(outlet).deliver(any(), any(), any());
+    doNothing().when(outlet).deliver(any(), any());
     messages.add(
         watch, alerts.open().get(0), MessageStore.What.AGAIN, "ops@example.org", "b", at, at);
     delivery.run(at);
@@ -278,29 +281,29 @@ class AlertsTest extends WithEstate {
   void whatWaitsOfAWatchThatIsRemovedIsNotSentAndNoLaterWatchIsTakenForIt() throws Exception {
     Watch watch = watch();
     failedDrill();
-    doThrow(new Outlet.NotTaken("busy")).when(outlet).deliver(any(), any(), any());
+    doThrow(new Outlet.NotTaken("busy")).when(outlet).deliver(any(), any());
     delivery.run(now());
     watches.remove(watch.id(), now());
     delivery.run(now().plus(Duration.ofHours(1)));
-    verify(outlet, times(1)).deliver(any(), any(), any());
+    verify(outlet, times(1)).deliver(any(), any());
     assertThat(messages.newest(1).get(0).problem()).isEqualTo("its watch was removed");
     look();
     assertThat(alerts.open()).noneMatch(a -> a.kind() == AlertKind.NOT_DELIVERED);
     assertThat(watch().id()).isGreaterThan(watch.id());
-    doNothing().when(outlet).deliver(any(), any(), any());
+    doNothing().when(outlet).deliver(any(), any());
     delivery.run(now().plus(Duration.ofHours(1)));
-    verify(outlet, times(2)).deliver(any(), any(), any());
+    verify(outlet, times(2)).deliver(any(), any());
   }
 
   @Test
   void aMessageThatWaitsIsDeliveredAfterARestart() throws Exception {
     watch();
     failedDrill();
-    doThrow(new Outlet.NotTaken("busy")).when(outlet).deliver(any(), any(), any());
+    doThrow(new Outlet.NotTaken("busy")).when(outlet).deliver(any(), any());
     delivery.run(now());
     estate.reopen();
     parts();
-    doNothing().when(outlet).deliver(any(), any(), any());
+    doNothing().when(outlet).deliver(any(), any());
     delivery.run(now().plus(Duration.ofMinutes(1)));
     assertThat(messages.newest(1).get(0).state()).isEqualTo(MessageStore.State.SENT);
   }

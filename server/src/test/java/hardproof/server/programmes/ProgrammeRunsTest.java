@@ -25,7 +25,7 @@ import hardproof.proving.checks.CheckType;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import hardproof.server.activity.Activity;
-import hardproof.server.findings.MailDrop;
+import hardproof.server.delivery.MailDrop;
 import hardproof.server.runs.Run;
 import hardproof.server.runs.WaitingStore;
 import hardproof.server.searches.PointSearches;

@@ -1,4 +1,4 @@
-package hardproof.server.findings;
+package hardproof.server.delivery;
 
 import hardproof.core.wording.WrongValue;
 import jakarta.mail.MessagingException;
@@ -21,6 +21,7 @@ import java.util.Properties;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.core.io.ByteArrayResource;
+import org.springframework.core.io.FileSystemResource;
 import org.springframework.mail.javamail.MimeMessageHelper;
 
 /** Leaves messages as {@code .eml} files in a folder, for a mail system to take or a person to open. */
@@ -42,13 +43,8 @@ public final class MailDrop {
    */
   public String leave(String to, String subject, String text, @Nullable String table, Instant now)
       throws IOException {
-    MimeMessage message = new MimeMessage(Session.getInstance(new Properties()));
-    try {
-      MimeMessageHelper parts = new MimeMessageHelper(message, true, StandardCharsets.UTF_8.name());
-      parts.setFrom("hard-proof@localhost", "Hard Proof");
-      parts.setTo(address(to));
+    return leave(to, now, parts -> {
       parts.setSubject(subject);
-      parts.setSentDate(Date.from(now));
       parts.setText(text);
       if (table != null) {
         parts.addAttachment(
@@ -56,6 +52,36 @@ public final class MailDrop {
             new ByteArrayResource(table.getBytes(StandardCharsets.UTF_8)),
             "text/csv; charset=utf-8");
       }
+    });
+  }
+
+  /** As {@link #leave(String, String, String, String, Instant)}, with the files of a parcel. */
+  String leave(Parcel parcel, Instant now) throws IOException {
+    return leave(parcel.recipient(), now, parts -> fill(parts, parcel));
+  }
+
+  /** Subject, text and files of a message. */
+  static void fill(MimeMessageHelper parts, Parcel parcel) throws MessagingException {
+    parts.setSubject(parcel.subject());
+    parts.setText(parcel.body());
+    for (Parcel.Enclosed enclosed : parcel.files()) {
+      parts.addAttachment(
+          enclosed.name(), new FileSystemResource(enclosed.file()), enclosed.mediaType());
+    }
+  }
+
+  private interface Filling {
+    void fill(MimeMessageHelper parts) throws MessagingException;
+  }
+
+  private String leave(String to, Instant now, Filling filling) throws IOException {
+    MimeMessage message = new MimeMessage(Session.getInstance(new Properties()));
+    try {
+      MimeMessageHelper parts = new MimeMessageHelper(message, true, StandardCharsets.UTF_8.name());
+      parts.setFrom("hard-proof@localhost", "Hard Proof");
+      parts.setTo(address(to));
+      parts.setSentDate(Date.from(now));
+      filling.fill(parts);
       message.saveChanges();
       Files.createDirectories(folder);
       String name = NAME.format(now) + "-" + UUID.randomUUID().toString().substring(0, 8) + ".eml";

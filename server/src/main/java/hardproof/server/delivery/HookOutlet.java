@@ -1,4 +1,4 @@
-package hardproof.server.alerts;
+package hardproof.server.delivery;
 
 import hardproof.server.outside.CloudEvent;
 import hardproof.server.outside.EventSigner;
@@ -33,22 +33,13 @@ public final class HookOutlet implements Outlet {
   }
 
   @Override
-  public void deliver(MessageStore.Message message, Alert alert, Instant now) throws NotTaken {
-    String refusal = hosts.refusal(message.recipient());
+  public void deliver(Parcel parcel, Instant now) throws NotTaken {
+    String refusal = hosts.refusal(parcel.recipient());
     if (refusal != null) {
       throw new NotTaken(refusal);
     }
-    String event = CloudEvent.alert(
-        "message-" + message.id(),
-        new CloudEvent.Told(
-            alert.kind().code(),
-            message.what().code(),
-            alert.subject(),
-            alert.name(),
-            alert.whole()),
-        alert.openedAt(),
-        now);
-    HttpRequest request = HttpRequest.newBuilder(URI.create(message.recipient()))
+    String event = parcel.event();
+    HttpRequest request = HttpRequest.newBuilder(URI.create(parcel.recipient()))
         .timeout(limit)
         .header("Content-Type", CloudEvent.MEDIA_TYPE)
         .header(EventSigner.HEADER, signer.sign(event.getBytes(StandardCharsets.UTF_8)))

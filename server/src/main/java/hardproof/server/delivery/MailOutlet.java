@@ -1,7 +1,8 @@
-package hardproof.server.alerts;
+package hardproof.server.delivery;
 
 import hardproof.core.wording.WrongValue;
-import hardproof.server.findings.MailDrop;
+import jakarta.mail.MessagingException;
+import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
 import java.io.Reader;
 import java.nio.charset.StandardCharsets;
@@ -11,8 +12,8 @@ import java.time.Instant;
 import java.util.Date;
 import java.util.Properties;
 import org.springframework.mail.MailException;
-import org.springframework.mail.SimpleMailMessage;
 import org.springframework.mail.javamail.JavaMailSenderImpl;
+import org.springframework.mail.javamail.MimeMessageHelper;
 
 /** Mail: by SMTP where that is set up, or left in the mail drop for a mail system to take. */
 public final class MailOutlet implements Outlet {
@@ -92,20 +93,21 @@ public final class MailOutlet implements Outlet {
   }
 
   @Override
-  public void deliver(MessageStore.Message message, Alert alert, Instant now) throws NotTaken {
+  public void deliver(Parcel parcel, Instant now) throws NotTaken {
     try {
       if (smtp == null) {
-        drop.leave(message.recipient(), message.subject(), message.body(), null, now);
+        drop.leave(parcel, now);
       } else {
-        SimpleMailMessage mail = new SimpleMailMessage();
-        mail.setFrom(from);
-        mail.setTo(MailDrop.address(message.recipient()).toString());
-        mail.setSubject(message.subject());
-        mail.setText(message.body());
-        mail.setSentDate(Date.from(now));
+        MimeMessage mail = smtp.createMimeMessage();
+        MimeMessageHelper parts =
+            new MimeMessageHelper(mail, !parcel.files().isEmpty(), StandardCharsets.UTF_8.name());
+        parts.setFrom(from);
+        parts.setTo(MailDrop.address(parcel.recipient()));
+        parts.setSentDate(Date.from(now));
+        MailDrop.fill(parts, parcel);
         smtp.send(mail);
       }
-    } catch (IOException | WrongValue | MailException e) {
+    } catch (IOException | WrongValue | MailException | MessagingException e) {
       throw new NotTaken(reason(e));
     }
   }

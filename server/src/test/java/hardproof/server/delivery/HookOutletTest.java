@@ -1,17 +1,18 @@
-package hardproof.server.alerts;
+package hardproof.server.delivery;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.sun.net.httpserver.HttpServer;
-import hardproof.core.alerts.AlertKind;
 import hardproof.server.WithEstate;
+import hardproof.server.outside.CloudEvent;
 import hardproof.server.outside.EventSigner;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicReference;
@@ -22,20 +23,11 @@ import tools.jackson.databind.json.JsonMapper;
 
 class HookOutletTest extends WithEstate {
   private static final Instant NOW = Instant.parse("2026-11-24T10:00:00Z");
-  private static final Alert ALERT = new Alert(
-      1,
-      AlertKind.FEED_OVERDUE,
-      "f",
-      "f",
-      null,
-      null,
-      "it is silent",
-      3,
+  private static final String EVENT = CloudEvent.alert(
+      "message-7",
+      new CloudEvent.Told("feed-overdue", "opened", "f", "f", "it is silent"),
       NOW,
-      null,
-      null,
-      null,
-      null);
+      NOW);
 
   private final AtomicInteger status = new AtomicInteger(200);
   private final AtomicReference<String> body = new AtomicReference<>();
@@ -76,24 +68,7 @@ class HookOutletTest extends WithEstate {
 
   private void send(String path) throws Outlet.NotTaken {
     String to = "http://127.0.0.1:" + server.getAddress().getPort() + path;
-    outlet.deliver(
-        new MessageStore.Message(
-            7,
-            1,
-            1,
-            MessageStore.What.OPENED,
-            Watch.How.WEBHOOK,
-            to,
-            "s",
-            "b",
-            NOW,
-            MessageStore.State.WAITING,
-            0,
-            NOW,
-            null,
-            null),
-        ALERT,
-        NOW);
+    outlet.deliver(new Parcel("message-7", to, "s", "b", EVENT, List.of()), NOW);
   }
 
   /** CloudEvents 1.0: the attributes that must be there, and the type of this one. */
@@ -105,8 +80,7 @@ class HookOutletTest extends WithEstate {
     assertThat(event.path("id").asString()).isEqualTo("message-7");
     assertThat(event.path("source").asString()).isEqualTo("/hard-proof/alerts");
     assertThat(event.path("type").asString()).isEqualTo("hardproof.alert.opened");
-    assertThat(event.path("data").path("sentence").asString())
-        .isEqualTo("it is silent; 3 others come from the same");
+    assertThat(event.path("data").path("sentence").asString()).isEqualTo("it is silent");
     assertThat(signature.get())
         .isEqualTo(estate
             .installation
@@ -134,7 +108,7 @@ class HookOutletTest extends WithEstate {
 
   @Test
   void whereItMayNotBeSentItIsNot() {
-    estate.installation.outsideHosts().allow(java.util.List.of(), "ana", NOW);
+    estate.installation.outsideHosts().allow(List.of(), "ana", NOW);
     assertThatThrownBy(() -> send("/alerts"))
         .isInstanceOf(Outlet.NotTaken.class)
         .hasMessageContaining("may not be asked");

@@ -1,12 +1,13 @@
-package hardproof.server.alerts;
+package hardproof.server.delivery;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
-import hardproof.core.alerts.AlertKind;
-import hardproof.server.findings.MailDrop;
+import jakarta.mail.BodyPart;
+import jakarta.mail.internet.MimeMultipart;
+import jakarta.mail.internet.MimeUtility;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
@@ -14,6 +15,8 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.List;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -26,37 +29,14 @@ class MailOutletTest {
   @TempDir
   Path folder;
 
-  private static final Alert ALERT = new Alert(
-      1,
-      AlertKind.DRILL_FAILED,
-      "share",
-      "Łódź",
-      "w",
-      3,
-      "it failed",
-      0,
-      NOW,
-      null,
-      null,
-      null,
-      null);
-
-  private static MessageStore.Message message(String to) {
-    return new MessageStore.Message(
-        1,
-        1,
-        1,
-        MessageStore.What.OPENED,
-        Watch.How.MAIL,
+  private static Parcel parcel(String to, Parcel.Enclosed... files) {
+    return new Parcel(
+        "message-1",
         to,
-        AlertWords.subject(ALERT, MessageStore.What.OPENED),
-        AlertWords.body(ALERT, MessageStore.What.OPENED, "https://proof.example"),
-        NOW,
-        MessageStore.State.WAITING,
-        0,
-        NOW,
-        null,
-        null);
+        "A drill failed or took too long: Łódź",
+        "it failed\n\nhttps://proof.example/board?w=w\n",
+        "{}",
+        List.of(files));
   }
 
   private MailOutlet outlet(String settings) throws IOException {
@@ -73,13 +53,35 @@ class MailOutletTest {
       server.setUser("ops@example.org", "ops", "secret");
       outlet("host=localhost\nport=" + server.getSmtp().getPort()
               + "\nsecurity=none\nuser=ops\npassword=secret\nfrom=proof@example.org\n")
-          .deliver(message("ops@example.org"), ALERT, NOW);
+          .deliver(parcel("ops@example.org"), NOW);
       var received = server.getReceivedMessages();
       assertThat(received).hasSize(1);
       assertThat(received[0].getSubject()).isEqualTo("A drill failed or took too long: Łódź");
       assertThat(received[0].getFrom()[0]).hasToString("proof@example.org");
       assertThat(received[0].getContent().toString())
           .contains("it failed", "https://proof.example/board?w=w");
+    } finally {
+      server.stop();
+    }
+  }
+
+  /** What was enclosed comes out with the same bytes, by another's reader of mail. */
+  @Test
+  void filesGoAlong() throws Exception {
+    byte[] bytes = new byte[70_000];
+    new Random(7).nextBytes(bytes);
+    Path file = Files.write(folder.resolve("pack.zip"), bytes);
+    GreenMail server = new GreenMail(new ServerSetup(0, null, "smtp").dynamicPort());
+    server.start();
+    try {
+      outlet("host=localhost\nport=" + server.getSmtp().getPort() + "\nsecurity=none\n")
+          .deliver(
+              parcel("ops@example.org", new Parcel.Enclosed("pack ü.zip", "application/zip", file)),
+              NOW);
+      MimeMultipart parts = (MimeMultipart) server.getReceivedMessages()[0].getContent();
+      BodyPart enclosed = parts.getBodyPart(1);
+      assertThat(MimeUtility.decodeText(enclosed.getFileName())).isEqualTo("pack ü.zip");
+      assertThat(enclosed.getInputStream().readAllBytes()).isEqualTo(bytes);
     } finally {
       server.stop();
     }
@@ -93,7 +95,7 @@ class MailOutletTest {
       server.setUser("ops@example.org", "ops", "secret");
       MailOutlet outlet = outlet("host=localhost\nport=" + server.getSmtp().getPort()
           + "\nsecurity=none\nuser=ops\npassword=wrong\n");
-      assertThatThrownBy(() -> outlet.deliver(message("ops@example.org"), ALERT, NOW))
+      assertThatThrownBy(() -> outlet.deliver(parcel("ops@example.org"), NOW))
           .isInstanceOf(Outlet.NotTaken.class)
           .hasMessageContaining("535");
       assertThat(server.getReceivedMessages()).isEmpty();
@@ -134,18 +136,18 @@ class MailOutletTest {
         "221 bye")) {
       MailOutlet outlet =
           outlet("host=localhost\nport=" + refusing.getLocalPort() + "\nsecurity=none\n");
-      assertThatThrownBy(() -> outlet.deliver(message("nobody@example.org"), ALERT, NOW))
+      assertThatThrownBy(() -> outlet.deliver(parcel("nobody@example.org"), NOW))
           .isInstanceOf(Outlet.NotTaken.class)
           .hasMessageContaining("no such mailbox");
     }
     try (ServerSocket nonsense = speaking("SSH-2.0-nonsense", "what")) {
       MailOutlet outlet =
           outlet("host=localhost\nport=" + nonsense.getLocalPort() + "\nsecurity=none\n");
-      assertThatThrownBy(() -> outlet.deliver(message("ops@example.org"), ALERT, NOW))
+      assertThatThrownBy(() -> outlet.deliver(parcel("ops@example.org"), NOW))
           .isInstanceOf(Outlet.NotTaken.class);
     }
     MailOutlet gone = outlet("host=localhost\nport=1\nsecurity=none\n");
-    assertThatThrownBy(() -> gone.deliver(message("ops@example.org"), ALERT, NOW))
+    assertThatThrownBy(() -> gone.deliver(parcel("ops@example.org"), NOW))
         .isInstanceOf(Outlet.NotTaken.class);
   }
 
@@ -156,7 +158,7 @@ class MailOutletTest {
     server.start();
     try {
       MailOutlet outlet = outlet("host=localhost\nport=" + server.getSmtp().getPort() + "\n");
-      assertThatThrownBy(() -> outlet.deliver(message("ops@example.org"), ALERT, NOW))
+      assertThatThrownBy(() -> outlet.deliver(parcel("ops@example.org"), NOW))
           .isInstanceOf(Outlet.NotTaken.class)
           .hasMessageContaining("STARTTLS");
     } finally {
@@ -184,14 +186,13 @@ class MailOutletTest {
   @Test
   void withoutSettingsMailIsLeftInTheDrop() throws Exception {
     MailOutlet outlet = MailOutlet.of(folder.resolve("none"), new MailDrop(folder.resolve("mail")));
-    outlet.deliver(message("ops@example.org"), ALERT, NOW);
+    outlet.deliver(parcel("ops@example.org"), NOW);
     try (var left = Files.list(folder.resolve("mail"))) {
       assertThat(left)
           .singleElement()
           .satisfies(f -> assertThat(Files.readString(f)).contains("To: ops@example.org"));
     }
-    assertThatThrownBy(
-            () -> outlet.deliver(message("the owner of x, who is not known"), ALERT, NOW))
+    assertThatThrownBy(() -> outlet.deliver(parcel("the owner of x, who is not known"), NOW))
         .isInstanceOf(Outlet.NotTaken.class)
         .hasMessageContaining("is not one mail address");
   }

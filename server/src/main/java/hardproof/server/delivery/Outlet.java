@@ -1,10 +1,10 @@
-package hardproof.server.alerts;
+package hardproof.server.delivery;
 
 import java.time.Instant;
 
-/** Takes messages to those they are for. */
+/** Takes parcels to those they are for. */
 public interface Outlet {
-  /** A message was not taken; what it says is for people. */
+  /** A parcel was not taken; what it says is for people. */
   final class NotTaken extends Exception {
     private static final long serialVersionUID = 1L;
 
@@ -16,5 +16,5 @@ public interface Outlet {
   /**
    * @throws NotTaken where it was not taken; it may be tried again
    */
-  void deliver(MessageStore.Message message, Alert alert, Instant now) throws NotTaken;
+  void deliver(Parcel parcel, Instant now) throws NotTaken;
 }
