@@ -69,6 +69,15 @@ function about(body: Body): string {
   return parts.filter((p) => typeof p === 'string' && p).join(' · ')
 }
 
+const signed = computed(() => ledger.value?.keys.filter((k) => k.event !== 'ended').length ?? 0)
+const ending = ref('')
+const endKey = () =>
+  attempt(async () => {
+    await answerOf(api.POST('/api/ledger/keys/end', { body: { reason: ending.value } }))
+    ending.value = ''
+    await refresh()
+  })
+
 const reason = ref('')
 const nextKey = () =>
   attempt(async () => {
@@ -132,8 +141,8 @@ const nextKey = () =>
         </dd>
       </dl>
       <details class="small">
-        <summary>{{ count(ledger.keys.length, 'key has', 'keys have') }} signed so far</summary>
-        <p v-for="k in ledger.keys" :key="k.fingerprint">
+        <summary>{{ count(signed, 'key has', 'keys have') }} signed so far</summary>
+        <p v-for="k in ledger.keys" :key="k.fingerprint + k.event">
           <span class="mono">{{ k.fingerprint }}</span> {{ k.event }} {{ time(k.at) }}
           <template v-if="k.by">by {{ k.by }}</template>
         </p>
@@ -155,6 +164,29 @@ const nextKey = () =>
             >{{
               ledger.problem ? 'Begin with a new key' : 'Let another key follow, signed by this one'
             }}</v-btn
+          >
+        </form>
+        <form
+          v-if="administrator && !ledger.problem"
+          class="key"
+          aria-label="End the key"
+          @submit.prevent="endKey"
+        >
+          <v-text-field
+            v-model="ending"
+            label="Why nothing is to be signed any more"
+            maxlength="300"
+            density="compact"
+            hide-details
+          />
+          <v-btn
+            type="submit"
+            size="small"
+            variant="outlined"
+            :loading="busy"
+            :disabled="!ending.trim()"
+            title="Its last head says that it ended; no pack is issued from then on. This can't be undone."
+            >End this key for good</v-btn
           >
         </form>
       </details>

@@ -94,9 +94,11 @@ final class PackProofCheck {
     long unsigned = entries.keys().stream()
         .filter(k -> k.event() == LedgerKeys.Event.REPLACED)
         .count();
+    long keys =
+        entries.keys().stream().filter(k -> k.event() != LedgerKeys.Event.ENDED).count();
     return Wording.count(proofs.entries().size(), "entry", "entries")
-        + ", each in the ledger that the head stands for; "
-        + Wording.count(entries.keys().size(), "key", "keys") + " since its beginning"
+        + ", each in the ledger that the head stands for; " + Wording.count(keys, "key", "keys")
+        + " since its beginning"
         + (unsigned == 0
             ? ""
             : ", of which " + unsigned + " replaced a lost one and "

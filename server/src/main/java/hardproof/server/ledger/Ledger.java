@@ -153,7 +153,16 @@ public final class Ledger {
 
   /** Its tree, in the transaction that is open, if one is. */
   public MerkleTree tree() {
-    return new MerkleTree((level, position) -> node(database.reads(), level, position)
+    return tree(database.reads());
+  }
+
+  /** Its tree with what the transaction that is open has written. */
+  MerkleTree treeInWriting() {
+    return tree(database.writes());
+  }
+
+  private static MerkleTree tree(JdbcClient sql) {
+    return new MerkleTree((level, position) -> node(sql, level, position)
         .orElseThrow(() -> new Broken("the hash over entries " + (position << level) + " to "
             + ((position + 1 << level) - 1) + " is not there")));
   }

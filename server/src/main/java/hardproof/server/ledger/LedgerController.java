@@ -1,6 +1,7 @@
 package hardproof.server.ledger;
 
 import hardproof.core.ledger.Digest;
+import hardproof.core.wording.WrongValue;
 import hardproof.server.signing.SigningKey;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
@@ -29,6 +30,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/ledger")
 class LedgerController {
   private static final int PAGE = 100;
+  private static final int LONGEST_REASON = 300;
 
   private final Ledger ledger;
   private final LedgerHeads heads;
@@ -181,6 +183,24 @@ class LedgerController {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void stop() {
     desk.stop();
+  }
+
+  /** Why a key ends. */
+  record KeyEnd(@Nullable String reason) {}
+
+  /** The last head that it signs holds that it ended; from then on nothing is signed and no pack is issued. */
+  @Operation(summary = "End the key that signs the heads of the ledger, without another")
+  @PostMapping("/keys/end")
+  Head endKey(@RequestBody KeyEnd end, Principal person) throws IOException {
+    if (end.reason() == null || end.reason().isBlank() || end.reason().length() > LONGEST_REASON) {
+      throw new WrongValue(
+          "say in 1 to " + LONGEST_REASON + " characters why the key ends: nobody can undo it");
+    }
+    try {
+      return Head.of(heads.end(person.getName(), end.reason().strip()));
+    } catch (LedgerKeys.NoKey e) {
+      throw new Refused(e.getMessage());
+    }
   }
 
   /** Why a key is replaced that can't sign any more; null to let one follow that still can. */

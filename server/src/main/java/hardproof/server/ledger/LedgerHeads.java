@@ -2,6 +2,7 @@ package hardproof.server.ledger;
 
 import hardproof.core.ledger.Digest;
 import hardproof.server.storage.Database;
+import java.io.IOException;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
@@ -50,6 +51,25 @@ public final class LedgerHeads {
       keep(head);
       return head;
     });
+  }
+
+  /**
+   * Ends the key that signs. The last head that it signs holds that it ended; nothing is signed after it until another
+   * key begins.
+   *
+   * @throws LedgerKeys.NoKey when there is none
+   */
+  public TreeHead end(String by, String reason) throws IOException {
+    var key = keys.current();
+    TreeHead last = database.write(() -> {
+      long size = keys.end(by, reason) + 1;
+      Digest root = ledger.treeInWriting().root(size);
+      TreeHead head = TreeHead.sign(size, root, Instant.ofEpochMilli(clock.millis()), key);
+      keep(head);
+      return head;
+    });
+    keys.forget();
+    return last;
   }
 
   private void keep(TreeHead head) {

@@ -64,7 +64,9 @@ public final class LedgerKeys {
     /** The key before it has signed it. */
     FOLLOWED,
     /** The key before it was lost: nobody but this installation says that this one follows. */
-    REPLACED
+    REPLACED,
+    /** It signs nothing from then on, and has signed that itself. */
+    ENDED
   }
 
   /** A key that signs or signed. {@code signature} is that of the key before over this one; empty where there is none. */
@@ -103,6 +105,11 @@ public final class LedgerKeys {
       return "no entry of the ledger tells of the key that signs it";
     }
     Key last = all.get(all.size() - 1);
+    if (last.event() == Event.ENDED) {
+      // Where the process ended before its file went.
+      SigningKey.forget(folder, NAME);
+      return ended(last);
+    }
     if (SigningKey.exists(folder, NEXT)
         && Arrays.equals(SigningKey.read(folder, NEXT).publicKey(), last.publicKey())) {
       // It was recorded, and the process ended before it got its name.
@@ -167,19 +174,51 @@ public final class LedgerKeys {
     return written;
   }
 
+  /**
+   * Ends the key that signs, in the transaction that is open; {@link #forget} once that is written.
+   *
+   * @return the number of its entry
+   */
+  synchronized long end(String by, String reason) {
+    SigningKey ending = current();
+    return entry(Event.ENDED, ending.publicKey(), ending.sign(ending.publicKey()), by, reason)
+        .number();
+  }
+
+  /** Removes the file of a key that has ended: nobody must sign with it any more. */
+  synchronized void forget() throws IOException {
+    List<Key> all = all();
+    Key last = all.get(all.size() - 1);
+    if (last.event() == Event.ENDED) {
+      key = null;
+      problem = ended(last);
+      SigningKey.forget(folder, NAME);
+    }
+  }
+
+  private static String ended(Key key) {
+    return "the key of the ledger was ended on " + key.at() + " by " + key.by() + ": "
+        + key.reason();
+  }
+
   private Key write(Event event, byte[] publicKey, byte[] signature, String by, String reason) {
+    LedgerEntry written = entry(event, publicKey, signature, by, reason);
+    return of(written.body());
+  }
+
+  private LedgerEntry entry(
+      Event event, byte[] publicKey, byte[] signature, String by, String reason) {
     Instant now = Instant.ofEpochMilli(clock.millis());
     Map<String, Object> content = new TreeMap<>();
     content.put("event", event.code());
     content.put("public_key", Base64.getEncoder().encodeToString(publicKey));
     content.put("signed_by_the_one_before", Base64.getEncoder().encodeToString(signature));
     content.put("reason", reason);
-    ledger.append(
+    return ledger.append(
         LedgerKind.KEY,
         SigningKey.fingerprint(publicKey),
         new LedgerEntry.Recorded(by, now, content),
         false);
-    return new Key(event, now, by, publicKey, signature, reason);
   }
 
   /** All that ever signed, the first first, but for entries that tell of none: those the check names. */
@@ -218,7 +257,8 @@ public final class LedgerKeys {
   }
 
   /**
-   * The one that signs heads of so many entries; null where none is recorded by then.
+   * The one that signs heads of so many entries; null where none is recorded by then. The last head that a key signs
+   * holds its own end and nothing after it: of more entries, one that nobody has.
    *
    * @throws IllegalArgumentException where the entry of that one tells of none
    */
@@ -226,8 +266,14 @@ public final class LedgerKeys {
     return entries.stream()
         .filter(e -> e.number() < size)
         .reduce((before, after) -> after)
-        .map(e -> of(e.body()))
+        .map(e -> signing(of(e.body()), size == e.number() + 1))
         .orElse(null);
+  }
+
+  private static Key signing(Key last, boolean nothingAfter) {
+    return last.event() != Event.ENDED || nothingAfter
+        ? last
+        : new Key(last.event(), last.at(), last.by(), new byte[0], new byte[0], last.reason());
   }
 
   /** What is wrong with the life of keys: whoever trusts the first must come to the last. */
@@ -239,11 +285,23 @@ public final class LedgerKeys {
       if (first != (key.event() == Event.MADE)) {
         faults.add("key " + key.fingerprint() + " was " + key.event().code()
             + (first ? ", and is the first" : ", and is not the first"));
-      } else if (key.event() == Event.FOLLOWED
-          && !SigningKey.verifies(keys.get(i - 1).publicKey(), key.publicKey(), key.signature())) {
-        faults.add("key " + key.fingerprint() + " is not signed by the one before it");
+      } else if (!first) {
+        addFaults(keys.get(i - 1), key, faults);
       }
     }
     return faults;
+  }
+
+  private static void addFaults(Key before, Key key, List<String> faults) {
+    boolean signed = SigningKey.verifies(before.publicKey(), key.publicKey(), key.signature());
+    if (before.event() == Event.ENDED && key.event() != Event.REPLACED) {
+      faults.add("key " + key.fingerprint() + " was " + key.event().code()
+          + " after the one before it had ended");
+    } else if (key.event() == Event.FOLLOWED && !signed) {
+      faults.add("key " + key.fingerprint() + " is not signed by the one before it");
+    } else if (key.event() == Event.ENDED
+        && !(signed && Arrays.equals(before.publicKey(), key.publicKey()))) {
+      faults.add("key " + key.fingerprint() + " has not signed its own end");
+    }
   }
 }

@@ -75,7 +75,7 @@ class SecurityConfig {
         .permitAll()
         .requestMatchers("/api/people/**")
         .hasRole("ADMINISTRATOR")
-        .requestMatchers(HttpMethod.POST, "/api/ledger/keys", "/api/engines")
+        .requestMatchers(HttpMethod.POST, "/api/ledger/keys/**", "/api/engines")
         .hasRole("ADMINISTRATOR")
         .requestMatchers(HttpMethod.GET, "/api/watches")
         .authenticated()

@@ -92,6 +92,12 @@ public final class SigningKey {
         secretFile(folder, from), secretFile(folder, to), StandardCopyOption.REPLACE_EXISTING);
   }
 
+  /** Removes both halves; nothing can be signed with it any more. */
+  public static void forget(Path folder, String name) throws IOException {
+    Files.deleteIfExists(secretFile(folder, name));
+    Files.deleteIfExists(folder.resolve(name + ".pub"));
+  }
+
   private static KeyPair pair() {
     try {
       return KeyPairGenerator.getInstance(ALGORITHM).generateKeyPair();

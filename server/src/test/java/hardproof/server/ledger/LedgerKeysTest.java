@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.drills.Method;
+import hardproof.server.Estate;
 import hardproof.server.drills.DrillWith;
 import hardproof.server.signing.SigningKey;
 import hardproof.server.web.Refused;
@@ -125,6 +126,75 @@ class LedgerKeysTest extends WithLedger {
     assertThat(last.event()).isEqualTo(LedgerKeys.Event.REPLACED);
     assertThat(last.signature()).isEmpty();
     assertThat(last.reason()).contains("is gone").contains("the disk of the keys broke");
+  }
+
+  /** Its last head holds its end; what is recorded after it waits for another key. */
+  @Test
+  void aKeyThatEndsSignsItsEndAndNothingAfterIt() throws Exception {
+    TreeHead last = part(LedgerHeads.class).end("ana", "the office closes");
+    assertThat(last.verifies()).isTrue();
+    assertThat(last.size()).isEqualTo(ledger().size());
+    assertThat(keys().resolve("ledger.key")).doesNotExist();
+    assertThat(checked().differences()).isEmpty();
+    new DrillWith(estate).run("share", Method.READ_THROUGH, Duration.ZERO, List.of());
+    assertThat(checked().differences()).isEmpty();
+    for (int i = 0; i < 2; i++) {
+      assertThat(part(LedgerKeys.class).problem()).contains("ended", "ana", "the office closes");
+      assertThatThrownBy(() -> part(LedgerHeads.class).current())
+          .isInstanceOf(LedgerKeys.NoKey.class);
+      assertThatThrownBy(() -> part(LedgerHeads.class).end("ana", "again"))
+          .isInstanceOf(LedgerKeys.NoKey.class);
+      assertThatThrownBy(() -> part(LedgerKeys.class).follow("ana"))
+          .isInstanceOf(LedgerKeys.NoKey.class);
+      assertThatThrownBy(() -> part(LedgerDesk.class).requireWhole()).isInstanceOf(Refused.class);
+      estate.reopen();
+    }
+    part(LedgerKeys.class).replace("ben", "it opens again");
+    assertThat(part(LedgerHeads.class).current().verifies()).isTrue();
+    assertThat(checked().differences()).isEmpty();
+  }
+
+  /** Somebody kept the file of a key that ended, and signs with it. */
+  @Test
+  void aHeadThatAnEndedKeySignsLaterIsADifference() throws Exception {
+    SigningKey kept = SigningKey.read(keys(), "ledger");
+    part(LedgerHeads.class).end("ana", "the office closes");
+    new DrillWith(estate).run("share", Method.READ_THROUGH, Duration.ZERO, List.of());
+    long size = ledger().size();
+    TreeHead forged = TreeHead.sign(size, ledger().tree().root(size), Estate.NOW, kept);
+    estate
+        .installation
+        .database()
+        .write(() -> estate
+            .installation
+            .database()
+            .writes()
+            .sql(
+                "INSERT INTO ledger_head (size, at, body, signature, public_key) VALUES (?, ?, ?, ?, ?)")
+            .params(size, 1L, forged.body(), forged.signature(), forged.publicKey())
+            .update());
+    assertThat(checked().differences())
+        .singleElement()
+        .asString()
+        .contains("signed by another key than the one that signed then");
+  }
+
+  /** An end that the key has not signed, one of another key, and a successor after the end. */
+  @Test
+  void anEndThatIsNoneIsAFault() throws Exception {
+    part(LedgerHeads.class).end("ana", "the office closes");
+    List<LedgerKeys.Key> all = part(LedgerKeys.class).all();
+    LedgerKeys.Key end = all.get(1);
+    assertThat(LedgerKeys.faults(all)).isEmpty();
+    LedgerKeys.Key unsigned = new LedgerKeys.Key(
+        end.event(), end.at(), end.by(), end.publicKey(), new byte[64], end.reason());
+    assertThat(LedgerKeys.faults(List.of(all.get(0), unsigned)))
+        .containsExactly("key " + end.fingerprint() + " has not signed its own end");
+    LedgerKeys.Key followed = new LedgerKeys.Key(
+        LedgerKeys.Event.FOLLOWED, end.at(), "x", end.publicKey(), end.signature(), "");
+    assertThat(LedgerKeys.faults(List.of(all.get(0), end, followed)))
+        .containsExactly(
+            "key " + end.fingerprint() + " was followed after the one before it had ended");
   }
 
   /** Whoever rewrites the entry of a key must not keep the server from starting, or drills from being recorded. */

@@ -172,4 +172,19 @@ class LedgerRestTest {
       assertThat(files).hasSize(1);
     }
   }
+
+  @Test
+  void onlyAnAdministratorEndsAKeyAndSaysWhy() {
+    assertThat(server
+            .as(Role.AUDITOR)
+            .post("/api/ledger/keys/end", "{\"reason\":\"x\"}")
+            .status())
+        .isEqualTo(403);
+    for (String wrong :
+        List.of("{}", "{\"reason\":\" \"}", "{\"reason\":\"" + "x".repeat(301) + "\"}")) {
+      assertThat(
+              server.as(Role.ADMINISTRATOR).post("/api/ledger/keys/end", wrong).status())
+          .isEqualTo(400);
+    }
+  }
 }
