@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { AlertView, WatchView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useMay } from '@/people/useMay'
 import { useSession } from '@/people/session'
-import { count, relative, time } from '@/wording/format'
+import { count, relative, utc } from '@/wording/format'
+import TakeAway from '@/frame/TakeAway.vue'
 import WatchForm from './WatchForm.vue'
 
 /** What rings, what closed, who is told of what, and what was sent. */
@@ -97,7 +99,7 @@ function told(w: WatchView['watch']): string {
         <tbody>
           <template v-for="a in data.open" :key="a.id">
             <tr>
-              <td class="nowrap" :title="`${time(a.openedAt)} UTC`">{{ relative(a.openedAt) }}</td>
+              <td class="nowrap" :title="utc(a.openedAt)">{{ relative(a.openedAt) }}</td>
               <td>
                 <b :class="{ ringing: a.state === 'open' }">{{ a.words }}</b>
               </td>
@@ -145,6 +147,7 @@ function told(w: WatchView['watch']): string {
           </template>
         </tbody>
       </table>
+      <TakeAway v-if="data?.open.length" name="alerts-open" :rows="() => data?.open ?? []" />
     </section>
 
     <section v-else-if="tab === 'closed'" aria-label="Closed alerts">
@@ -161,8 +164,8 @@ function told(w: WatchView['watch']): string {
         </thead>
         <tbody>
           <tr v-for="a in data.closed" :key="a.id">
-            <td class="mono nowrap">{{ time(a.openedAt) }}</td>
-            <td class="mono nowrap">{{ time(a.closedAt!) }}</td>
+            <td class="mono nowrap"><Moment :at="a.openedAt" /></td>
+            <td class="mono nowrap"><Moment :at="a.closedAt!" /></td>
             <td>{{ a.words }}</td>
             <td>
               <router-link :to="a.link">{{ a.name }}</router-link>
@@ -176,6 +179,7 @@ function told(w: WatchView['watch']): string {
           </tr>
         </tbody>
       </table>
+      <TakeAway v-if="data?.closed.length" name="alerts-closed" :rows="() => data?.closed ?? []" />
     </section>
 
     <section v-else-if="tab === 'watches'" aria-label="Watches">
@@ -200,6 +204,7 @@ function told(w: WatchView['watch']): string {
           </tr>
         </tbody>
       </table>
+      <TakeAway v-if="watches" name="watches" :rows="() => watches ?? []" />
       <WatchForm
         v-if="editing"
         :start="editing === 'new' ? undefined : editing"
@@ -224,7 +229,7 @@ function told(w: WatchView['watch']): string {
         </thead>
         <tbody>
           <tr v-for="m in sent" :key="m.id">
-            <td class="nowrap" :title="`${time(m.madeAt)} UTC`">{{ relative(m.madeAt) }}</td>
+            <td class="nowrap" :title="utc(m.madeAt)">{{ relative(m.madeAt) }}</td>
             <td>{{ m.recipient }}</td>
             <td>
               <details>
@@ -235,13 +240,14 @@ function told(w: WatchView['watch']): string {
             <td :class="{ wrong: m.state === 'failed' }">
               {{ m.state }}
               <template v-if="m.state === 'waiting' && m.tries">
-                after {{ count(m.tries, 'try', 'tries') }}, next {{ time(m.nextAt!) }}</template
-              >
+                after {{ count(m.tries, 'try', 'tries') }}, next <Moment :at="m.nextAt!"
+              /></template>
               <p v-if="m.problem" class="small quiet note">{{ m.problem }}</p>
             </td>
           </tr>
         </tbody>
       </table>
+      <TakeAway v-if="sent?.length" name="messages" :rows="() => sent ?? []" />
     </section>
   </div>
 </template>

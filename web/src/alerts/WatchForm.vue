@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { answerOf, api } from '@/api/client'
 import type { KindView, WatchDraft, WatchView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
+import { zone } from '@/wording/zone'
 import FormDialog from '@/frame/FormDialog.vue'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 
@@ -19,7 +20,7 @@ const draft = ref<WatchDraft>({
   ...props.start?.watch,
   kinds: [...(props.start?.watch.kinds ?? [])],
   selector: props.start?.watch.selector ?? '',
-  zone: props.start?.watch.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
+  zone: props.start?.watch.zone ?? zone(),
 })
 const HOWS = [
   { value: 'bell', title: 'on the bell' },

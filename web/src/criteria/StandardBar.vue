@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { useMay } from '@/people/useMay'
-import { time } from '@/wording/format'
 import type { StandardEditor } from './useStandard'
 
 /** Which standard is shown, whether it holds, and saving a change of it. */
@@ -50,7 +50,9 @@ async function save() {
     </select>
     <span class="small quiet">
       {{ about?.note
-      }}<template v-if="about?.savedAt"> · {{ about.savedBy }}, {{ time(about.savedAt) }}</template>
+      }}<template v-if="about?.savedAt">
+        · {{ about.savedBy }}, <Moment :at="about.savedAt"
+      /></template>
     </span>
     <v-btn
       v-if="!isInForce && !changed"

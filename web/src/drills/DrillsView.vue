@@ -5,6 +5,7 @@ import { answerOf, api } from '@/api/client'
 import type { RunView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
+import TakeAway from '@/frame/TakeAway.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import { useMay } from '@/people/useMay'
 import { useSession } from '@/people/session'
@@ -161,6 +162,7 @@ function nameOf(key: string): string {
         aria-label="Find a resource, method or result"
         clearable
       />
+      <TakeAway v-if="found.length" name="drills" :rows="() => found" />
       <p v-if="picked.length" class="row picked">
         <v-btn :disabled="picked.length < 2" @click="comparing = true">Compare two runs</v-btn>
         <span class="quiet small">{{ picked.length }} of 2 picked; open a run to pick it</span>

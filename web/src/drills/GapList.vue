@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import type { ForecastGap } from '@/api/types'
 import { count, relative, time } from '@/wording/format'
 
@@ -44,7 +45,7 @@ function when(gap: ForecastGap): string {
     <ul>
       <li v-for="gap in g.gaps" :key="gap.resource + gap.from" class="small">
         {{ gap.name }} {{ when(gap)
-        }}<template v-if="gap.until">, proven again {{ time(gap.until) }}</template>
+        }}<template v-if="gap.until">, proven again <Moment :at="gap.until" /></template>
       </li>
     </ul>
   </details>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import type { ForecastGap, ForecastNight } from '@/api/types'
 import { bytes, count, duration, time } from '@/wording/format'
 
@@ -90,8 +91,11 @@ function move(by: number) {
       <template v-if="chosen !== undefined">{{ words(chosen) }}</template>
       <span v-else class="quiet">
         {{ nights[0] ? time(nights[0].opens) : '' }} to
-        {{ nights.length ? time(nights[nights.length - 1]?.opens ?? '') : '' }}. A column is a
-        night, its height what drills take of it; a triangle below says that a proof lapses.
+        <Moment v-if="nights.length" :at="nights[nights.length - 1]?.opens ?? ''" /><template
+          v-else
+        ></template
+        >. A column is a night, its height what drills take of it; a triangle below says that a
+        proof lapses.
       </span>
     </p>
   </div>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref, watch } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { PointFiles } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
-import { bytes, count, time } from '@/wording/format'
+import { bytes, count } from '@/wording/format'
 
 /** What a point holds, looked at on its store without restoring it; what is picked is then restored. */
 const props = defineProps<{ resource: string; point: string; store?: string; mayDrill: boolean }>()
@@ -89,7 +90,9 @@ const more = computed(() => (listed.value ? listed.value.total - SHOWN : 0))
                     f.type === 'link' ? 'link' : f.sizeBytes === undefined ? '' : bytes(f.sizeBytes)
                   }}
                 </td>
-                <td class="mono nowrap quiet">{{ f.modified ? time(f.modified) : '' }}</td>
+                <td class="mono nowrap quiet">
+                  <Moment v-if="f.modified" :at="f.modified" /><template v-else></template>
+                </td>
               </tr>
             </tbody>
           </table>

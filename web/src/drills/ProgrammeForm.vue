@@ -4,6 +4,7 @@ import { answerOf, api } from '@/api/client'
 import type { CheckView, ForecastView, ProgrammeDraft, ProgrammeView, RungCode } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
+import { zone } from '@/wording/zone'
 import FormDialog from '@/frame/FormDialog.vue'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 import ProgrammeChecks from './ProgrammeChecks.vue'
@@ -25,7 +26,7 @@ const demanding = ref<RungCode | ''>(says?.demanding ?? '')
 const rule = ref(says?.when?.rule ?? '')
 const often = ref(CADENCES.some((c) => c.value === rule.value) ? rule.value : 'own')
 const when = ref({
-  zone: says?.when?.zone ?? (Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'),
+  zone: says?.when?.zone ?? zone(),
   startWindow: says?.when?.startWindow ?? '4h',
   hours: says?.when?.hours ?? '',
 })

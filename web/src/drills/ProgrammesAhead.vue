@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { ProgrammeCalendar, ProgrammeView, StartTaken } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
@@ -104,7 +105,7 @@ function rhythm(p: ProgrammeView): string {
         <template v-if="forecast.data.value?.past.length">
           <h2 class="later">The last nights, foretold and as they were</h2>
           <p v-for="n in forecast.data.value.past" :key="n.opens" class="small night">
-            <span class="mono">{{ time(n.opens) }}</span>
+            <span class="mono"><Moment :at="n.opens" /></span>
             {{ n.begun.length }} as foretold<template v-if="n.notBegun.length"
               >; <b>{{ n.notBegun.length }} did not begin</b>:
               {{ n.notBegun.slice(0, 5).join(', ') }}</template

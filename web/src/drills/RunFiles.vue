@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { RunComparison, RunView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
@@ -72,7 +73,7 @@ function show(path: string) {
             <tr v-for="f in files.slice(0, SHOWN)" :key="f.path">
               <td class="mono path">{{ f.path }}</td>
               <td class="n mono">{{ bytes(f.sizeBytes) }}</td>
-              <td class="mono nowrap quiet">{{ time(f.modified) }}</td>
+              <td class="mono nowrap quiet"><Moment :at="f.modified" /></td>
               <td>
                 <a
                   v-if="mayWork"

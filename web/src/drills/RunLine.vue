@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import Moment from '@/frame/Moment.vue'
 import { now as clockNow } from '@/wording/clock'
 import { computed, ref, watch } from 'vue'
 import { answerOf, api } from '@/api/client'
 import type { RunView } from '@/api/types'
-import { bytes, duration, relative, rungName, time, methodName } from '@/wording/format'
+import { bytes, duration, relative, rungName, methodName } from '@/wording/format'
 import RunAnswers from './RunAnswers.vue'
 import RunFiles from './RunFiles.vue'
 import RunScreens from './RunScreens.vue'
@@ -82,24 +83,24 @@ const failed = computed(() => mark(props.run).tone === 'bad')
       <RunAnswers :run="run" />
       <p class="small quiet">
         point <span class="mono">{{ run.point }}</span><template v-if="run.pointDataTime"
-          >, data of {{ time(run.pointDataTime) }}</template
-        >
+          >, data of <Moment :at="run.pointDataTime"
+        /></template>
         · {{ run.programme ? `programme ${run.programme}` : `asked by ${run.requestedBy}` }}:
         {{ run.reason }}
         <template v-if="run.endedAt">
-          · ended {{ time(run.endedAt) }}, took {{ took(run) }}</template
+          · ended <Moment :at="run.endedAt" />, took {{ took(run) }}</template
         >
         <template v-if="run.bytes"> · {{ bytes(run.bytes) }} read</template
         ><template v-if="run.bytesPerSecond">, {{ bytes(run.bytesPerSecond) }} a second</template>
       </p>
       <p v-if="run.newestData && run.pointDataTime" class="small">
-        newest data inside is of {{ time(run.newestData) }}: what would really be lost is
+        newest data inside is of <Moment :at="run.newestData" />: what would really be lost is
         {{ duration(Math.abs(Date.parse(run.pointDataTime) - Date.parse(run.newestData))) }}
         {{ Date.parse(run.newestData) > Date.parse(run.pointDataTime) ? 'less' : 'more' }} than the
         point promises
       </p>
       <p v-if="run.holdUntil && run.cleanup === 'holding'" class="small">
-        restored data is held until {{ time(run.holdUntil) }}
+        restored data is held until <Moment :at="run.holdUntil" />
       </p>
       <p v-if="canPick || (failed && mayWork)" class="row small">
         <label v-if="canPick" class="pick"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import Moment from '@/frame/Moment.vue'
 import type { StartTaken } from '@/api/types'
-import { count, time } from '@/wording/format'
+import { count } from '@/wording/format'
 
 /** What became of the last starts of programmes. */
 defineProps<{ starts: StartTaken[]; nameOf: (key: string) => string }>()
@@ -16,7 +17,7 @@ const LONG = 160
   <table v-else class="plain">
     <tbody>
       <tr v-for="s in starts.slice(0, 12)" :key="s.programme + s.due">
-        <td class="mono nowrap">{{ time(s.due) }}</td>
+        <td class="mono nowrap"><Moment :at="s.due" /></td>
         <td>{{ nameOf(s.programme) }}</td>
         <td>
           <b :class="{ wrong: !s.started }">{{

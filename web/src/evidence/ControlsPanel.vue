@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import type { ControlView } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
 import SelectorFilter from '@/frame/SelectorFilter.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import { useWhich } from '@/frame/useWhich'
-import { count, share, time } from '@/wording/format'
+import { count, share } from '@/wording/format'
 
 /** One row a public control: what its criteria came to, and what of it nothing here looks at. */
 const which = useWhich()
@@ -81,10 +82,10 @@ const sentence = computed(() => {
     <v-skeleton-loader v-if="!data && fetching" type="table-row@8" color="background" />
     <template v-if="data">
       <p class="small quiet">
-        Outcomes as at {{ time(data.asAt) }} UTC. The share is of the time since
-        {{ time(data.from) }}
+        Outcomes as at <Moment :at="data.asAt" />. The share is of the time since
+        <Moment :at="data.from" />
         <template v-if="data.watchedSince && data.watchedSince > data.from">
-          as far as this installation has looked, since {{ time(data.watchedSince) }},
+          as far as this installation has looked, since <Moment :at="data.watchedSince" />,
         </template>
         in which nothing of it was found broken; what an exception accepts counts as broken.
       </p>

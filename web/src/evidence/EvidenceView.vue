@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { Issued, PackOrder, PackPreview, PackTask, Verification } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
@@ -14,6 +15,7 @@ import PackChecks from './PackChecks.vue'
 import ReportsPanel from './ReportsPanel.vue'
 import { finished } from './packTask'
 import { bytes, count, relative, time } from '@/wording/format'
+import TakeAway from '@/frame/TakeAway.vue'
 
 const TABS = ['packs', 'reports', 'controls', 'ledger'] as const
 const route = useRoute()
@@ -184,7 +186,7 @@ async function verify(pack: Issued) {
             <tr>
               <th>Pack</th>
               <th>Scope</th>
-              <th>As at (UTC)</th>
+              <th>As at</th>
               <th>Made</th>
               <th class="n">Proven</th>
               <th class="n">Size</th>
@@ -199,12 +201,10 @@ async function verify(pack: Issued) {
                 </td>
                 <td>{{ p.scope }}</td>
                 <td class="mono nowrap">
-                  {{ time(p.asAt)
-                  }}<template v-if="p.knownAt !== p.asAt"
+                  <Moment :at="p.asAt" /><template v-if="p.knownAt !== p.asAt"
                     ><br /><span class="quiet small"
-                      >in hindsight of {{ time(p.knownAt) }}</span
-                    ></template
-                  >
+                      >in hindsight of <Moment :at="p.knownAt" /></span
+                  ></template>
                 </td>
                 <td>
                   {{ relative(p.madeAt) }}<br /><span class="quiet small">{{ p.madeBy }}</span>
@@ -233,6 +233,7 @@ async function verify(pack: Issued) {
             </template>
           </tbody>
         </table>
+        <TakeAway v-if="packs?.length" name="packs" :rows="() => packs ?? []" />
         <DroppedPack />
       </section>
     </template>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { LedgerEntry } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
-import { count, relative, time } from '@/wording/format'
+import { count, relative } from '@/wording/format'
 
 /** The ledger: how long it is, what the last check came to, the head to keep, and what was recorded last. */
 const session = useSession()
@@ -126,7 +127,7 @@ const nextKey = () =>
       <dl v-if="ledger.head" class="head small">
         <dt>Head signed last</dt>
         <dd>
-          {{ count(ledger.head.size, 'entry', 'entries') }}, {{ time(ledger.head.at) }} UTC, by the
+          {{ count(ledger.head.size, 'entry', 'entries') }}, <Moment :at="ledger.head.at" />, by the
           key
           <span class="mono">{{ ledger.head.key }}</span>
         </dd>
@@ -143,7 +144,7 @@ const nextKey = () =>
       <details class="small">
         <summary>{{ count(signed, 'key has', 'keys have') }} signed so far</summary>
         <p v-for="k in ledger.keys" :key="k.fingerprint + k.event">
-          <span class="mono">{{ k.fingerprint }}</span> {{ k.event }} {{ time(k.at) }}
+          <span class="mono">{{ k.fingerprint }}</span> {{ k.event }} <Moment :at="k.at" />
           <template v-if="k.by">by {{ k.by }}</template>
         </p>
         <form v-if="administrator" class="key" @submit.prevent="nextKey">
@@ -196,7 +197,7 @@ const nextKey = () =>
           <thead>
             <tr>
               <th class="n">No.</th>
-              <th>Happened (UTC)</th>
+              <th>Happened</th>
               <th>Kind</th>
               <th>By</th>
               <th>What</th>
@@ -206,8 +207,7 @@ const nextKey = () =>
             <tr v-for="e in shown" :key="e.number">
               <td class="n mono">{{ e.number }}</td>
               <td class="mono nowrap">
-                {{ time(e.told.at)
-                }}<template v-if="e.told.recorded"
+                <Moment :at="e.told.at" /><template v-if="e.told.recorded"
                   ><br /><span class="quiet">recorded later</span></template
                 >
               </td>

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { answerOf, api } from '@/api/client'
 import type { ReportDraft, ReportKindView, ReportView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
+import { zone } from '@/wording/zone'
 import FormDialog from '@/frame/FormDialog.vue'
 import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 import { FORMATS, HINTS, HOWS, RHYTHMS } from './reportChoices'
@@ -21,7 +22,7 @@ const draft = ref<ReportDraft>({
   formats: [...(says?.formats ?? ['html', 'csv', 'json'])],
   selector: says?.selector ?? '',
   period: says?.period ?? '',
-  zone: says?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
+  zone: says?.zone ?? zone(),
   deliveries: (says?.deliveries ?? [{ how: 'mail', recipient: '' }]).map((d) => ({ ...d })),
 })
 const often = ref(RHYTHMS.some((r) => r.value === draft.value.rule) ? draft.value.rule : 'own')

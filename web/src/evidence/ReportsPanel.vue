@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { IssuedReport, ReportKindView, ReportView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
@@ -9,7 +10,8 @@ import SelectorBuilder from '@/frame/SelectorBuilder.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import { useMay } from '@/people/useMay'
 import { useSession } from '@/people/session'
-import { bytes, relative, time } from '@/wording/format'
+import { bytes, relative, time, utc } from '@/wording/format'
+import TakeAway from '@/frame/TakeAway.vue'
 import ReportForm from './ReportForm.vue'
 import { reached, rhythm } from './reportChoices'
 
@@ -139,7 +141,7 @@ const opened = computed(() => Number(route.query.issued) || 0)
           <td>{{ r.scope }}</td>
           <td>
             {{ rhythm(r.report.rule) }} ({{ r.report.zone }})<br />
-            <span class="small quiet" :title="r.next ? `${time(r.next)} UTC` : undefined">{{
+            <span class="small quiet" :title="r.next ? utc(r.next) : undefined">{{
               r.next ? `next ${relative(r.next)}` : 'off'
             }}</span>
           </td>
@@ -192,7 +194,7 @@ const opened = computed(() => Number(route.query.issued) || 0)
             >
           </td>
           <td class="nowrap">
-            <span class="mono" :title="`${time(r.asAt)} UTC`">{{ time(r.asAt) }}</span><br />
+            <span class="mono"><Moment :at="r.asAt" /></span><br />
             <span class="small quiet"
               >{{ r.from ? `since ${time(r.from)}, ` : '' }}by {{ r.madeBy }}</span
             >
@@ -227,6 +229,11 @@ const opened = computed(() => Number(route.query.issued) || 0)
         </tr>
       </tbody>
     </table>
+    <TakeAway
+      v-if="issued?.issued.length"
+      name="reports-issued"
+      :rows="() => issued?.issued ?? []"
+    />
   </section>
   <ReportForm
     v-if="editing && kinds"

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { FeedView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useMay } from '@/people/useMay'
-import { duration, relative, time, typedDuration } from '@/wording/format'
+import { duration, relative, typedDuration } from '@/wording/format'
 
 /** How fresh each feed is; how often it should come can be changed in place. */
 defineProps<{ feeds: FeedView[]; mayWork: boolean }>()
@@ -74,9 +75,13 @@ async function save() {
           <td>
             <b>{{ f.key }}</b>
           </td>
-          <td class="mono nowrap">{{ f.lastReceived ? time(f.lastReceived) : 'never' }}</td>
+          <td class="mono nowrap">
+            <Moment v-if="f.lastReceived" :at="f.lastReceived" /><template v-else>never</template>
+          </td>
           <td class="quiet nowrap">{{ f.lastReceived ? relative(f.lastReceived) : '' }}</td>
-          <td class="mono nowrap">{{ f.horizon ? time(f.horizon) : '–' }}</td>
+          <td class="mono nowrap">
+            <Moment v-if="f.horizon" :at="f.horizon" /><template v-else>–</template>
+          </td>
           <td>
             <form v-if="editing === f.key" class="row" @submit.prevent="save">
               <v-text-field

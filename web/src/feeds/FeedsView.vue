@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api, formOf } from '@/api/client'
 import type { ImportPreview, Rejection } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
-import { count, relative, time } from '@/wording/format'
+import { count, relative } from '@/wording/format'
+import TakeAway from '@/frame/TakeAway.vue'
 import DropArea from './DropArea.vue'
 import FeedTable from './FeedTable.vue'
 import ImportSheet from './ImportSheet.vue'
@@ -109,7 +111,7 @@ async function showRejections(batch: number, file: string) {
         <table class="plain">
           <thead>
             <tr>
-              <th>When (UTC)</th>
+              <th>When</th>
               <th></th>
               <th>Feed</th>
               <th>File</th>
@@ -122,7 +124,7 @@ async function showRejections(batch: number, file: string) {
           </thead>
           <tbody>
             <tr v-for="b in data.batches.slice(0, 60)" :key="b.id">
-              <td class="mono nowrap">{{ time(b.receivedAt) }}</td>
+              <td class="mono nowrap"><Moment :at="b.receivedAt" /></td>
               <td class="quiet nowrap">{{ relative(b.receivedAt) }}</td>
               <td>{{ b.feed }}</td>
               <td class="mono">{{ b.file }}</td>
@@ -137,6 +139,7 @@ async function showRejections(batch: number, file: string) {
             </tr>
           </tbody>
         </table>
+        <TakeAway name="imports" :rows="() => data?.batches ?? []" />
       </section>
     </template>
 

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { ImportPreview } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
-import { count, time } from '@/wording/format'
+import { count } from '@/wording/format'
 import ReadingLine from './ReadingLine.vue'
 
 /** What an upload would change, before anything is stored. */
@@ -72,7 +73,9 @@ async function drop() {
           <td class="n">{{ f.changed }}</td>
           <td class="n">{{ f.unchanged }}</td>
           <td class="n" :class="{ wrong: f.rejected }">{{ f.rejected }}</td>
-          <td class="mono nowrap">{{ f.toldUntil ? time(f.toldUntil) : '–' }}</td>
+          <td class="mono nowrap">
+            <Moment v-if="f.toldUntil" :at="f.toldUntil" /><template v-else>–</template>
+          </td>
         </tr>
       </tbody>
     </table>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import type { FactRef, FindingRow } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import FactSheet from '@/proof/FactSheet.vue'
-import { relative, time, words } from '@/wording/format'
+import { relative, words } from '@/wording/format'
 
 /** One finding: what was found, the arithmetic, what it rests on, and what happened to it. */
 const props = defineProps<{ finding: FindingRow }>()
@@ -86,7 +87,7 @@ const opensAsSheet = (f: FactRef) => !['drills', 'feeds'].includes(f.kind)
       </p>
       <ol class="events">
         <li v-for="(e, i) in shownEvents" :key="i">
-          <span class="mono nowrap">{{ time(e.at) }}</span>
+          <span class="mono nowrap"><Moment :at="e.at" /></span>
           <b>{{ words(e.event) }}<template v-if="e.excepted">, accepted</template></b>
           <span class="small">{{ e.sentence }}</span>
         </li>

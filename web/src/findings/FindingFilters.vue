@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
+import TakeAway from '@/frame/TakeAway.vue'
 import SelectorFilter from '@/frame/SelectorFilter.vue'
 import { GROUPINGS, type useFindings } from './useFindings'
 
@@ -76,6 +77,7 @@ function chosen(event: Event) {
     <span class="small quiet" aria-live="polite"
       >{{ list.rows.value.length }} of {{ list.page.value?.total ?? 0 }}</span
     >
+    <TakeAway name="findings" :rows="list.everything" />
   </div>
 </template>
 

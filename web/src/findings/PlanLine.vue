@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import type { PlanStep } from '@/api/types'
-import { count, time } from '@/wording/format'
+import { count } from '@/wording/format'
 
 /** One thing to do, why, what it comes to, and the findings behind it. */
 const props = defineProps<{ step: PlanStep; place: number; mayAct: boolean; whyNot?: string }>()
@@ -50,7 +51,7 @@ const label = computed(() =>
     </div>
     <div class="effect small">
       {{ step.effect }}
-      <p v-if="step.night" class="quiet">done by the night of {{ time(step.night) }}</p>
+      <p v-if="step.night" class="quiet">done by the night of <Moment :at="step.night" /></p>
     </div>
     <v-btn
       :disabled="changes && !mayAct"

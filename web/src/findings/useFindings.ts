@@ -79,6 +79,15 @@ export function useFindings() {
     if (error instanceof Problem && error.status === 409) await refresh()
   }
 
+  /** Every row that is asked for, also those that were not read yet. */
+  async function everything() {
+    while (query.hasNextPage.value) {
+      const { error } = await query.fetchNextPage()
+      if (error) throw error
+    }
+    return rows.value
+  }
+
   function set(changes: Record<string, string | undefined>) {
     void router.replace({ query: { ...route.query, ...changes } })
   }
@@ -98,6 +107,7 @@ export function useFindings() {
     fetching: query.isFetching,
     refresh,
     more,
+    everything,
     set,
   }
 }

@@ -5,9 +5,11 @@ import { useTheme } from 'vuetify'
 import BellButton from '@/alerts/BellButton.vue'
 import OwnCalendarForm from '@/people/OwnCalendarForm.vue'
 import OwnPasswordForm from '@/people/OwnPasswordForm.vue'
+import OwnZoneForm from '@/people/OwnZoneForm.vue'
 import { useSession } from '@/people/session'
 import { sections } from '@/router'
 import { rememberTheme } from '@/theme'
+import { zone } from '@/wording/zone'
 import AsAtControl from './AsAtControl.vue'
 import CommandField from './CommandField.vue'
 import KeyList from './KeyList.vue'
@@ -23,6 +25,7 @@ const keysShown = ref(false)
 const finding = ref(false)
 const changing = ref(false)
 const calendar = ref(false)
+const zoning = ref(false)
 
 useKeys({
   '?': () => {
@@ -86,6 +89,7 @@ async function signOut() {
           title="People"
           @click="router.push({ name: 'people' })"
         />
+        <v-list-item :title="`Times in ${zone()}`" @click="zoning = true" />
         <v-list-item title="Change password" @click="changing = true" />
         <v-list-item title="Calendar address" @click="calendar = true" />
         <v-list-item title="Keys" @click="keysShown = true" />
@@ -95,6 +99,7 @@ async function signOut() {
     <KeyList v-model="keysShown" />
     <CommandField v-if="finding" @close="finding = false" />
     <OwnCalendarForm v-if="calendar" @close="calendar = false" />
+    <OwnZoneForm v-if="zoning" @close="zoning = false" />
     <OwnPasswordForm v-if="changing" @close="changing = false" />
   </header>
   <p v-if="lookingBack" class="band" role="status">

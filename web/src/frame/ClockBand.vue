@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { onBeforeUnmount, ref, watch } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { useServerData } from '@/api/useServerData'
 import { now, setClock } from '@/wording/clock'
-import { duration, time } from '@/wording/format'
+import { duration } from '@/wording/format'
 
 /** Says that the demo's clock is not the real one. */
 const { data } = useServerData('/api/clock')
@@ -19,8 +20,8 @@ const HOUR = 3_600_000
 <template>
   <p v-if="data && !data.real" class="band" role="note">
     <b>The demo's clock is not the real one:</b>
-    <span class="mono">{{ time(shown) }}</span><template v-if="data.pace > 1"
-      >, an hour passes in {{ duration(HOUR / data.pace) }}</template
+    <span class="mono"><Moment :at="shown" /></span
+    ><template v-if="data.pace > 1">, an hour passes in {{ duration(HOUR / data.pace) }}</template
     >.
   </p>
 </template>

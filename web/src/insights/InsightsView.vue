@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Moment from '@/frame/Moment.vue'
 import { now as clockNow } from '@/wording/clock'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
@@ -7,7 +8,7 @@ import SelectorFilter from '@/frame/SelectorFilter.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import { useWhich } from '@/frame/useWhich'
 import VerdictMark from '@/proof/VerdictMark.vue'
-import { bytes, count, duration, share, time, words } from '@/wording/format'
+import { bytes, count, duration, share, words } from '@/wording/format'
 import ShareCourse from './ShareCourse.vue'
 import TrendLine from './TrendLine.vue'
 
@@ -79,7 +80,7 @@ const print = () => window.print()
     />
     <template v-if="data">
       <h1>
-        {{ time(data.from) }} to {{ time(data.to) }} (UTC),
+        <Moment :at="data.from" /> to <Moment :at="data.to" />,
         {{ asAt && known === 'then' ? 'by what was known then' : 'in hindsight' }}
       </h1>
       <p v-if="data.scope" class="small">Only resources where {{ data.scope }}.</p>
@@ -140,10 +141,10 @@ const print = () => window.print()
             {{ count(data.lapsed.length, 'proof', 'proofs') }} lapsed.
           </p>
           <p v-for="p in data.gained.slice(-8)" :key="'g' + p.resource + p.at" class="small">
-            + {{ p.name }}: {{ p.rung }}, {{ time(p.at) }}
+            + {{ p.name }}: {{ p.rung }}, <Moment :at="p.at" />
           </p>
           <p v-for="p in data.lapsed" :key="'l' + p.resource + p.at" class="small wrong">
-            – {{ p.name }}: {{ p.rung }} lapsed, {{ time(p.at) }}
+            – {{ p.name }}: {{ p.rung }} lapsed, <Moment :at="p.at" />
           </p>
         </section>
         <section class="block">
@@ -220,8 +221,8 @@ const print = () => window.print()
         </section>
       </div>
       <p class="small quiet">
-        By what was known at {{ time(end) }}. Hard Proof, {{ data.differences.turned }} outcomes
-        turned.
+        By what was known at <Moment :at="end" />. Hard Proof,
+        {{ data.differences.turned }} outcomes turned.
       </p>
     </template>
   </div>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import type { Damage } from '@/api/types'
-import { count, duration, relative, time } from '@/wording/format'
+import { count, duration, relative } from '@/wording/format'
 
 /** A copy or point that can't be relied on: what hangs from it, what is lost, what is good near it. */
 const props = defineProps<{ damage: Damage; mayDrill: boolean }>()
@@ -39,9 +40,8 @@ const reach = computed(() => {
         >
         <template v-else-if="damage.lostFrom && damage.lostTo"
           >Nothing else holds it: {{ count(damage.hanging, 'point', 'points') }} can’t be restored,
-          data of {{ time(damage.lostFrom)
-          }}<template v-if="reach > 0">
-            to {{ time(damage.lostTo) }}, {{ duration(reach) }} of reach</template
+          data of <Moment :at="damage.lostFrom" /><template v-if="reach > 0">
+            to <Moment :at="damage.lostTo" />, {{ duration(reach) }} of reach</template
           >.</template
         >
       </p>
@@ -57,11 +57,11 @@ const reach = computed(() => {
         Next older good point:
         <template v-if="damage.olderGood"
           ><span class="mono">{{ damage.olderGood.point }}</span
-          >, of {{ time(damage.olderGood.dataTime) }}</template
+          >, of <Moment :at="damage.olderGood.dataTime" /></template
         ><template v-else>none</template>. Next newer good point:
         <template v-if="damage.newerGood"
           ><span class="mono">{{ damage.newerGood.point }}</span
-          >, of {{ time(damage.newerGood.dataTime) }}</template
+          >, of <Moment :at="damage.newerGood.dataTime" /></template
         ><template v-else>none</template>.
       </p>
       <p class="row">

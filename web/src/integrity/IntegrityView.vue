@@ -7,6 +7,7 @@ import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
 import { bytes, count, relative, words } from '@/wording/format'
 import DrillForm from '@/drills/DrillForm.vue'
+import TakeAway from '@/frame/TakeAway.vue'
 import DamageLine from './DamageLine.vue'
 import SweepForm from './SweepForm.vue'
 import SweepLine from './SweepLine.vue'
@@ -142,6 +143,7 @@ function why(s: StoreRead): string | undefined {
             </tr>
           </tbody>
         </table>
+        <TakeAway name="stores" :rows="() => data?.stores ?? []" />
       </div>
 
       <template v-if="open.length">

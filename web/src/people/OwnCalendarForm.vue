@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
-import { time } from '@/wording/format'
 
 /** The address at which any calendar reads what is to come; told once, and ended at will. */
 const emit = defineEmits<{ close: [] }>()
@@ -41,7 +41,7 @@ const end = () =>
           <p class="mono address">{{ address }}</p>
         </template>
         <p v-else-if="data?.madeAt">
-          You have one since {{ time(data.madeAt) }}. What it is was shown when it was made.
+          You have one since <Moment :at="data.madeAt" />. What it is was shown when it was made.
         </p>
         <p v-else>You have none.</p>
       </v-card-text>

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { PasswordLink, PersonView, Role } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useServerData } from '@/api/useServerData'
-import { count, relative, time } from '@/wording/format'
+import { count, relative } from '@/wording/format'
+import TakeAway from '@/frame/TakeAway.vue'
 import NewPersonForm from './NewPersonForm.vue'
 import { roles } from './roles'
 import { useSession } from './session'
@@ -76,7 +78,7 @@ function copy() {
     <section v-if="link" class="link" role="status">
       <p>
         <b>{{ link.name }}</b> sets a password at this address, once, until
-        {{ time(link.until) }} UTC. It is shown this once; send it by a way you trust.
+        <Moment :at="link.until" />. It is shown this once; send it by a way you trust.
       </p>
       <p class="mono breakable">{{ address(link) }}</p>
       <v-btn @click="copy">Copy</v-btn>
@@ -141,6 +143,7 @@ function copy() {
           </tr>
         </tbody>
       </table>
+      <TakeAway name="people" :rows="() => people ?? []" />
     </div>
 
     <h2>What each role may do</h2>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
 import type { Decision, ExceptionView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
@@ -6,7 +7,8 @@ import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
-import { relative, time, words } from '@/wording/format'
+import { relative, words } from '@/wording/format'
+import TakeAway from '@/frame/TakeAway.vue'
 
 /** Accepted deviations: proposed by one person, decided by another, with an end. */
 const { when, lookingBack } = useAsAt()
@@ -59,7 +61,7 @@ const mayEnd = (e: ExceptionView) =>
         <th>For</th>
         <th>Why</th>
         <th>Proposed, decided</th>
-        <th>Until (UTC)</th>
+        <th>Until</th>
         <th></th>
       </tr>
     </thead>
@@ -86,8 +88,9 @@ const mayEnd = (e: ExceptionView) =>
         </td>
         <td class="nowrap">
           <template v-if="e.until"
-            ><span class="mono">{{ time(e.until) }}</span
-            ><br /><span class="small quiet">{{ relative(e.until) }}</span></template
+            ><span class="mono"><Moment :at="e.until" /></span><br /><span class="small quiet">{{
+              relative(e.until)
+            }}</span></template
           ><template v-else>no end</template>
         </td>
         <td class="nowrap">
@@ -110,6 +113,7 @@ const mayEnd = (e: ExceptionView) =>
       </tr>
     </tbody>
   </table>
+  <TakeAway v-if="data?.length" name="exceptions" :rows="() => data ?? []" />
 </template>
 
 <style scoped>

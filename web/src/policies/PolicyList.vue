@@ -5,6 +5,7 @@ import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useMay } from '@/people/useMay'
 import { count } from '@/wording/format'
+import TakeAway from '@/frame/TakeAway.vue'
 import PolicyForm from './PolicyForm.vue'
 
 /** Every policy with what it can come to. */
@@ -83,6 +84,7 @@ function saved() {
       </tr>
     </tbody>
   </table>
+  <TakeAway v-if="data?.length" name="policies" :rows="() => data ?? []" />
   <PolicyForm v-if="editing" :start="editing" @close="editing = undefined" @saved="saved" />
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import TakeAway from '@/frame/TakeAway.vue'
 import SelectorFilter from '@/frame/SelectorFilter.vue'
 import type { useBoardList } from './useBoardList'
 
@@ -39,6 +40,7 @@ defineExpose({ focus: () => field.value?.focus() })
       >{{ list.shown.value.length }} of {{ total
       }}<template v-if="fetching"> · refreshing</template></span
     >
+    <TakeAway name="workloads" :rows="() => list.shown.value" />
   </div>
 </template>
 

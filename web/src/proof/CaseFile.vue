@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import Moment from '@/frame/Moment.vue'
 import type { ActionStep, Method } from '@/api/types'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
@@ -7,7 +8,7 @@ import RunLine from '@/drills/RunLine.vue'
 import { useRuns } from '@/drills/useRuns'
 import { useAsAt } from '@/frame/useAsAt'
 import { useMay } from '@/people/useMay'
-import { count, duration, relative, time, words } from '@/wording/format'
+import { count, duration, relative, words } from '@/wording/format'
 import CaseOutcomes from './CaseOutcomes.vue'
 import CopyFigures from './CopyFigures.vue'
 import ExposureCurve from './ExposureCurve.vue'
@@ -171,7 +172,7 @@ defineExpose({ drillThis })
             <span class="small quiet"> {{ count(verdicts.length, 'time', 'times') }}</span>
           </summary>
           <p v-for="(v, i) in [...verdicts].reverse()" :key="i" class="small">
-            <span class="mono">{{ time(v.at) }}</span> <VerdictMark :verdict="v.verdict" />
+            <span class="mono"><Moment :at="v.at" /></span> <VerdictMark :verdict="v.verdict" />
             <span class="quiet">{{ v.sentence }}</span>
           </p>
         </details>

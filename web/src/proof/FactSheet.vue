@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import Moment from '@/frame/Moment.vue'
 import type { FactRef } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
-import { relative, time } from '@/wording/format'
+import { relative } from '@/wording/format'
 
 /** One fact as it is known, with where it came from. */
 const props = defineProps<{ fact: FactRef }>()
@@ -20,7 +21,7 @@ const { data, problem } = useServerData('/api/facts/{file}', () => ({
         <p v-if="problem" role="alert">{{ problem }}</p>
         <template v-if="data">
           <p class="small quiet">
-            from feed {{ data.feed }}, known since {{ time(data.recordedAt) }} ({{
+            from feed {{ data.feed }}, known since <Moment :at="data.recordedAt" /> ({{
               relative(data.recordedAt)
             }})
           </p>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import Moment from '@/frame/Moment.vue'
 import { now as clockNow } from '@/wording/clock'
 import { computed, ref } from 'vue'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
-import { count, time } from '@/wording/format'
+import { count } from '@/wording/format'
 import VerdictMark from './VerdictMark.vue'
 
 /** Which verdicts moved since yesterday, or since the beginning of the period, and because of what. */
@@ -30,7 +31,7 @@ const worse = computed(() => data.value?.moves.filter((m) => m.worse).length ?? 
 
 <template>
   <div v-if="data" class="moves small">
-    Since {{ time(data.from) }}:
+    Since <Moment :at="data.from" />:
     <template v-if="data.moves.length">
       <button class="link" :aria-expanded="shown" @click="shown = !shown">
         {{ count(data.moves.length, 'verdict', 'verdicts') }} moved</button

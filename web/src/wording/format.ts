@@ -1,4 +1,6 @@
 import { now as clockNow } from './clock'
+import { zone } from './zone'
+
 const MINUTE = 60_000
 const HOUR = 60 * MINUTE
 const DAY = 24 * HOUR
@@ -47,13 +49,77 @@ export function bytes(n: number): string {
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
-/** `24 Nov 03:10` in UTC, with the year when it is not this one. */
-export function time(instant: string | number, now = clockNow()): string {
+interface Parts {
+  year: number
+  month: number
+  day: number
+  clock: string
+}
+
+function utcParts(instant: string | number): Parts {
   const t = new Date(instant)
-  const sameYear = t.getUTCFullYear() === new Date(now).getUTCFullYear()
-  const day = `${t.getUTCDate()} ${MONTHS[t.getUTCMonth()]}`
-  const clock = `${two(t.getUTCHours())}:${two(t.getUTCMinutes())}`
-  return sameYear ? `${day} ${clock}` : `${day} ${t.getUTCFullYear()} ${clock}`
+  return {
+    year: t.getUTCFullYear(),
+    month: t.getUTCMonth(),
+    day: t.getUTCDate(),
+    clock: `${two(t.getUTCHours())}:${two(t.getUTCMinutes())}`,
+  }
+}
+
+const formats = new Map<string, Intl.DateTimeFormat>()
+
+function format(zoneName: string): Intl.DateTimeFormat {
+  const known = formats.get(zoneName)
+  if (known) return known
+  const made = new Intl.DateTimeFormat('en', {
+    timeZone: zoneName,
+    hourCycle: 'h23',
+    year: 'numeric',
+    month: 'numeric',
+    day: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+    timeZoneName: 'shortOffset',
+  })
+  formats.set(zoneName, made)
+  return made
+}
+
+function said(t: Parts, now: Parts, after: string): string {
+  const year = t.year === now.year ? '' : ` ${t.year}`
+  return `${t.day} ${MONTHS[t.month]}${year} ${t.clock}${after}`
+}
+
+/** `24 Nov 03:10 UTC`, with the year when it is not this one: as sentences and evidence have it. */
+export function utc(instant: string | number, now = clockNow()): string {
+  return said(utcParts(instant), utcParts(now), ' UTC')
+}
+
+function localParts(instant: string | number, zoneName: string): Parts & { offset: string } {
+  const parts = new Map(
+    format(zoneName)
+      .formatToParts(new Date(instant))
+      .map((p) => [p.type, p.value]),
+  )
+  const number = (name: Intl.DateTimeFormatPartTypes) => Number(parts.get(name))
+  return {
+    year: number('year'),
+    month: number('month') - 1,
+    day: number('day'),
+    clock: `${parts.get('hour')}:${parts.get('minute')}`,
+    offset: parts.get('timeZoneName') ?? '',
+  }
+}
+
+/**
+ * `24 Nov 03:10` in the person's zone; where that is not UTC, what it is off by stands behind, as sentences of the
+ * server are in UTC.
+ */
+export function time(instant: string | number, now = clockNow()): string {
+  const own = zone()
+  if (own === 'UTC') return said(utcParts(instant), utcParts(now), '')
+  const t = localParts(instant, own)
+  return said(t, localParts(now, own), /^GMT([+-]0)?$/.test(t.offset) ? '' : ` ${t.offset}`)
 }
 
 /** `3 h 10 m ago`, `in 2 d`. */

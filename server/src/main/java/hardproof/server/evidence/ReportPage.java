@@ -85,6 +85,8 @@ final class ReportPage {
     context.setVariable("asAt", TIME.format(evaluation.asAt()));
     context.setVariable("known", known(evaluation));
     context.setVariable("standard", evaluation.standard().title());
+    String zone = evaluation.standard().zone().getId();
+    context.setVariable("zone", zone.equals("Z") ? "UTC" : zone);
     context.setVariable("summary", summary(evaluation));
     context.setVariable("waterline", WaterlineSvg.of(evaluation));
     context.setVariable("verdicts", verdictsByTier(evaluation));

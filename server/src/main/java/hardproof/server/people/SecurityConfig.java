@@ -101,6 +101,7 @@ class SecurityConfig {
             "/api/packs/**",
             "/api/pack-tasks/*",
             "/api/ledger/**",
+            "/api/table",
             "/api/findings/**",
             "/api/exceptions",
             "/api/selector-matches",

@@ -1,0 +1,2 @@
+/** Lists as tables, for whoever takes them away. */
+package hardproof.server.tables;
