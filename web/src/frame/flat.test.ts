@@ -13,8 +13,8 @@ describe('rows as a table', () => {
     expect(flat([{ b: 1 }, { a: false, b: null }])).toEqual({
       columns: ['b', 'a'],
       rows: [
-        [1, null],
-        [null, false],
+        [1, ''],
+        ['', false],
       ],
     })
   })

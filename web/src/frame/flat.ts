@@ -1,4 +1,4 @@
-export type Cell = string | number | boolean | null
+export type Cell = string | number | boolean
 
 /** A table that anything reads: what is inside of a row stands in columns of its own, such as `about.name`. */
 export interface FlatTable {
@@ -7,13 +7,13 @@ export interface FlatTable {
 }
 
 function put(value: unknown, name: string, into: Map<string, Cell>) {
-  if (value === undefined) return
+  if (value === undefined || value === null) return
   if (Array.isArray(value)) {
     into.set(
       name,
       value.map((v) => (typeof v === 'object' && v ? JSON.stringify(v) : String(v))).join('; '),
     )
-  } else if (typeof value === 'object' && value !== null) {
+  } else if (typeof value === 'object') {
     for (const [key, inner] of Object.entries(value))
       put(inner, name ? `${name}.${key}` : key, into)
   } else {
@@ -31,5 +31,5 @@ export function flat(rows: readonly object[]): FlatTable {
     return cells
   })
   const names = [...columns.keys()]
-  return { columns: names, rows: read.map((cells) => names.map((n) => cells.get(n) ?? null)) }
+  return { columns: names, rows: read.map((cells) => names.map((n) => cells.get(n) ?? '')) }
 }

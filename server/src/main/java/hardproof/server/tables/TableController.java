@@ -5,7 +5,6 @@ import hardproof.core.wording.WrongValue;
 import io.swagger.v3.oas.annotations.Operation;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
-import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -24,9 +23,9 @@ class TableController {
   /**
    * A table.
    *
-   * @param rows a cell for each column; null for an empty one
+   * @param rows a cell for each column; an empty text for an empty one
    */
-  record Table(List<String> columns, List<List<@Nullable Object>> rows) {}
+  record Table(List<String> columns, List<List<Object>> rows) {}
 
   @Operation(summary = "A list as it is seen, as CSV")
   @PostMapping(path = "/api/table", produces = "text/csv")
@@ -48,10 +47,10 @@ class TableController {
           "a table has at most " + MOST_COLUMNS + " columns and " + MOST_ROWS + " rows");
     }
     for (int i = 0; i < table.rows().size(); i++) {
-      List<@Nullable Object> row = table.rows().get(i);
-      if (row == null || row.size() != table.columns().size()) {
-        throw new WrongValue("row " + (i + 1) + " has " + (row == null ? 0 : row.size())
-            + " cells, and there are " + table.columns().size() + " columns");
+      List<Object> row = table.rows().get(i);
+      if (row.size() != table.columns().size()) {
+        throw new WrongValue("row " + (i + 1) + " has " + row.size() + " cells, and there are "
+            + table.columns().size() + " columns");
       }
     }
   }

@@ -17,7 +17,7 @@ class TableRestTest extends WithServer {
   void aListIsCsvThatASpreadsheetDoesNotRun() {
     var answer = client.post(
         "/api/table",
-        "{\"columns\":[\"name\",\"tier\",\"why\"],\"rows\":[[\"a, \\\"b\\\"\\\nc\",-3,null],[\"=1+1\",2.5,\"x;@y\"],[\"Łódź\",true,\"\"]]}");
+        "{\"columns\":[\"name\",\"tier\",\"why\"],\"rows\":[[\"a, \\\"b\\\"\\nc\",-3,\"\"],[\"=1+1\",2.5,\"x;@y\"],[\"Łódź\",true,\"\"]]}");
     assertThat(answer.status()).as(answer.body()).isEqualTo(200);
     try (var csv = CsvReader.builder().ofCsvRecord(answer.body())) {
       assertThat(csv.stream().map(r -> r.getFields()))
@@ -38,6 +38,7 @@ class TableRestTest extends WithServer {
         "{\"columns\":[],\"rows\":[]}",
         "{\"columns\":[\"a\"],\"rows\":[[1,2]]}",
         "{\"columns\":[\"a\"],\"rows\":[null]}",
+        "{\"columns\":[\"a\"],\"rows\":[[null]]}",
         "{\"columns\":[\"a\"]}",
         "[]"
       })
