@@ -52,6 +52,7 @@ setup_test_tools() {
     need mke2fs e2fsprogs
     need zstd zstd
     need xxd xxd
+    need sqlite3 sqlite3
     need openssl openssl
     need bsdtar libarchive-tools
     need mtree mtree-netbsd

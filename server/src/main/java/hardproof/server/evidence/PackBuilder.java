@@ -32,6 +32,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Puts a pack together. The same facts and instant always give the same bytes. */
 public final class PackBuilder {
+  static final String RECOMPUTE = "proof/recompute.sql";
   static final String FACTS = "facts.json";
   static final String FINDINGS = "findings.csv";
   static final String WORKLOADS = "workloads.csv";
@@ -168,6 +169,7 @@ public final class PackBuilder {
     progress.next("making the PDF");
     files.put(REPORT_PDF, ReportPdf.of(report, contents.facts().asAt()));
     progress.next("writing the tables");
+    files.put(FactsTables.FILE, FactsTables.of(contents.facts()));
     BagWriter bag = bag(contents.facts(), contents.evaluation(), proofs, files);
     progress.next("packing");
     bag.write(out);
@@ -200,7 +202,7 @@ public final class PackBuilder {
    * than all the rest.
    *
    * @param proofs null where they can't be read
-   * @param others pictures and the PDF, by their paths
+   * @param others pictures, the PDF and the facts as tables, by their paths
    */
   static BagWriter bag(
       FactsJson facts,
@@ -222,6 +224,7 @@ public final class PackBuilder {
     bag.payload(FACTS, facts.write());
     addLogs(facts, bag);
     bag.tag("VERIFY.txt", text("/evidence/VERIFY.txt"));
+    bag.tag(RECOMPUTE, text("/evidence/recompute.sql"));
     if (proofs != null) {
       proofs.files().forEach(bag::tag);
     }

@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
 /** Checks a pack with nothing but the pack itself: no server, no database, no network. */
 public final class PackVerifier {
   private static final String PDF = "data/" + PackBuilder.REPORT_PDF;
+  private static final String TABLES = "data/" + FactsTables.FILE;
 
   private PackVerifier() {}
 
@@ -122,6 +123,10 @@ public final class PackVerifier {
       if (pdf != null) {
         others.put(PackBuilder.REPORT_PDF, pdf);
       }
+      byte[] tables = bag.file(TABLES);
+      if (tables != null) {
+        others.put(FactsTables.FILE, tables);
+      }
       made = PackBuilder.bag(read, evaluation, proofs, others);
     } catch (IOException | IllegalArgumentException e) {
       checks.add(new Check("Facts", false, e.getMessage()));
@@ -144,6 +149,7 @@ public final class PackVerifier {
     checks.add(files.compare("Drills", PackBuilder.DRILLS, drills));
     checks.add(files.compare("Report", PackBuilder.REPORT_PAGE, "the words of the report"));
     checks.add(logs(bag, expected, read));
+    checks.add(tables(bag.file(TABLES), read));
     checks.addAll(ledger);
     checks.add(files.rest(made.top()));
     // Last, and only where all else is as it should be, as it takes longer than all the rest.
@@ -191,6 +197,23 @@ public final class PackVerifier {
         same
             ? "made again from the same page, byte for byte"
             : "report.pdf is not what report.html gives when it is made again");
+  }
+
+  /**
+   * @param tables null where there are none
+   */
+  private static Check tables(byte @Nullable [] tables, FactsJson facts) {
+    String wrong;
+    try {
+      wrong =
+          tables == null ? TABLES + " is not in the pack" : FactsTables.difference(tables, facts);
+    } catch (IOException e) {
+      wrong = "the tables can't be compared: " + e.getMessage();
+    }
+    return new Check(
+        "Facts as tables",
+        wrong == null,
+        wrong == null ? "every row of " + FactsTables.FILE + " follows from facts.json" : wrong);
   }
 
   /** What was drawn at random is drawn again. */

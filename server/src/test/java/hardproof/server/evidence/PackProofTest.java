@@ -98,7 +98,8 @@ class PackProofTest extends WithEstate {
     FactsJson read = FactsJson.read(other.getBytes(StandardCharsets.UTF_8));
     Path made = folder.resolve("made.zip");
     try (var out = Files.newOutputStream(made)) {
-      PackBuilder.bag(read, PackBuilder.evaluate(read), PackProofs.read(bag), Map.of())
+      Map<String, byte[]> tables = Map.of(FactsTables.FILE, FactsTables.of(read));
+      PackBuilder.bag(read, PackBuilder.evaluate(read), PackProofs.read(bag), tables)
           .write(out);
     }
     List<Check> failed =
@@ -332,11 +333,16 @@ class PackProofTest extends WithEstate {
         .filter(l -> l.startsWith("     ") && !l.contains("hard-proof"))
         .map(String::strip)
         .toList();
-    assertThat(commands).hasSize(4);
+    assertThat(commands).hasSize(5);
     assertThat(run(bag, commands.get(0))).contains("data/copies.csv: OK").doesNotContain("FAILED");
     assertThat(run(bag, commands.get(1))).contains("proof/inclusion.json: OK");
     assertThat(run(bag, commands.get(2))).contains("Signature Verified Successfully");
     assertThat(run(bag, commands.get(3))).startsWith(SigningKey.fingerprint(early.publicKey()));
+    assertThat(run(bag, commands.get(4)).lines())
+        .filteredOn(l -> !l.startsWith("usable points"))
+        .hasSize(4)
+        .allSatisfy(l -> assertThat(l).startsWith("compared ").contains(" figures, 0 differ"));
+    assertThat(run(bag, commands.get(0))).as("it wrote nothing").doesNotContain("FAILED");
     Files.writeString(
         bag.resolve("proof/tree-head.json"),
         Files.readString(bag.resolve("proof/tree-head.json")).replace("size", "sizes"));

@@ -102,6 +102,7 @@ class PackTest {
             "Drills",
             "Report",
             "Drill logs",
+            "Facts as tables",
             "Ledger head",
             "Ledger entries",
             "Facts in the ledger",
@@ -239,6 +240,10 @@ class PackTest {
     assertThat(failed(forgedBytes(
             pack(),
             f -> f.put("data/appendix.html", "all is well".getBytes(StandardCharsets.UTF_8)))))
+        .containsExactly("Everything else");
+    assertThat(failed(forgedBytes(pack(), f -> f.remove("data/facts.sqlite"))))
+        .containsExactly("Facts as tables");
+    assertThat(failed(forged("proof/recompute.sql", "differs AND NOT unsure", "0")))
         .containsExactly("Everything else");
     assertThat(failed(forgedBytes(pack(), f -> f.remove("VERIFY.txt"))))
         .containsExactly("Everything else");
