@@ -18,15 +18,26 @@ import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 
 /** The CSV tables of a pack. The same evaluation always gives the same bytes. */
 public final class Tables {
   private Tables() {}
 
-  /** One row an outcome, in the order of the evaluation. */
+  /** As {@link #findings(Evaluation, Consumer)}. */
   public static String findings(Evaluation evaluation) {
     StringBuilder csv = new StringBuilder();
-    csv.append(CsvCell.row(
+    findings(evaluation, csv::append);
+    return csv.toString();
+  }
+
+  /**
+   * One row an outcome, in the order of the evaluation.
+   *
+   * @param csv takes each row with its end
+   */
+  public static void findings(Evaluation evaluation, Consumer<String> csv) {
+    csv.accept(CsvCell.row(
         "workload",
         "resource",
         "criterion",
@@ -42,7 +53,7 @@ public final class Tables {
     for (WorkloadResult workload : evaluation.workloads()) {
       for (ResourceResult member : workload.members()) {
         for (Outcome o : member.outcomes()) {
-          csv.append(CsvCell.row(
+          csv.accept(CsvCell.row(
               workload.workload().key(),
               o.resource(),
               o.criterion().code(),
@@ -58,7 +69,6 @@ public final class Tables {
         }
       }
     }
-    return csv.toString();
   }
 
   /** One row a resource; seconds, and the share of the time within the RPO. */
@@ -196,16 +206,27 @@ public final class Tables {
         c.control().notLookedAt());
   }
 
-  /** One row a fact, in the order given, in the columns of the import bundle. */
+  /** As {@link #facts(FactKind, List, Notation, Consumer)}. */
   public static <T> String facts(FactKind<T> kind, List<T> facts, Notation notation) {
+    StringBuilder csv = new StringBuilder();
+    facts(kind, facts, notation, csv::append);
+    return csv.toString();
+  }
+
+  /**
+   * One row a fact, in the order given, in the columns of the import bundle.
+   *
+   * @param csv takes each row with its end
+   */
+  public static <T> void facts(
+      FactKind<T> kind, List<T> facts, Notation notation, Consumer<String> csv) {
     List<String> columns =
         kind.fields().stream().filter(f -> !f.ours()).map(Field::name).toList();
-    StringBuilder csv = new StringBuilder(CsvCell.row(columns.toArray()));
+    csv.accept(CsvCell.row(columns.toArray()));
     for (T fact : facts) {
       Map<String, String> row = kind.row(fact, notation);
-      csv.append(CsvCell.row(columns.stream().map(row::get).toArray()));
+      csv.accept(CsvCell.row(columns.stream().map(row::get).toArray()));
     }
-    return csv.toString();
   }
 
   /** One row a drill, in the order given. */

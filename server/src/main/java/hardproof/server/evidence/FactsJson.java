@@ -18,7 +18,9 @@ import hardproof.server.criteria.StandardJson;
 import hardproof.server.facts.Notations;
 import hardproof.server.facts.SelectorJson;
 import hardproof.server.integrity.ReadBackStore;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -28,6 +30,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import tools.jackson.core.StreamReadFeature;
+import tools.jackson.core.StreamWriteFeature;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -61,8 +64,15 @@ public record FactsJson(
     return new FactsJson(asAt, knownAt, standard, title, scope, facts, runs, other);
   }
 
-  /** The same facts always give the same bytes. */
+  /** As {@link #write(OutputStream)}. */
   public byte[] write() {
+    ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    write(bytes);
+    return bytes.toByteArray();
+  }
+
+  /** The same facts always give the same bytes. Rows are made as they are written: no estate is too large. */
+  public void write(OutputStream out) {
     Map<String, Object> root = new LinkedHashMap<>();
     root.put("hard_proof_facts", VERSION);
     root.put("as_at", asAt.toString());
@@ -77,7 +87,7 @@ public record FactsJson(
     root.put("drills", facts.drills().stream().map(FactsJson::drillRow).toList());
     root.put("runs", runs.stream().map(RunDetail::tree).toList());
     root.put("history", history.tree());
-    return JSON.writeValueAsBytes(root);
+    JSON.writer().without(StreamWriteFeature.AUTO_CLOSE_TARGET).writeValue(out, root);
   }
 
   /** Whether a fact is what a sweep read: those have no log, and their run names the read-back. */
@@ -147,7 +157,7 @@ public record FactsJson(
     return told;
   }
 
-  private List<Map<String, String>> rows(BundleFile type) {
+  private Iterable<Map<String, String>> rows(BundleFile type) {
     return switch (type) {
       case STORES -> rows(FactKinds.STORES, facts.stores());
       case POLICIES -> rows(FactKinds.POLICIES, facts.policies());
@@ -160,8 +170,8 @@ public record FactsJson(
     };
   }
 
-  private static <T> List<Map<String, String>> rows(FactKind<T> kind, List<T> facts) {
-    return facts.stream().map(f -> row(kind, f)).toList();
+  private static <T> Iterable<Map<String, String>> rows(FactKind<T> kind, List<T> facts) {
+    return () -> facts.stream().map(f -> row(kind, f)).iterator();
   }
 
   /** A row of the bundle, with what a bundle does not tell: who told, and what was written down here. */

@@ -36,21 +36,33 @@ import org.jspecify.annotations.Nullable;
  */
 final class FactsTables {
   static final String FILE = "facts.sqlite";
+  private static final int AT_ONCE = 1_000;
 
   private FactsTables() {}
 
   /** A column that is not a field of a fact. */
   private record Extra<T>(String name, Function<T, @Nullable Object> value) {}
 
-  /** The file. */
+  /** The bytes of the file. */
   static byte[] of(FactsJson facts) throws IOException {
+    Path file = file(facts);
+    try {
+      return Files.readAllBytes(file);
+    } finally {
+      Files.delete(file);
+    }
+  }
+
+  /** The file, in a place of its own; whoever asks for it removes it. */
+  static Path file(FactsJson facts) throws IOException {
     Path file = Files.createTempFile("facts-", ".sqlite");
     try {
       Files.delete(file);
       make(facts, file);
-      return Files.readAllBytes(file);
-    } finally {
+      return file;
+    } catch (IOException | RuntimeException e) {
       Files.deleteIfExists(file);
+      throw e;
     }
   }
 
@@ -194,11 +206,16 @@ final class FactsTables {
     String marks = columns.stream().map(c -> "?").collect(Collectors.joining(", "));
     try (PreparedStatement insert =
         sql.prepareStatement("INSERT INTO " + name + " VALUES (" + marks + ")")) {
+      int waiting = 0;
       for (T row : rows) {
         for (int i = 0; i < columns.size(); i++) {
           insert.setObject(i + 1, columns.get(i).value().apply(row));
         }
         insert.addBatch();
+        if (++waiting == AT_ONCE) {
+          insert.executeBatch();
+          waiting = 0;
+        }
       }
       insert.executeBatch();
     }

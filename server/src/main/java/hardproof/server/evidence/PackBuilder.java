@@ -12,14 +12,21 @@ import hardproof.core.proof.Evaluator;
 import hardproof.core.wording.Title;
 import hardproof.core.wording.WrongValue;
 import hardproof.proving.bags.BagWriter;
+import hardproof.proving.bags.BagWriter.Body;
 import hardproof.server.facts.Notations;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.runs.RunStore;
 import hardproof.server.runs.ScreenStore;
+import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.UncheckedIOException;
+import java.io.Writer;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -28,6 +35,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /** Puts a pack together. The same facts and instant always give the same bytes. */
@@ -164,15 +172,21 @@ public final class PackBuilder {
     progress.next("gathering the proofs of the ledger");
     PackProofs proofs = ledger.of(contents.facts());
     progress.next("writing the report");
-    Map<String, byte[]> files = pictures(contents.facts());
+    Map<String, Body> files = new TreeMap<>();
+    pictures(contents.facts()).forEach((path, png) -> files.put(path, Body.of(png)));
     String report = report(contents.facts(), contents.evaluation(), proofs);
     progress.next("making the PDF");
-    files.put(REPORT_PDF, ReportPdf.of(report, contents.facts().asAt()));
+    files.put(REPORT_PDF, Body.of(ReportPdf.of(report, contents.facts().asAt())));
     progress.next("writing the tables");
-    files.put(FactsTables.FILE, FactsTables.of(contents.facts()));
-    BagWriter bag = bag(contents.facts(), contents.evaluation(), proofs, files);
-    progress.next("packing");
-    bag.write(out);
+    Path tables = FactsTables.file(contents.facts());
+    try {
+      files.put(FactsTables.FILE, to -> Files.copy(tables, to));
+      BagWriter bag = bag(contents.facts(), contents.evaluation(), proofs, files);
+      progress.next("packing");
+      bag.write(out);
+    } finally {
+      Files.delete(tables);
+    }
     progress.next("entering it into the list");
   }
 
@@ -205,10 +219,7 @@ public final class PackBuilder {
    * @param others pictures, the PDF and the facts as tables, by their paths
    */
   static BagWriter bag(
-      FactsJson facts,
-      Evaluation evaluation,
-      @Nullable PackProofs proofs,
-      Map<String, byte[]> others)
+      FactsJson facts, Evaluation evaluation, @Nullable PackProofs proofs, Map<String, Body> others)
       throws IOException {
     BagWriter bag = new BagWriter(FOLDER.format(facts.asAt()));
     List<ControlResult> controls = Controls.of(evaluation, facts.history().watched());
@@ -217,11 +228,11 @@ public final class PackBuilder {
     bag.payload(RESULTS, AssessmentResults.of(facts, controls));
     others.forEach(bag::payload);
     DrawTables.add(facts.history().draws(), bag);
-    bag.payload(FINDINGS, Tables.findings(evaluation));
+    bag.payload(FINDINGS, rows(csv -> Tables.findings(evaluation, csv)));
     bag.payload(WORKLOADS, Tables.workloads(evaluation));
     bag.payload(DRILLS, Tables.drills(facts.facts().drills()));
     addFacts(facts.facts(), bag);
-    bag.payload(FACTS, facts.write());
+    bag.payload(FACTS, facts::write);
     addLogs(facts, bag);
     bag.tag("VERIFY.txt", text("/evidence/VERIFY.txt"));
     bag.tag(RECOMPUTE, text("/evidence/recompute.sql"));
@@ -233,10 +244,32 @@ public final class PackBuilder {
     return bag;
   }
 
+  /** Rows of a table as they are made. */
+  private static Body rows(Consumer<Consumer<String>> table) {
+    return out -> {
+      Writer writer = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8));
+      try {
+        table.accept(row -> {
+          try {
+            writer.write(row);
+          } catch (IOException e) {
+            throw new UncheckedIOException(e);
+          }
+        });
+      } catch (UncheckedIOException e) {
+        throw e.getCause();
+      }
+      writer.flush();
+    };
+  }
+
   /** For whoever reads tables and not JSON. */
   private static void addFacts(Facts facts, BagWriter bag) {
-    bag.payload("copies.csv", Tables.facts(FactKinds.COPIES, facts.copies(), Notations.KEPT));
-    bag.payload("jobs.csv", Tables.facts(FactKinds.JOBS, facts.jobs(), Notations.KEPT));
+    bag.payload(
+        "copies.csv",
+        rows(csv -> Tables.facts(FactKinds.COPIES, facts.copies(), Notations.KEPT, csv)));
+    bag.payload(
+        "jobs.csv", rows(csv -> Tables.facts(FactKinds.JOBS, facts.jobs(), Notations.KEPT, csv)));
     bag.payload(
         "exceptions.csv", Tables.facts(FactKinds.EXCEPTIONS, facts.exceptions(), Notations.KEPT));
   }

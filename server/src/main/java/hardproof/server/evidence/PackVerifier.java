@@ -4,6 +4,7 @@ import hardproof.core.proof.Evaluation;
 import hardproof.core.wording.Wording;
 import hardproof.proving.bags.BagReader;
 import hardproof.proving.bags.BagWriter;
+import hardproof.proving.bags.BagWriter.Body;
 import hardproof.server.ledger.TreeHead;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -14,6 +15,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.zip.ZipException;
 import org.jspecify.annotations.Nullable;
 
@@ -112,27 +114,29 @@ public final class PackVerifier {
     FactsJson read;
     Evaluation evaluation;
     BagWriter made;
+    Map<String, byte[]> expected;
     PackProofs proofs;
     List<Check> ledger = new ArrayList<>();
     try {
       read = FactsJson.read(facts);
       evaluation = PackBuilder.evaluate(read);
       proofs = proofs(bag, ledger, read, kept);
-      Map<String, byte[]> others = PackPictures.right(bag, read);
+      Map<String, Body> others = new TreeMap<>();
+      PackPictures.right(bag, read).forEach((path, png) -> others.put(path, Body.of(png)));
       byte[] pdf = bag.file(PDF);
       if (pdf != null) {
-        others.put(PackBuilder.REPORT_PDF, pdf);
+        others.put(PackBuilder.REPORT_PDF, Body.of(pdf));
       }
       byte[] tables = bag.file(TABLES);
       if (tables != null) {
-        others.put(FactsTables.FILE, tables);
+        others.put(FactsTables.FILE, Body.of(tables));
       }
       made = PackBuilder.bag(read, evaluation, proofs, others);
+      expected = made.files();
     } catch (IOException | IllegalArgumentException e) {
       checks.add(new Check("Facts", false, e.getMessage()));
       return;
     }
-    Map<String, byte[]> expected = made.files();
     FilesMadeAgain files = new FilesMadeAgain(bag, expected);
     checks.add(canonical(read, Arrays.equals(facts, expected.get("data/" + PackBuilder.FACTS))));
     String verdicts = Wording.count(evaluation.workloads().size(), "verdict", "verdicts");

@@ -14,6 +14,7 @@ import hardproof.core.programmes.PointChoice;
 import hardproof.core.programmes.Showing;
 import hardproof.core.wording.WrongValue;
 import hardproof.proving.bags.BagReader;
+import hardproof.proving.bags.BagWriter.Body;
 import hardproof.proving.boot.Screen;
 import hardproof.server.Estate;
 import hardproof.server.Shell;
@@ -30,6 +31,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
@@ -190,7 +192,11 @@ class PackHistoryTest extends WithEstate {
               read,
               PackBuilder.evaluate(read),
               proofs,
-              java.util.Map.of(PackBuilder.REPORT_PDF, ReportPdf.of(report, read.asAt())))
+              Map.of(
+                  PackBuilder.REPORT_PDF,
+                  Body.of(ReportPdf.of(report, read.asAt())),
+                  FactsTables.FILE,
+                  Body.of(FactsTables.of(read))))
           .write(out);
     }
     return PackVerifier.verify(made).checks().stream()

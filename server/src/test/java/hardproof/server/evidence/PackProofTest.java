@@ -6,6 +6,7 @@ import hardproof.core.criteria.ShippedStandards;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Selector;
 import hardproof.proving.bags.BagReader;
+import hardproof.proving.bags.BagWriter.Body;
 import hardproof.server.WithEstate;
 import hardproof.server.activity.Activity;
 import hardproof.server.drills.DrillWith;
@@ -98,7 +99,7 @@ class PackProofTest extends WithEstate {
     FactsJson read = FactsJson.read(other.getBytes(StandardCharsets.UTF_8));
     Path made = folder.resolve("made.zip");
     try (var out = Files.newOutputStream(made)) {
-      Map<String, byte[]> tables = Map.of(FactsTables.FILE, FactsTables.of(read));
+      Map<String, Body> tables = Map.of(FactsTables.FILE, Body.of(FactsTables.of(read)));
       PackBuilder.bag(read, PackBuilder.evaluate(read), PackProofs.read(bag), tables)
           .write(out);
     }
