@@ -308,6 +308,7 @@ class DemoTest {
           "/evidence",
           "/evidence?tab=controls",
           "/evidence?tab=ledger",
+          "/evidence?tab=reports",
           "/alerts",
           "/alerts?tab=watches")) {
         browser.open(view);
