@@ -9,6 +9,7 @@ import hardproof.server.ledger.LedgerHeads;
 import hardproof.server.ledger.LedgerKind;
 import hardproof.server.ledger.TreeHead;
 import hardproof.server.storage.Database;
+import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -24,8 +25,13 @@ public final class PackLedger {
   private final Database database;
   private final Ledger ledger;
   private final LedgerHeads heads;
+  private final Path outbox;
 
-  public PackLedger(Database database, Ledger ledger, LedgerHeads heads) {
+  /**
+   * @param outbox where answers of time-stamp servers lie beside heads
+   */
+  public PackLedger(Database database, Ledger ledger, LedgerHeads heads, Path outbox) {
+    this.outbox = outbox;
     this.database = database;
     this.ledger = ledger;
     this.heads = heads;
@@ -49,7 +55,11 @@ public final class PackLedger {
       List<Included> included = all.stream()
           .map(e -> new Included(e, ledger.tree().inclusion(e.number(), head.size())))
           .toList();
-      return new PackProofs(head, included, earlier(head));
+      List<Earlier> earlier = earlier(head);
+      List<TreeHead> stamped =
+          new ArrayList<>(earlier.stream().map(Earlier::head).toList());
+      stamped.add(head);
+      return new PackProofs(head, included, earlier, HeadStamp.of(stamped, outbox));
     });
   }
 

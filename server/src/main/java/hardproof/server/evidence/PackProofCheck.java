@@ -54,6 +54,13 @@ final class PackProofCheck {
             ? "none was signed before this one"
             : Wording.count(proofs.earlier().size(), "head", "heads")
                 + " signed before this one: the ledger only grew since each"));
+    if (!proofs.stamps().isEmpty()) {
+      checks.add(done(
+          "Time stamps",
+          Wording.count(proofs.stamps().size(), "head has", "heads have")
+              + " an answer of a time-stamp server (RFC 3161) beside it; openssl ts -verify tells whose"
+              + " it is, and of when"));
+    }
     return checks;
   }
 

@@ -27,14 +27,17 @@ import tools.jackson.databind.json.JsonMapper;
  * @param head of the ledger, signed
  * @param entries what the pack rests on, each with the hashes that lead from it to the root
  * @param earlier heads that were signed before, each with the hashes that show that the ledger only grew since
+ * @param stamps answers of time-stamp servers to heads of these
  */
-record PackProofs(TreeHead head, List<Included> entries, List<Earlier> earlier) {
+record PackProofs(
+    TreeHead head, List<Included> entries, List<Earlier> earlier, List<HeadStamp> stamps) {
   static final String FOLDER = "proof/";
   private static final String HEAD = FOLDER + "tree-head.json";
   private static final String SIGNATURE = FOLDER + "signature.ed25519";
   private static final String KEY = FOLDER + "public-key.pem";
   private static final String INCLUSION = FOLDER + "inclusion.json";
   private static final String CONSISTENCY = FOLDER + "consistency.json";
+  private static final String STAMPS = FOLDER + "stamps/";
 
   /** A name that is there twice could be read in two ways. */
   private static final JsonMapper JSON =
@@ -60,6 +63,10 @@ record PackProofs(TreeHead head, List<Included> entries, List<Earlier> earlier) 
         bytes(CanonicalJson.of(
                 Map.of("heads", earlier.stream().map(PackProofs::tree).toList()))
             + "\n"));
+    stamps.forEach(stamp -> {
+      files.put(STAMPS + stamp.name(), bytes(stamp.head().file()));
+      files.put(STAMPS + stamp.name() + HeadStamp.ENDING, stamp.answer());
+    });
     return files;
   }
 
@@ -120,11 +127,30 @@ record PackProofs(TreeHead head, List<Included> entries, List<Earlier> earlier) 
             SigningKey.ofPem(e.required("public_key").asString()));
         earlier.add(new Earlier(before, path(e)));
       }
-      return new PackProofs(head, List.copyOf(entries), List.copyOf(earlier));
+      return new PackProofs(
+          head, List.copyOf(entries), List.copyOf(earlier), stamps(bag, head, earlier));
     } catch (JacksonException e) {
       throw new IllegalArgumentException(
           "a file of " + FOLDER + " is not as it is written here: " + e.getOriginalMessage(), e);
     }
+  }
+
+  private static List<HeadStamp> stamps(BagReader bag, TreeHead head, List<Earlier> earlier) {
+    List<HeadStamp> stamps = new ArrayList<>();
+    List<TreeHead> heads = new ArrayList<>(earlier.stream().map(Earlier::head).toList());
+    heads.add(head);
+    for (TreeHead of : heads) {
+      byte[] answer = bag.file(STAMPS + HeadStamp.name(of) + HeadStamp.ENDING);
+      if (answer != null) {
+        HeadStamp stamp = new HeadStamp(of, answer);
+        if (!stamp.holdsItsHead()) {
+          throw new IllegalArgumentException(
+              STAMPS + stamp.name() + HeadStamp.ENDING + " is no answer to its head");
+        }
+        stamps.add(stamp);
+      }
+    }
+    return List.copyOf(stamps);
   }
 
   private static List<Digest> path(JsonNode of) {

@@ -167,7 +167,8 @@ public final class Installation implements AutoCloseable {
   }
 
   private PackStore packs(DataFolder folder) {
-    PackLedger proofs = new PackLedger(database, part(Ledger.class), part(LedgerHeads.class));
+    PackLedger proofs =
+        new PackLedger(database, part(Ledger.class), part(LedgerHeads.class), folder.outbox());
     PackBuilder builder = part(new PackBuilder(
         runs,
         part(ScreenStore.class),

@@ -158,7 +158,7 @@ class PackProofTest extends WithEstate {
     PackProofs proofs = PackProofs.read(BagReader.open(pack));
     List<PackProofs.Included> turned = new java.util.ArrayList<>(proofs.entries());
     java.util.Collections.reverse(turned);
-    PackProofs other = new PackProofs(proofs.head(), turned, proofs.earlier());
+    PackProofs other = new PackProofs(proofs.head(), turned, proofs.earlier(), List.of());
     Path forged = forged(files -> files.putAll(other.files()));
     assertThat(check(forged, "Ledger entries", null).sentence()).contains("stands after entry");
   }
@@ -311,8 +311,8 @@ class PackProofTest extends WithEstate {
         "size", 1, "root", entry.leaf().toString(), "at", "2026-11-24T10:00:00Z", "key", "x"));
     TreeHead head =
         TreeHead.of(body, own.sign(body.getBytes(StandardCharsets.UTF_8)), own.publicKey());
-    PackProofs made =
-        new PackProofs(head, List.of(new PackProofs.Included(entry, List.of())), List.of());
+    PackProofs made = new PackProofs(
+        head, List.of(new PackProofs.Included(entry, List.of())), List.of(), List.of());
     Path forged = forged(files -> files.putAll(made.files()));
     assertThat(check(forged, "Ledger entries", early).sentence())
         .contains("entry 0 tells of a key that is none");
@@ -331,7 +331,7 @@ class PackProofTest extends WithEstate {
     }
     List<String> commands = Files.readString(bag.resolve("VERIFY.txt"))
         .lines()
-        .filter(l -> l.startsWith("     ") && !l.contains("hard-proof"))
+        .filter(l -> l.startsWith("     ") && !l.contains("hard-proof") && !l.contains("CA.pem"))
         .map(String::strip)
         .toList();
     assertThat(commands).hasSize(5);
@@ -369,5 +369,76 @@ class PackProofTest extends WithEstate {
         .directory(in.toFile())
         .redirectErrorStream(true)
         .start();
+  }
+
+  /** A time-stamp server by OpenSSL, with an authority of its own. */
+  private Path stamped(TreeHead head) throws Exception {
+    Path witness =
+        Files.createDirectories(estate.installation.folder().outbox().resolve("witness"));
+    String name = HeadStamp.name(head);
+    Files.writeString(witness.resolve(name), head.file());
+    Files.writeString(folder.resolve("tsa.cnf"), """
+        [tsa]
+        default_tsa = t
+        [t]
+        serial = serial
+        crypto_device = builtin
+        signer_digest = sha256
+        default_policy = 1.2.3.4.1
+        digests = sha256, sha512
+        [v]
+        extendedKeyUsage = critical,timeStamping
+        """);
+    Files.writeString(folder.resolve("serial"), "01\n");
+    run(
+        folder,
+        "openssl req -x509 -newkey rsa:2048 -nodes -keyout ca.key -out CA.pem -subj /CN=Authority -days 3650");
+    run(
+        folder,
+        "openssl req -newkey rsa:2048 -nodes -keyout tsa.key -out tsa.csr -subj /CN=Stamps");
+    run(
+        folder,
+        "openssl x509 -req -in tsa.csr -CA CA.pem -CAkey ca.key -CAcreateserial -out tsa.pem -days 3650"
+            + " -extfile tsa.cnf -extensions v");
+    run(folder, "openssl ts -query -data '" + witness.resolve(name) + "' -sha512 -cert -out q.tsq");
+    run(
+        folder,
+        "openssl ts -reply -config tsa.cnf -section t -queryfile q.tsq -inkey tsa.key -signer tsa.pem -out '"
+            + witness.resolve(name + HeadStamp.ENDING) + "'");
+    return witness.resolve(name + HeadStamp.ENDING);
+  }
+
+  /** Kept in the pack beside its head, checked by OpenSSL as VERIFY.txt says; another answer in its place is found. */
+  @Test
+  void anAnswerOfATimeStampServerIsKeptBesideItsHead() throws Exception {
+    TreeHead head = estate.installation.part(LedgerHeads.class).current();
+    Path answer = stamped(head);
+    Path pack = pack();
+    assertThat(PackVerifier.verify(pack).checks())
+        .allSatisfy(c -> assertThat(c.passed()).as(c.toString()).isTrue())
+        .anySatisfy(c -> assertThat(c.name()).isEqualTo("Time stamps"));
+    Path out = Files.createDirectories(folder.resolve("stamped"));
+    run(out, "unzip -q " + pack + " && mv hard-proof-*/* .");
+    String line = Files.readString(out.resolve("VERIFY.txt"))
+        .lines()
+        .filter(l -> l.contains("openssl ts -verify"))
+        .findFirst()
+        .orElseThrow()
+        .strip()
+        .replace("-N.json", "-" + head.size() + ".json")
+        .replace("CA.pem", "../CA.pem");
+    assertThat(run(out, line)).contains("Verification: OK");
+
+    String path = "proof/stamps/" + HeadStamp.name(head) + HeadStamp.ENDING;
+    Path forged = ForgedPack.of(
+        pack, folder.resolve("restamped.zip"), f -> f.put(path, new byte[] {1, 2, 3}));
+    assertThat(PackVerifier.verify(forged).checks()).anySatisfy(c -> {
+      assertThat(c.passed()).isFalse();
+      assertThat(c.sentence()).contains("is no answer to its head");
+    });
+    Files.write(answer, new byte[] {1, 2, 3});
+    assertThat(BagReader.open(pack()).file(path))
+        .as("an answer to nothing goes into no pack")
+        .isNull();
   }
 }
