@@ -17,6 +17,7 @@ import { reached, rhythm } from './reportChoices'
 
 /** Read one now, have one issued on a schedule, and what was issued. */
 const AGAIN_MS = 2000
+const SELDOM = 10
 const route = useRoute()
 const { data: kinds } = useServerData('/api/report-kinds')
 const { data: reports, problem, refresh } = useServerData('/api/reports')
@@ -61,8 +62,18 @@ const issue = (report: ReportView) =>
     await refreshIssued()
   })
 
-// What is made meanwhile, and what waits to be delivered, shows by itself.
-const timer = window.setInterval(() => void refreshIssued(), AGAIN_MS)
+/** Something is being made, or on its way for the first time. */
+const busy = computed(
+  () =>
+    !!issued.value?.making.length ||
+    !!issued.value?.issued.some((r) => r.deliveries.some((d) => d.state === 'waiting' && !d.tries)),
+)
+// What is made meanwhile shows by itself, and soon where somebody waits for it.
+let passed = 0
+const timer = window.setInterval(() => {
+  passed = (passed + 1) % SELDOM
+  if (busy.value || passed === 0) void refreshIssued()
+}, AGAIN_MS)
 onScopeDispose(() => window.clearInterval(timer))
 
 const wordsOf = (k: string) => kinds.value?.find((v) => v.kind === k)?.words ?? k
@@ -142,7 +153,7 @@ const opened = computed(() => Number(route.query.issued) || 0)
           <td>
             {{ rhythm(r.report.rule) }} ({{ r.report.zone }})<br />
             <span class="small quiet" :title="r.next ? utc(r.next) : undefined">{{
-              r.next ? `next ${relative(r.next)}` : 'off'
+              r.next ? `next ${relative(r.next)}` : r.report.active ? 'never again' : 'off'
             }}</span>
           </td>
           <td>

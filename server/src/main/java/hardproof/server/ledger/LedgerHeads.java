@@ -60,6 +60,13 @@ public final class LedgerHeads {
    * @throws LedgerKeys.NoKey when there is none
    */
   public TreeHead end(String by, String reason) throws IOException {
+    // Before the turn to write, as whoever lets another key follow does.
+    synchronized (keys) {
+      return ended(by, reason);
+    }
+  }
+
+  private TreeHead ended(String by, String reason) throws IOException {
     var key = keys.current();
     TreeHead last = database.write(() -> {
       long size = keys.end(by, reason) + 1;

@@ -16,6 +16,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -139,25 +140,61 @@ public final class IssuedReports {
 
   /** The newest first. */
   List<IssuedReport> newest(int atMost) {
-    return database
+    return whole(database
         .reads()
         .sql(COLUMNS + " ORDER BY id DESC LIMIT :n")
         .param("n", atMost)
         .query((r, n) -> issued(r))
-        .list();
+        .list());
   }
 
   /**
    * @throws NotFound when there is none
    */
   IssuedReport find(long id) {
-    return database
-        .reads()
-        .sql(COLUMNS + " WHERE id = :id")
-        .param("id", id)
-        .query((r, n) -> issued(r))
-        .optional()
+    return whole(database
+            .reads()
+            .sql(COLUMNS + " WHERE id = :id")
+            .param("id", id)
+            .query((r, n) -> issued(r))
+            .list())
+        .stream()
+        .findFirst()
         .orElseThrow(() -> new NotFound("No report " + id + " was issued."));
+  }
+
+  /** With their files and deliveries, which are read together and not one by one. */
+  private List<IssuedReport> whole(List<IssuedReport> bare) {
+    if (bare.isEmpty()) {
+      return bare;
+    }
+    long first = bare.stream().mapToLong(IssuedReport::id).min().getAsLong();
+    long last = bare.stream().mapToLong(IssuedReport::id).max().getAsLong();
+    Map<Long, List<IssuedFile>> files = new HashMap<>();
+    database
+        .reads()
+        .sql("SELECT issued, name, media_type, bytes, sha256 FROM issued_file"
+            + " WHERE issued BETWEEN :first AND :last ORDER BY name")
+        .param("first", first)
+        .param("last", last)
+        .query(r -> {
+          files
+              .computeIfAbsent(r.getLong(1), k -> new ArrayList<>())
+              .add(new IssuedFile(r.getString(2), r.getString(3), r.getLong(4), r.getString(5)));
+        });
+    Map<Long, List<Sent>> sent = new HashMap<>();
+    database
+        .reads()
+        .sql(SENT + " WHERE issued BETWEEN :first AND :last ORDER BY id")
+        .param("first", first)
+        .param("last", last)
+        .query(r -> {
+          sent.computeIfAbsent(r.getLong(2), k -> new ArrayList<>()).add(sent(r));
+        });
+    return bare.stream()
+        .map(i ->
+            i.with(files.getOrDefault(i.id(), List.of()), sent.getOrDefault(i.id(), List.of())))
+        .toList();
   }
 
   /** When a report's schedule asked for it last; empty where it never did. */
@@ -172,19 +209,28 @@ public final class IssuedReports {
 
   /** Of each report the one that its schedule asked for last, where that could not be made. */
   List<IssuedReport> notMade() {
-    return database
+    return whole(database
         .reads()
         .sql(COLUMNS
             + " r WHERE problem IS NOT NULL AND report IN (SELECT id FROM report WHERE active = 1)"
             + " AND id = (SELECT max(id) FROM issued_report WHERE report = r.report)")
         .query((r, n) -> issued(r))
-        .list();
+        .list());
+  }
+
+  /** A delivery, and the number of the report that it is of. */
+  private record Of(Sent sent, long issued) {}
+
+  private Map<Sent, IssuedReport> found(List<Of> deliveries) {
+    Map<Sent, IssuedReport> found = new LinkedHashMap<>();
+    deliveries.forEach(d -> found.put(d.sent(), find(d.issued())));
+    return found;
   }
 
   /** Deliveries that were given up, of reports that are on, where none to the same was made since. */
   Map<Sent, IssuedReport> givenUp() {
-    Map<Sent, IssuedReport> found = new LinkedHashMap<>();
-    database.reads().sql("""
+    return found(
+        database.reads().sql("""
             SELECT d.id, d.issued, d.how, d.recipient, d.state, d.tries, d.next_at, d.ended_at, d.problem
               FROM report_delivery d JOIN issued_report i ON i.id = d.issued
              WHERE d.state = 'failed' AND i.report IN (SELECT id FROM report WHERE active = 1)
@@ -192,20 +238,17 @@ public final class IssuedReports {
                             WHERE y.report = i.report AND x.how = d.how AND x.recipient = d.recipient
                               AND x.state <> 'waiting')
              ORDER BY d.id
-            """).query(r -> {
-      found.put(sent(r), find(r.getLong(2)));
-    });
-    return found;
+            """).query((r, n) -> new Of(sent(r), r.getLong(2))).list());
   }
 
   /** Deliveries that are due to be tried, the oldest first. */
-  List<Map.Entry<Sent, IssuedReport>> due(Instant now) {
-    return database
+  Map<Sent, IssuedReport> due(Instant now) {
+    return found(database
         .reads()
         .sql(SENT + " WHERE state = 'waiting' AND next_at <= :now ORDER BY next_at, id LIMIT 50")
         .param("now", now.toEpochMilli())
-        .query((r, n) -> Map.entry(sent(r), find(r.getLong(2))))
-        .list();
+        .query((r, n) -> new Of(sent(r), r.getLong(2)))
+        .list());
   }
 
   void ended(Sent sent, State state, @Nullable String problem, Instant now) {
@@ -287,46 +330,24 @@ public final class IssuedReports {
     }
   }
 
-  private IssuedReport issued(ResultSet r) throws SQLException {
-    long id = r.getLong("id");
+  private static IssuedReport issued(ResultSet r) throws SQLException {
     return new IssuedReport(
-            id,
-            r.getObject("report") == null ? null : r.getLong("report"),
-            r.getString("title"),
-            Coded.of(ReportKind.class, r.getString("kind")),
-            r.getString("scope"),
-            Columns.instant(r, 6),
-            Instant.ofEpochMilli(r.getLong("as_at")),
-            Columns.instant(r, 8),
-            Columns.instant(r, 9),
-            Instant.ofEpochMilli(r.getLong("made_at")),
-            r.getString("made_by"),
-            r.getString("words"),
-            r.getObject("pack") == null ? null : r.getLong("pack"),
-            r.getString("problem"),
-            List.of(),
-            List.of())
-        .with(files(id), deliveries(id));
-  }
-
-  private List<IssuedFile> files(long issued) {
-    return database
-        .reads()
-        .sql(
-            "SELECT name, media_type, bytes, sha256 FROM issued_file WHERE issued = :i ORDER BY name")
-        .param("i", issued)
-        .query(
-            (r, n) -> new IssuedFile(r.getString(1), r.getString(2), r.getLong(3), r.getString(4)))
-        .list();
-  }
-
-  private List<Sent> deliveries(long issued) {
-    return database
-        .reads()
-        .sql(SENT + " WHERE issued = :i ORDER BY id")
-        .param("i", issued)
-        .query((r, n) -> sent(r))
-        .list();
+        r.getLong("id"),
+        r.getObject("report") == null ? null : r.getLong("report"),
+        r.getString("title"),
+        Coded.of(ReportKind.class, r.getString("kind")),
+        r.getString("scope"),
+        Columns.instant(r, 6),
+        Instant.ofEpochMilli(r.getLong("as_at")),
+        Columns.instant(r, 8),
+        Columns.instant(r, 9),
+        Instant.ofEpochMilli(r.getLong("made_at")),
+        r.getString("made_by"),
+        r.getString("words"),
+        r.getObject("pack") == null ? null : r.getLong("pack"),
+        r.getString("problem"),
+        List.of(),
+        List.of());
   }
 
   private static Sent sent(ResultSet r) throws SQLException {

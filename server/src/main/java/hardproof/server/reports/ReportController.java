@@ -226,7 +226,9 @@ class ReportController {
   @ResponseStatus(HttpStatus.ACCEPTED)
   void issue(@PathVariable long id, Principal person) {
     String by = people.find(person.getName()).map(Person::fullName).orElse(person.getName());
-    desk.ask(known(id), by);
+    Report report = known(id);
+    activity.record(person.getName(), "issued a report", report.title(), report.toString());
+    desk.ask(report, by);
   }
 
   /**

@@ -42,7 +42,7 @@ public final class ReportDelivery {
 
   /** Tries what is due. */
   public synchronized void run(Instant now) {
-    issued.due(now).forEach(d -> deliver(d.getKey(), d.getValue(), now));
+    issued.due(now).forEach((sent, report) -> deliver(sent, report, now));
   }
 
   private void deliver(Sent sent, IssuedReport report, Instant now) {

@@ -184,7 +184,8 @@ public final class ReportDesk {
         evaluated,
         new ReportBuilder.Asked(
             report.title(), report.kind(), report.scope(), back ? report.from(asAt) : null, ahead));
-    String name = report.kind().code() + "-" + NAME.format(asAt);
+    // Two of a kind that are due at once may go into one folder.
+    String name = report.kind().code() + "-" + report.id() + "-" + NAME.format(asAt);
     Map<String, Made.Content> files = new LinkedHashMap<>();
     if (report.formats().contains(Report.Format.HTML)) {
       put(
