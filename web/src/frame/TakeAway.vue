@@ -63,7 +63,11 @@ const json = () =>
 <style scoped>
 .take {
   display: inline-flex;
-  gap: 10px;
+  gap: 4px;
+}
+.take button {
+  min-width: 36px;
+  min-height: 24px;
 }
 .wrong {
   color: var(--disproven);

@@ -28,7 +28,7 @@ function keep() {
     @close="emit('close')"
     @submit="keep"
   >
-    <v-autocomplete v-model="choice" :items="zones" label="Times in the zone" autofocus />
+    <v-combobox v-model="choice" :items="zones" label="Times in the zone" autofocus />
     <p class="small quiet">
       Now it is {{ time(now()) }}, which is {{ utc(now()) }}. UTC shows where the pointer rests on a
       time. What is computed, drilled and handed out says UTC: sentences, reports, packs.

@@ -270,6 +270,12 @@ const opened = computed(() => Number(route.query.issued) || 0)
   flex-wrap: wrap;
   gap: 4px 12px;
 }
+.links > * {
+  display: inline-flex;
+  align-items: center;
+  min-width: 24px;
+  min-height: 24px;
+}
 .line {
   display: block;
 }
