@@ -14,17 +14,23 @@ public final class CloudEvent {
 
   private CloudEvent() {}
 
-  /** A run restored something and waits for an answer. */
-  public static String drillRestored(
-      String id, Run run, String answerTo, Instant until, Instant now) {
+  private static ObjectNode event(
+      String id, String source, String type, String subject, Instant now) {
     ObjectNode event = JSON.createObjectNode();
     event.put("specversion", "1.0");
     event.put("id", id);
-    event.put("source", "/hard-proof/drills");
-    event.put("type", "hardproof.drill.restored");
-    event.put("subject", run.resource());
+    event.put("source", "/hard-proof/" + source);
+    event.put("type", type);
+    event.put("subject", subject);
     event.put("time", now.toString());
     event.put("datacontenttype", "application/json");
+    return event;
+  }
+
+  /** A run restored something and waits for an answer. */
+  public static String drillRestored(
+      String id, Run run, String answerTo, Instant until, Instant now) {
+    ObjectNode event = event(id, "drills", "hardproof.drill.restored", run.resource(), now);
     addData(run, answerTo, until, event);
     return event.toString();
   }
@@ -34,14 +40,7 @@ public final class CloudEvent {
 
   /** An alert opened, is still open, or closed. */
   public static String alert(String id, Told told, Instant openedAt, Instant now) {
-    ObjectNode event = JSON.createObjectNode();
-    event.put("specversion", "1.0");
-    event.put("id", id);
-    event.put("source", "/hard-proof/alerts");
-    event.put("type", "hardproof.alert." + told.what());
-    event.put("subject", told.subject());
-    event.put("time", now.toString());
-    event.put("datacontenttype", "application/json");
+    ObjectNode event = event(id, "alerts", "hardproof.alert." + told.what(), told.subject(), now);
     ObjectNode data = event.putObject("data");
     data.put("kind", told.kind());
     data.put("name", told.name());
@@ -68,14 +67,7 @@ public final class CloudEvent {
 
   /** A report was issued. */
   public static String report(String id, IssuedTold told, Instant now) {
-    ObjectNode event = JSON.createObjectNode();
-    event.put("specversion", "1.0");
-    event.put("id", id);
-    event.put("source", "/hard-proof/reports");
-    event.put("type", "hardproof.report.issued");
-    event.put("subject", told.kind());
-    event.put("time", now.toString());
-    event.put("datacontenttype", "application/json");
+    ObjectNode event = event(id, "reports", "hardproof.report.issued", told.kind(), now);
     ObjectNode data = event.putObject("data");
     data.put("title", told.title());
     data.put("scope", told.scope());

@@ -80,6 +80,22 @@ class ReportsTest extends WithEstate {
         "tester");
   }
 
+  private void change(Report report, Selector scope, boolean active, Instant changedAt) {
+    store.put(
+        new Report(
+            report.id(),
+            report.title(),
+            report.kind(),
+            scope,
+            report.period(),
+            report.formats(),
+            report.when(),
+            report.deliveries(),
+            active,
+            changedAt),
+        "tester");
+  }
+
   private Report daily(ReportKind kind) {
     return report(kind, Selector.EVERYTHING, DAILY, "UTC");
   }
@@ -160,35 +176,11 @@ class ReportsTest extends WithEstate {
   void oneThatIsOffIsNotIssuedAndOneThatIsChangedMakesUpForNothing() {
     Report report = daily(ReportKind.JOBS);
     estate.clock.forward(Duration.ofDays(3));
-    store.put(
-        new Report(
-            report.id(),
-            report.title(),
-            report.kind(),
-            report.scope(),
-            report.period(),
-            report.formats(),
-            report.when(),
-            report.deliveries(),
-            true,
-            now()),
-        "tester");
+    change(report, report.scope(), true, now());
     run();
     assertThat(issued.newest(1)).isEmpty();
     estate.clock.forward(Duration.ofDays(1));
-    store.put(
-        new Report(
-            report.id(),
-            report.title(),
-            report.kind(),
-            report.scope(),
-            report.period(),
-            report.formats(),
-            report.when(),
-            report.deliveries(),
-            false,
-            report.changedAt()),
-        "tester");
+    change(report, report.scope(), false, report.changedAt());
     run();
     assertThat(issued.newest(1)).isEmpty();
   }
@@ -251,19 +243,7 @@ class ReportsTest extends WithEstate {
     assertThat(open(AlertKind.REPORT_NOT_MADE))
         .singleElement()
         .satisfies(a -> assertThat(a.sentence()).contains("A report", "Widen it"));
-    store.put(
-        new Report(
-            report.id(),
-            report.title(),
-            report.kind(),
-            Selector.EVERYTHING,
-            report.period(),
-            report.formats(),
-            report.when(),
-            report.deliveries(),
-            true,
-            now()),
-        "tester");
+    change(report, Selector.EVERYTHING, true, now());
     estate.clock.forward(Duration.ofDays(1));
     run();
     look();
