@@ -1,6 +1,7 @@
 package hardproof.server.alerts;
 
 import hardproof.core.alerts.AlertKind;
+import hardproof.core.findings.FindingCode;
 import hardproof.core.wording.Coded;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
@@ -60,10 +61,14 @@ public record Alert(
       case LEDGER_DIFFERS -> "/evidence?tab=ledger";
       case NOT_DELIVERED -> subject.startsWith("report-") ? REPORTS : "/alerts?tab=sent";
       case REPORT_NOT_MADE -> REPORTS;
-      case FEED_OVERDUE -> "/feeds";
-      case EXCEPTION_ENDING -> "/criteria?part=exceptions";
+      case FEED_OVERDUE -> finding(FindingCode.FEED_OVERDUE);
+      case EXCEPTION_ENDING -> finding(FindingCode.EXCEPTION_ENDING);
       default -> "/board?w=" + encoded(workload);
     };
+  }
+
+  private String finding(FindingCode code) {
+    return "/findings?finding=" + encoded(code.code() + ":" + subject);
   }
 
   private static String encoded(@Nullable String key) {
