@@ -4,7 +4,7 @@ import hardproof.core.criteria.Concern;
 import hardproof.core.wording.Coded;
 
 /** What can be wrong that is no criterion of a resource. */
-enum FindingCode implements Coded, Concern {
+public enum FindingCode implements Coded, Concern {
   FEED_OVERDUE(SubjectType.FEED, "Feed overdue"),
   FEED_PACE(SubjectType.FEED, "Feed does not keep pace"),
   FEED_PENDING(SubjectType.FEED, "Feed names what is not known"),
