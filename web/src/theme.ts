@@ -101,6 +101,7 @@ export const vuetify = createVuetify({
     VTextField: { density: 'compact', variant: 'outlined', hideDetails: 'auto' },
     VTextarea: { density: 'compact', variant: 'outlined', hideDetails: 'auto' },
     VSelect: { density: 'compact', variant: 'outlined', hideDetails: 'auto' },
+    VCombobox: { density: 'compact', variant: 'outlined', hideDetails: 'auto' },
     VCheckbox: { density: 'compact', hideDetails: 'auto' },
     VDialog: { maxWidth: 760, scrollable: true, transition: false },
     VMenu: { transition: false },

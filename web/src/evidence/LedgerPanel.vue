@@ -177,8 +177,6 @@ const nextKey = () =>
             v-model="ending"
             label="Why nothing is to be signed any more"
             maxlength="300"
-            density="compact"
-            hide-details
           />
           <v-btn
             type="submit"
@@ -186,10 +184,13 @@ const nextKey = () =>
             variant="outlined"
             :loading="busy"
             :disabled="!ending.trim()"
-            title="Its last head says that it ended; no pack is issued from then on. This can't be undone."
             >End this key for good</v-btn
           >
         </form>
+        <p v-if="administrator && !ledger.problem" class="quiet">
+          Its last head says that it ended; nothing is signed and no pack issued from then on.
+          Nobody can undo it.
+        </p>
       </details>
       <details class="small" @toggle="entries ?? older()">
         <summary>What was recorded last</summary>

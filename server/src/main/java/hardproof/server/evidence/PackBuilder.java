@@ -17,6 +17,7 @@ import hardproof.server.facts.Notations;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.runs.RunStore;
 import hardproof.server.runs.ScreenStore;
+import hardproof.server.web.Refused;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.InputStream;
@@ -89,6 +90,16 @@ public final class PackBuilder {
 
     public Selector scope() {
       return facts.scope();
+    }
+
+    /**
+     * @throws Refused where nothing is in scope
+     */
+    public void requireSomething() {
+      if (facts.facts().resources().isEmpty()) {
+        throw new Refused(
+            "Nothing matches this scope: a pack about nothing would prove nothing. Widen it.");
+      }
     }
   }
 

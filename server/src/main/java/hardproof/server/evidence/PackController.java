@@ -128,10 +128,7 @@ class PackController {
   @ResponseStatus(HttpStatus.ACCEPTED)
   PackDesk.PackTask make(@RequestBody PackOrder order, Principal person) {
     PackBuilder.Contents contents = contents(order, person);
-    if (contents.facts().facts().resources().isEmpty()) {
-      throw new Refused(
-          "Nothing matches this scope: a pack about nothing would prove nothing. Widen it.");
-    }
+    contents.requireSomething();
     return desk.make(contents);
   }
 

@@ -61,12 +61,15 @@ public final class IssuedReports {
    */
   IssuedReport keep(Made made) throws IOException {
     String name = UUID.randomUUID().toString();
-    Path folder = Files.createDirectories(root.resolve(name));
+    Path folder = root.resolve(name);
     List<IssuedFile> files = new ArrayList<>();
     for (Map.Entry<String, Made.Content> entry : made.files().entrySet()) {
       Path file = folder.resolve(entry.getKey());
       Made.Content content = entry.getValue();
       if (content.bytes() != null) {
+        // What has no file of its own needs no room: that nothing could be made is kept on a full
+        // disk too.
+        Files.createDirectories(folder);
         Files.write(file, content.bytes());
       }
       Path lies = content.bytes() != null ? file : content.file();

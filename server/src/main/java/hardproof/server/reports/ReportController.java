@@ -1,8 +1,8 @@
 package hardproof.server.reports;
 
-import hardproof.core.feeds.Values;
 import hardproof.core.reports.ReportKind;
 import hardproof.core.reports.ReportTable;
+import hardproof.core.wording.Title;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.activity.Activity;
 import hardproof.server.facts.SelectorJson;
@@ -115,11 +115,13 @@ class ReportController {
     return builder.contents(
         evaluations.at(new AsAt(asked.asAt(), asked.knownAt())),
         new ReportBuilder.Asked(
-            asked.title() == null || asked.title().isBlank() ? asked.kind().words() : asked.title(),
+            asked.title() == null || asked.title().isBlank()
+                ? asked.kind().words()
+                : Title.of(asked.title()),
             asked.kind(),
             SelectorJson.asked(asked.selector()),
             asked.from(),
-            asked.ahead() == null ? null : Values.duration(asked.ahead())));
+            asked.ahead() == null ? null : ReportDraft.duration(asked.ahead())));
   }
 
   @Operation(summary = "A report as a page, not kept")

@@ -231,10 +231,7 @@ public final class ReportDesk {
     Instant from = report.from(asAt);
     PackBuilder.Contents contents =
         packBuilder.contents(evaluated, report.title(), report.scope(), by, from);
-    if (contents.facts().facts().resources().isEmpty()) {
-      throw new Refused(
-          "Nothing matches this scope: a pack about nothing would prove nothing. Widen it.");
-    }
+    contents.requireSomething();
     PackStore.Issued pack = packs.issue(contents, now);
     String words = "An evidence pack: " + pack.proven() + " of "
         + Wording.count(pack.workloads(), "workload", "workloads") + " proven, as at " + asAt

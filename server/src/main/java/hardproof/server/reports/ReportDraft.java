@@ -94,7 +94,10 @@ record ReportDraft(
     return read;
   }
 
-  private static Duration duration(String text) {
+  /**
+   * @throws WrongValue that names what is none
+   */
+  static Duration duration(String text) {
     try {
       return Values.duration(text);
     } catch (WrongValue e) {

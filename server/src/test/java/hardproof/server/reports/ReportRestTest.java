@@ -50,12 +50,22 @@ class ReportRestTest extends WithServer {
         "kind=lapsing&ahead=0d",
         "kind=lapsing&ahead=4000d",
         "kind=lapsing&ahead=soon",
+        "kind=jobs&title=a%E2%80%AEb",
         "kind=gossip",
         "title=x",
         "kind=jobs&selector=%7B%22all%22:[%7B%22field%22:%22colour%22,%22in%22:[%22red%22]%7D]%7D"
       })
   void aPeriodOrScopeThatCantBeIsRefused(String asked) {
     assertThat(client.get("/api/report/json?" + asked).status()).isEqualTo(400);
+  }
+
+  @Test
+  void whatIsNoDurationAndATitleThatIsTooLongAreNamed() {
+    assertThat(client.get("/api/report/json?kind=lapsing&ahead=soon").body())
+        .contains("'soon' is not a duration; write it as");
+    assertThat(
+            client.get("/api/report/page?kind=jobs&title=" + "x".repeat(5_000)).body())
+        .contains("at most 200 characters");
   }
 
   @Test

@@ -250,6 +250,17 @@ class ReportsTest extends WithEstate {
     assertThat(open(AlertKind.REPORT_NOT_MADE)).isEmpty();
   }
 
+  /** A pack about nothing is not issued either; and that it was not is kept where no folder can be made. */
+  @Test
+  void aPackOfNothingIsSaidEvenWhereNoFileCanBeWritten() throws Exception {
+    Files.writeString(estate.installation.folder().reports(), "in the way");
+    Selector nobody = Selector.allOf(Selector.Condition.is("key", "nobody"));
+    desk.ask(report(ReportKind.PACK, nobody, DAILY, "UTC"), "Ana");
+    run();
+    assertThat(issued.newest(1).get(0).problem()).contains("a pack about nothing");
+    assertThat(estate.installation.part(PackStore.class).all()).isEmpty();
+  }
+
   private void look() {
     estate.installation.logFindings(estate.installation.evaluations().now());
   }
