@@ -28,7 +28,7 @@ const HOWS = [
   { value: 'webhook', title: 'by webhook' },
 ]
 const HINTS: Record<string, string> = {
-  bell: 'everybody, or a role: auditor, operator, approver, administrator',
+  bell: 'everybody, a role (auditor, operator, approver, administrator), or @ and the name by which one person signs in',
   mail: 'one address, or owner for the owner of the workload',
   webhook: 'https://host/path; the host must be allowed under Engines and sandboxes',
 }

@@ -17,7 +17,6 @@ import hardproof.core.proof.WorkloadResult;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.List;
-import java.util.Map;
 import java.util.function.Consumer;
 
 /** The CSV tables of a pack. The same evaluation always gives the same bytes. */
@@ -207,7 +206,7 @@ public final class Tables {
   }
 
   /** As {@link #facts(FactKind, List, Notation, Consumer)}. */
-  public static <T> String facts(FactKind<T> kind, List<T> facts, Notation notation) {
+  public static <T> String facts(FactKind<T> kind, Iterable<T> facts, Notation notation) {
     StringBuilder csv = new StringBuilder();
     facts(kind, facts, notation, csv::append);
     return csv.toString();
@@ -219,13 +218,15 @@ public final class Tables {
    * @param csv takes each row with its end
    */
   public static <T> void facts(
-      FactKind<T> kind, List<T> facts, Notation notation, Consumer<String> csv) {
-    List<String> columns =
-        kind.fields().stream().filter(f -> !f.ours()).map(Field::name).toList();
-    csv.accept(CsvCell.row(columns.toArray()));
+      FactKind<T> kind, Iterable<T> facts, Notation notation, Consumer<String> csv) {
+    List<Field<T, ?>> columns = kind.fields().stream().filter(f -> !f.ours()).toList();
+    csv.accept(CsvCell.row(columns.stream().map(Field::name).toArray()));
+    Object[] row = new Object[columns.size()];
     for (T fact : facts) {
-      Map<String, String> row = kind.row(fact, notation);
-      csv.accept(CsvCell.row(columns.stream().map(row::get).toArray()));
+      for (int i = 0; i < row.length; i++) {
+        row[i] = columns.get(i).write(fact, notation);
+      }
+      csv.accept(CsvCell.row(row));
     }
   }
 

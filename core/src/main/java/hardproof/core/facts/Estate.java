@@ -24,6 +24,7 @@ import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** The facts at one instant, indexed. Immutable. */
@@ -124,6 +125,17 @@ public final class Estate {
     return new Estate(this, other, sets.isEmpty() ? points : points.with(sets), null);
   }
 
+  /** The same instant with other facts; the points of their resources are held in memory, as they are now. */
+  public Estate holding(Facts other) {
+    List<String> keys = other.resources().stream().map(Resource::key).toList();
+    return new Estate(this, other, points.held(keys), null);
+  }
+
+  /** The same facts, judged at another instant by what was recorded until {@code known}. */
+  public Estate judgedAt(Instant judged, Instant known) {
+    return new Estate(judged, known, facts, points);
+  }
+
   /** The same with more drills, which ended after those that are known of their resources. */
   public Estate alsoDrilled(List<DrillFact> more) {
     List<DrillFact> all = new ArrayList<>(facts.drills());
@@ -183,6 +195,28 @@ public final class Estate {
   /** The points of a resource with their copies. */
   public PointSet pointSet(String resource) {
     return points.of(resource);
+  }
+
+  /** The points of all resources, in their order; made as they are asked for. */
+  public Stream<RecoveryPoint> points() {
+    return sets().flatMap(own -> own.points().stream());
+  }
+
+  /** The copies of all points, in the order of these; made as they are asked for. */
+  public Stream<Copy> copies() {
+    return sets().flatMap(own -> own.copies().all().stream());
+  }
+
+  public long pointCount() {
+    return sets().mapToLong(PointSet::size).sum();
+  }
+
+  public long copyCount() {
+    return sets().mapToLong(own -> own.copies().count()).sum();
+  }
+
+  private Stream<PointSet> sets() {
+    return facts.resources().stream().map(r -> points.of(r.key()));
   }
 
   /** Null when the resource has no such point. */

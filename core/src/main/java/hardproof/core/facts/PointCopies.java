@@ -2,6 +2,7 @@ package hardproof.core.facts;
 
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
+import java.util.AbstractList;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
@@ -106,6 +107,21 @@ public final class PointCopies {
       own.add(at(place));
     }
     return own;
+  }
+
+  /** All of them, by place; made when they are asked for. */
+  public List<Copy> all() {
+    return new AbstractList<>() {
+      @Override
+      public Copy get(int place) {
+        return at(place);
+      }
+
+      @Override
+      public int size() {
+        return count();
+      }
+    };
   }
 
   public Copy at(int place) {

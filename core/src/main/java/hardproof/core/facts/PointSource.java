@@ -21,6 +21,13 @@ public interface PointSource {
   /** Says that these will be asked for next, so that they can be brought in together. */
   default void expect(List<String> resources) {}
 
+  /**
+   * The points of some resources as they are now, in memory: whatever is written meanwhile, they stay the same.
+   */
+  default PointSource held(List<String> resources) {
+    return this;
+  }
+
   /** Points and copies that are in memory. */
   static PointSource of(List<RecoveryPoint> points, List<Copy> copies) {
     Map<String, List<RecoveryPoint>> byResource = new HashMap<>();
@@ -52,6 +59,11 @@ public interface PointSource {
       @Override
       public void expect(List<String> resources) {
         before.expect(resources);
+      }
+
+      @Override
+      public PointSource held(List<String> resources) {
+        return before.held(resources).with(other);
       }
     };
   }

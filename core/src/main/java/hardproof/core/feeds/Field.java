@@ -42,8 +42,7 @@ public record Field<T, V>(
   }
 
   /** In one spelling; null where there is nothing to write. */
-  @Nullable
-  String write(T fact, Notation notation) {
+  public @Nullable String write(T fact, Notation notation) {
     V v = value.apply(fact);
     return v == null ? null : type.writer().apply(v, notation);
   }

@@ -139,12 +139,16 @@ public record FieldType<V>(
       text("a time zone", VALUE, Shape.LINES, (r, field) -> r.with(field, FieldTexts::zone));
 
   /** That has been. */
-  static final FieldType<Instant> PAST =
-      number("a time that has been", RowReader::past, Instant::toEpochMilli, Instant::ofEpochMilli);
+  static final FieldType<Instant> PAST = number(
+      "a time that has been",
+      RowReader::past,
+      FieldTexts::instant,
+      Instant::toEpochMilli,
+      Instant::ofEpochMilli);
 
   /** That may lie ahead. */
-  static final FieldType<Instant> TIME =
-      number("a time", RowReader::time, Instant::toEpochMilli, Instant::ofEpochMilli);
+  static final FieldType<Instant> TIME = number(
+      "a time", RowReader::time, FieldTexts::instant, Instant::toEpochMilli, Instant::ofEpochMilli);
 
   /** What an older version took of a length that is none counts as the longest there is. */
   static final FieldType<Duration> DURATION = number(

@@ -13,6 +13,13 @@ class CsvCellTest {
     assertThat(CsvCell.of(cell)).isEqualTo("'" + cell);
   }
 
+  /** Before the first letter there may be what a spreadsheet passes over. */
+  @ParameterizedTest
+  @ValueSource(strings = {" =1", "' @x", "'+1 2", "  -1"})
+  void whatStandsBeforeItDoesNotHideIt(String cell) {
+    assertThat(CsvCell.of(cell)).isEqualTo("'" + cell);
+  }
+
   /** RFC 4180 section 2, rules 6 and 7. */
   @Test
   void quotesByRfc4180() {

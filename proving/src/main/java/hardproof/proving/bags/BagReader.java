@@ -3,11 +3,15 @@ package hardproof.proving.bags;
 import hardproof.proving.checksums.ChecksumList;
 import hardproof.proving.checksums.Sha256;
 import java.io.BufferedInputStream;
+import java.io.ByteArrayInputStream;
+import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.MessageDigest;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Enumeration;
@@ -25,14 +29,32 @@ public final class BagReader {
   /** The declaration of RFC 8493 section 2.1.1; other versions of BagIt are not read here. */
   static final String DECLARATION = "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n";
 
-  private static final long MAX_BYTES = 1L << 30;
+  /** More than a year of ten thousand resources takes, three times over. */
+  private static final long MAX_BYTES = 16L << 30;
+
   private static final int MAX_FILES = 200_000;
 
-  private final Map<String, byte[]> files = new TreeMap<>();
+  /** Files up to this are held in memory, as long as all of them take no more than the second. */
+  private static final int HELD = 1 << 20;
+
+  private static final long HELD_TOGETHER = 256L << 20;
+
+  private final Path zip;
+  private final Map<String, Content> files = new TreeMap<>();
   private final List<String> faults = new ArrayList<>();
   private String top;
+  private long held;
 
-  private BagReader() {}
+  private BagReader(Path zip) {
+    this.zip = zip;
+  }
+
+  /**
+   * A file of the bag.
+   *
+   * @param bytes null where it is too large to be held
+   */
+  private record Content(String sha256, long length, byte[] bytes) {}
 
   /**
    * Reads and checks a bag.
@@ -40,11 +62,11 @@ public final class BagReader {
    * @throws IOException when it is not a readable zip
    */
   public static BagReader open(Path zip) throws IOException {
-    BagReader bag = new BagReader();
-    try (ZipFile file = new ZipFile(zip.toFile(), StandardCharsets.UTF_8)) {
+    BagReader bag = new BagReader(zip);
+    try (ZipFile file = bag.zipFile()) {
       bag.read(file);
+      bag.readAsStream(file);
     }
-    bag.readAsStream(zip);
     bag.check();
     return bag;
   }
@@ -54,9 +76,58 @@ public final class BagReader {
     return List.copyOf(faults);
   }
 
-  /** A file by its path in the bag; null when it is not there. */
+  private ZipFile zipFile() throws IOException {
+    return new ZipFile(zip.toFile(), StandardCharsets.UTF_8);
+  }
+
+  /**
+   * A file by its path in the bag, whole in memory; null when it is not there.
+   *
+   * @throws UncheckedIOException when it is larger than any file that is read like that
+   */
   public byte[] file(String path) {
-    return files.get(path);
+    Content content = files.get(path);
+    if (content == null) {
+      return null;
+    }
+    if (content.length > HELD_TOGETHER) {
+      throw new UncheckedIOException(
+          new IOException(path + " is larger than any such file of a pack"));
+    }
+    try (InputStream in = open(path)) {
+      return in.readAllBytes();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  public boolean has(String path) {
+    return files.containsKey(path);
+  }
+
+  /**
+   * A file of any size, to be read through.
+   *
+   * @param path one that the bag has
+   */
+  public InputStream open(String path) throws IOException {
+    Content content = files.get(path);
+    if (content.bytes != null) {
+      return new ByteArrayInputStream(content.bytes);
+    }
+    // Opened for each reading: a reader of bags has nothing to close.
+    ZipFile file = zipFile();
+    try {
+      return new FilterInputStream(file.getInputStream(file.getEntry(top + "/" + path))) {
+        @Override
+        public void close() throws IOException {
+          file.close();
+        }
+      };
+    } catch (IOException | RuntimeException e) {
+      file.close();
+      throw e;
+    }
   }
 
   /** The paths of all files. */
@@ -66,7 +137,7 @@ public final class BagReader {
 
   /** A file as text; null when it is not there. */
   public String text(String path) {
-    byte[] bytes = files.get(path);
+    byte[] bytes = file(path);
     return bytes == null ? null : new String(bytes, StandardCharsets.UTF_8);
   }
 
@@ -100,7 +171,7 @@ public final class BagReader {
         continue;
       }
       try (InputStream in = zip.getInputStream(entry)) {
-        byte[] content = in.readNBytes((int) (MAX_BYTES - bytes));
+        Content content = read(in, MAX_BYTES - bytes);
         bytes += content.length;
         if (in.read() >= 0) {
           faults.add(name + " makes it larger than any pack");
@@ -113,15 +184,32 @@ public final class BagReader {
     }
   }
 
+  private Content read(InputStream in, long most) throws IOException {
+    MessageDigest digest = Sha256.digest();
+    byte[] begin = in.readNBytes((int) Math.min(HELD, most));
+    digest.update(begin);
+    long length = begin.length;
+    byte[] some = new byte[1 << 16];
+    int got = 0;
+    while (length < most && got >= 0) {
+      got = in.read(some, 0, (int) Math.min(some.length, most - length));
+      digest.update(some, 0, Math.max(0, got));
+      length += Math.max(0, got);
+    }
+    boolean hold = length == begin.length && held + length <= HELD_TOGETHER;
+    held += hold ? length : 0;
+    return new Content(Sha256.hex(digest.digest()), length, hold ? begin : null);
+  }
+
   /**
    * A zip says twice what it holds: in its directory at the end, and before each entry. Tools go by
    * the one or the other, so both must tell the same.
    */
-  private void readAsStream(Path zip) throws IOException {
+  private void readAsStream(ZipFile directory) throws IOException {
     TreeSet<String> seen = new TreeSet<>();
     try (ZipInputStream in = new ZipInputStream(
         new BufferedInputStream(Files.newInputStream(zip)), StandardCharsets.UTF_8)) {
-      compareEntries(seen, in);
+      compareEntries(directory, seen, in);
     } catch (IOException | IllegalArgumentException e) {
       faults.add("the zip can't be read from its beginning to its end: " + e.getMessage());
       return;
@@ -132,16 +220,32 @@ public final class BagReader {
             path + " is in the zip's directory but not under that name among its entries"));
   }
 
-  private void compareEntries(TreeSet<String> seen, ZipInputStream in) throws IOException {
+  private void compareEntries(ZipFile directory, TreeSet<String> seen, ZipInputStream in)
+      throws IOException {
     ZipEntry entry;
     while ((entry = in.getNextEntry()) != null) {
       String path = entry.getName().substring(entry.getName().indexOf('/') + 1);
-      byte[] content = files.get(path);
-      if (!entry.isDirectory() && content != null) {
+      if (!entry.isDirectory() && files.containsKey(path)) {
         seen.add(path);
-        if (!Arrays.equals(content, in.readNBytes(content.length + 1))) {
-          faults.add(path + " reads differently from the zip's directory and from its entry");
+        try (InputStream same = directory.getInputStream(directory.getEntry(top + "/" + path))) {
+          if (!same(in, same)) {
+            faults.add(path + " reads differently from the zip's directory and from its entry");
+          }
         }
+      }
+    }
+  }
+
+  private static boolean same(InputStream one, InputStream other) throws IOException {
+    byte[] some = new byte[1 << 16];
+    while (true) {
+      byte[] more = one.readNBytes(some.length);
+      int got = other.readNBytes(some, 0, some.length);
+      if (!Arrays.equals(more, 0, more.length, some, 0, got)) {
+        return false;
+      }
+      if (got < some.length) {
+        return true;
       }
     }
   }
@@ -186,10 +290,10 @@ public final class BagReader {
 
   private void compare(Map<String, String> sums, String manifest) {
     sums.forEach((path, sum) -> {
-      byte[] content = files.get(path);
+      Content content = files.get(path);
       if (content == null) {
         faults.add(path + " is in " + manifest + " but not in the bag");
-      } else if (!Sha256.of(content).equals(sum)) {
+      } else if (!content.sha256.equals(sum)) {
         faults.add(path + " has been changed: its SHA-256 is not the one in " + manifest);
       }
     });
@@ -213,7 +317,7 @@ public final class BagReader {
     return payload.keySet().stream()
         .map(files::get)
         .filter(java.util.Objects::nonNull)
-        .mapToLong(b -> b.length)
+        .mapToLong(Content::length)
         .sum();
   }
 }

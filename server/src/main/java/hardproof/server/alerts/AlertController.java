@@ -115,8 +115,7 @@ class AlertController {
   AlertsView alerts(Principal person) {
     String role = people.find(person.getName()).map(p -> p.role().code()).orElse("");
     List<Watch> bells = watches.all().stream()
-        .filter(w -> w.active() && w.how() == Watch.How.BELL)
-        .filter(w -> w.recipient().equals(Watch.EVERYBODY) || w.recipient().equals(role))
+        .filter(w -> w.active() && w.ringsFor(person.getName(), role))
         .toList();
     Instant now = clock.instant();
     Estate facts = estate.get();
@@ -186,7 +185,8 @@ class AlertController {
   @PostMapping("/watches")
   @ResponseStatus(HttpStatus.CREATED)
   WatchView add(@RequestBody WatchDraft draft, Principal person) {
-    Watch watch = watches.put(draft.watch(0, hosts), person.getName(), clock.instant());
+    Watch watch =
+        watches.put(draft.watch(0, hosts, this::canSignIn), person.getName(), clock.instant());
     activity.record(person.getName(), "added a watch", watch.name(), watch.recipient());
     return WatchView.of(watch);
   }
@@ -195,7 +195,8 @@ class AlertController {
   @PutMapping("/watches/{id}")
   WatchView change(@PathVariable long id, @RequestBody WatchDraft draft, Principal person) {
     Watch before = watch(id);
-    Watch watch = watches.put(draft.watch(id, hosts), person.getName(), clock.instant());
+    Watch watch =
+        watches.put(draft.watch(id, hosts, this::canSignIn), person.getName(), clock.instant());
     activity.record(person.getName(), "changed a watch", watch.name(), before + " became " + watch);
     return WatchView.of(watch);
   }
@@ -207,6 +208,10 @@ class AlertController {
     Watch watch = watch(id);
     watches.remove(id, clock.instant());
     activity.record(person.getName(), "removed a watch", watch.name(), watch.recipient());
+  }
+
+  private boolean canSignIn(String name) {
+    return people.find(name).filter(Person::active).isPresent();
   }
 
   private Watch watch(long id) {

@@ -16,7 +16,8 @@ import org.jspecify.annotations.Nullable;
  *
  * @param kinds of alerts; empty for all
  * @param scope of the resources that they are about; an alert of none is only told where it is everything
- * @param recipient of the bell {@code everybody} or a role; of mail an address or {@code owner}; of a webhook its address
+ * @param recipient of the bell {@code everybody}, a role, or {@code @} with the
+ *     name of one person; of mail an address or {@code owner}; of a webhook its address
  * @param after how long an alert is open before it is told
  * @param repeat how often it is told again while nobody acknowledges it; null for once
  * @param quiet when nothing is sent; null for never
@@ -34,6 +35,7 @@ public record Watch(
     boolean active) {
   public static final String EVERYBODY = "everybody";
   public static final String OWNER = "owner";
+  static final String PERSON = "@";
 
   /** How somebody is told. */
   public enum How implements Coded {
@@ -63,6 +65,19 @@ public record Watch(
           .atZone(zone)
           .toInstant();
     }
+  }
+
+  /** How one person is named on the bell. */
+  static String person(String name) {
+    return PERSON + name;
+  }
+
+  /** Whether it rings for a person. */
+  boolean ringsFor(String name, String role) {
+    return how == How.BELL
+        && (recipient.equals(EVERYBODY)
+            || recipient.equals(role)
+            || recipient.equals(person(name)));
   }
 
   boolean wants(AlertKind kind) {

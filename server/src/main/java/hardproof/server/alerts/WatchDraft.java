@@ -15,6 +15,7 @@ import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.TreeSet;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -61,9 +62,10 @@ record WatchDraft(
 
   /**
    * @param id 0 for a new one
+   * @param people whether somebody of that name can sign in
    * @throws WrongValue where something of it can't be
    */
-  Watch watch(long id, OutsideHosts hosts) {
+  Watch watch(long id, OutsideHosts hosts, Predicate<String> people) {
     if (how == null || recipient == null || name == null) {
       throw new WrongValue("a watch has a name, says how it tells, and whom");
     }
@@ -80,18 +82,23 @@ record WatchDraft(
         new TreeSet<>(kinds == null ? List.of() : kinds),
         SelectorJson.asked(selector),
         how,
-        recipient(hosts),
+        recipient(hosts, people),
         Duration.ofMinutes(afterMinutes),
         repeatMinutes == null ? null : Duration.ofMinutes(repeatMinutes),
         quiet(),
         active);
   }
 
-  private String recipient(OutsideHosts hosts) {
+  private String recipient(OutsideHosts hosts, Predicate<String> people) {
     String to = recipient.strip();
     switch (how) {
       case BELL -> {
-        if (!to.equals(Watch.EVERYBODY)) {
+        if (to.startsWith(Watch.PERSON)) {
+          String name = to.substring(Watch.PERSON.length());
+          if (!people.test(name)) {
+            throw new WrongValue("nobody can sign in as '" + name + "': look under People");
+          }
+        } else if (!to.equals(Watch.EVERYBODY)) {
           Coded.of(Role.class, to);
         }
       }

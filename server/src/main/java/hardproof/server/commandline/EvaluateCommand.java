@@ -15,6 +15,7 @@ import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.web.Refused;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -187,9 +188,12 @@ final class EvaluateCommand implements Callable<Integer> {
     if (!Files.isRegularFile(factsFile)) {
       throw new Refused("--facts " + factsFile + ": no such file");
     }
-    FactsJson json = FactsJson.read(Files.readAllBytes(factsFile));
+    FactsJson json;
+    try (InputStream in = Files.newInputStream(factsFile)) {
+      json = FactsJson.read(in);
+    }
     Instant judged = at == null ? json.asAt() : at;
     Instant known = judged.isAfter(json.knownAt()) ? judged : json.knownAt();
-    return pack.apply(new Estate(judged, known, json.facts()), json.standard());
+    return pack.apply(json.estate().judgedAt(judged, known), json.standard());
   }
 }

@@ -1,6 +1,5 @@
 package hardproof.server.evidence;
 
-import hardproof.core.copies.Copy;
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
@@ -8,18 +7,20 @@ import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Selector;
+import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactKind;
 import hardproof.core.feeds.FactKinds;
-import hardproof.core.points.RecoveryPoint;
 import hardproof.core.wording.Coded;
 import hardproof.server.criteria.StandardJson;
 import hardproof.server.facts.Notations;
 import hardproof.server.facts.SelectorJson;
 import hardproof.server.integrity.ReadBackStore;
+import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.OutputStream;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -29,6 +30,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.StreamReadFeature;
 import tools.jackson.core.StreamWriteFeature;
 import tools.jackson.databind.SerializationFeature;
@@ -39,29 +41,41 @@ import tools.jackson.databind.json.JsonMapper;
  * from, in the fields of the import bundle, with the standard and the instant; the title and the scope
  * that were asked for; and what is told of each drill.
  *
- * @param asAt the instant that is judged
- * @param knownAt the instant by which the facts were recorded; later than {@code asAt} in hindsight
+ * @param estate the facts, at the instant that is judged
  * @param runs of the drills that are among the facts, in the order of these; read-backs of sweeps have none
  * @param history what is told of the period before
  */
 public record FactsJson(
-    Instant asAt,
-    Instant knownAt,
+    Estate estate,
     Standard standard,
     String title,
     Selector scope,
-    Facts facts,
     List<RunDetail> runs,
     PackHistory history) {
-  static final int VERSION = 5;
+  static final int VERSION = 6;
   // A name that is there twice could be read in two ways.
   static final JsonMapper JSON = JsonMapper.builder()
       .enable(SerializationFeature.INDENT_OUTPUT)
       .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
       .build();
 
+  /** The instant that is judged. */
+  public Instant asAt() {
+    return estate.asAt();
+  }
+
+  /** The instant by which the facts were recorded; later than {@link #asAt} in hindsight. */
+  public Instant knownAt() {
+    return estate.knownAt();
+  }
+
+  /** All facts but points and copies, which {@link #estate} has. */
+  public Facts facts() {
+    return estate.facts();
+  }
+
   FactsJson with(PackHistory other) {
-    return new FactsJson(asAt, knownAt, standard, title, scope, facts, runs, other);
+    return new FactsJson(estate, standard, title, scope, runs, other);
   }
 
   /** As {@link #write(OutputStream)}. */
@@ -73,21 +87,42 @@ public record FactsJson(
 
   /** The same facts always give the same bytes. Rows are made as they are written: no estate is too large. */
   public void write(OutputStream out) {
-    Map<String, Object> root = new LinkedHashMap<>();
-    root.put("hard_proof_facts", VERSION);
-    root.put("as_at", asAt.toString());
-    root.put("known_at", knownAt.toString());
-    root.put("title", title);
-    root.put("scope", SelectorJson.write(scope));
-    root.put("standard", StandardJson.tree(standard));
-    root.put("feeds", facts.feeds().stream().map(FactsJson::feedRow).toList());
-    for (BundleFile type : BundleFile.values()) {
-      root.put(type.code(), rows(type));
+    // Whoever writes to the stream closes it.
+    try (JsonGenerator json =
+        JSON.writer().without(StreamWriteFeature.AUTO_CLOSE_TARGET).createGenerator(out)) {
+      json.writeStartObject();
+      json.writeNumberProperty("hard_proof_facts", VERSION);
+      json.writeStringProperty("as_at", asAt().toString());
+      json.writeStringProperty("known_at", knownAt().toString());
+      json.writeStringProperty("title", title);
+      json.writeStringProperty("scope", SelectorJson.write(scope));
+      json.writePOJOProperty("standard", StandardJson.tree(standard));
+      json.writePOJOProperty(
+          "feeds", facts().feeds().stream().map(FactsJson::feedRow).toList());
+      for (BundleFile type : BundleFile.values()) {
+        write(type, json);
+      }
+      json.writePOJOProperty(
+          "drills", facts().drills().stream().map(FactsJson::drillRow).toList());
+      json.writePOJOProperty("runs", runs.stream().map(RunDetail::tree).toList());
+      json.writePOJOProperty("history", history.tree());
+      json.writeEndObject();
     }
-    root.put("drills", facts.drills().stream().map(FactsJson::drillRow).toList());
-    root.put("runs", runs.stream().map(RunDetail::tree).toList());
-    root.put("history", history.tree());
-    JSON.writer().without(StreamWriteFeature.AUTO_CLOSE_TARGET).writeValue(out, root);
+  }
+
+  private void write(BundleFile type, JsonGenerator json) {
+    switch (type) {
+      case STORES -> write(FactKinds.STORES, facts().stores(), json);
+      case POLICIES -> write(FactKinds.POLICIES, facts().policies(), json);
+      case WORKLOADS -> write(FactKinds.WORKLOADS, facts().workloads(), json);
+      case RESOURCES -> write(FactKinds.RESOURCES, facts().resources(), json);
+      case POINTS -> PointsJson.write(estate, json);
+      case COPIES -> {
+        // They stand with the points.
+      }
+      case JOBS -> write(FactKinds.JOBS, facts().jobs(), json);
+      case EXCEPTIONS -> write(FactKinds.EXCEPTIONS, facts().exceptions(), json);
+    }
   }
 
   /** Whether a fact is what a sweep read: those have no log, and their run names the read-back. */
@@ -108,7 +143,7 @@ public record FactsJson(
   List<Told> told() {
     Map<String, RunDetail> byRun = new HashMap<>();
     runs.forEach(r -> byRun.put(r.run(), r));
-    return facts.drills().stream()
+    return facts().drills().stream()
         .filter(d -> byRun.containsKey(d.run()))
         .map(d -> new Told(d, byRun.get(d.run())))
         .toList();
@@ -123,7 +158,7 @@ public record FactsJson(
         .filter(run -> !told.contains(run) && !isReadBack(drills.get(run)))
         .sorted()
         .forEach(run -> found.add("drill " + run + " has no log"));
-    facts.drills().stream()
+    facts().drills().stream()
         .filter(d -> d.run().isEmpty() || d.run().startsWith(ReadBackStore.RUN) != isReadBack(d))
         .forEach(
             d -> found.add("a drill of " + d.resource() + " by " + d.method().words()
@@ -135,7 +170,7 @@ public record FactsJson(
 
   private Map<String, DrillFact> drillsByRun(List<String> found) {
     Map<String, DrillFact> drills = new HashMap<>();
-    for (DrillFact drill : facts.drills()) {
+    for (DrillFact drill : facts().drills()) {
       if (!drill.run().isEmpty() && drills.put(drill.run(), drill) != null) {
         found.add("drill " + drill.run() + " is among the facts twice");
       }
@@ -157,21 +192,12 @@ public record FactsJson(
     return told;
   }
 
-  private Iterable<Map<String, String>> rows(BundleFile type) {
-    return switch (type) {
-      case STORES -> rows(FactKinds.STORES, facts.stores());
-      case POLICIES -> rows(FactKinds.POLICIES, facts.policies());
-      case WORKLOADS -> rows(FactKinds.WORKLOADS, facts.workloads());
-      case RESOURCES -> rows(FactKinds.RESOURCES, facts.resources());
-      case POINTS -> rows(FactKinds.POINTS, facts.points());
-      case COPIES -> rows(FactKinds.COPIES, facts.copies());
-      case JOBS -> rows(FactKinds.JOBS, facts.jobs());
-      case EXCEPTIONS -> rows(FactKinds.EXCEPTIONS, facts.exceptions());
-    };
-  }
-
-  private static <T> Iterable<Map<String, String>> rows(FactKind<T> kind, List<T> facts) {
-    return () -> facts.stream().map(f -> row(kind, f)).iterator();
+  private static <T> void write(FactKind<T> kind, List<T> facts, JsonGenerator json) {
+    json.writeArrayPropertyStart(BundleFile.of(kind).code());
+    for (T fact : facts) {
+      json.writePOJO(row(kind, fact));
+    }
+    json.writeEndArray();
   }
 
   /** A row of the bundle, with what a bundle does not tell: who told, and what was written down here. */
@@ -180,16 +206,11 @@ public record FactsJson(
     if (fact instanceof Resource resource) {
       row.put("feed", resource.feed());
       put(row, "missing_since", resource.missingSince());
-    } else if (fact instanceof RecoveryPoint point) {
-      row.put("feed", point.feed());
     } else if (fact instanceof AcceptedException exception) {
       row.remove("approved_by");
       put(row, "approved_by", exception.approvedBy());
       put(row, "refused_by", exception.refusedBy());
       put(row, "claimed_approver", exception.claimedApprover());
-    } else if (fact instanceof Copy copy) {
-      row.put("recorded_at", copy.recordedAt().toString());
-      put(row, "feed", copy.feed());
     }
     return row;
   }
@@ -235,7 +256,12 @@ public record FactsJson(
    *
    * @throws IOException when it is not that, with the place
    */
+  public static FactsJson read(InputStream in) throws IOException {
+    return FactsJsonReader.read(in);
+  }
+
+  /** As {@link #read(InputStream)}. */
   public static FactsJson read(byte[] bytes) throws IOException {
-    return FactsJsonReader.read(bytes);
+    return read(new ByteArrayInputStream(bytes));
   }
 }

@@ -8,7 +8,9 @@ import hardproof.core.drills.RestoreState;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Resource;
+import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
+import hardproof.core.facts.PointSource;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactKind;
 import hardproof.core.feeds.FactKinds;
@@ -18,9 +20,11 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.criteria.StandardJson;
+import hardproof.server.facts.KnownPoints;
 import hardproof.server.facts.Notations;
 import hardproof.server.facts.SelectorJson;
 import java.io.IOException;
+import java.io.InputStream;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
@@ -28,60 +32,95 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
+import tools.jackson.core.JsonParser;
+import tools.jackson.core.JsonToken;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Reads the facts of a pack; what is there twice, or belongs to no kind of fact, is refused. */
 final class FactsJsonReader {
-  private FactsJsonReader() {}
-
   /**
    * Reads what {@link FactsJson#write} wrote.
    *
    * @throws IOException when it is not that, with the place
    */
-  static FactsJson read(byte[] bytes) throws IOException {
-    try {
-      JsonNode root = FactsJson.JSON.readTree(bytes);
-      if (root.path("hard_proof_facts").asInt(0) != FactsJson.VERSION) {
-        throw new IOException("facts.json is not of a version that this program reads");
-      }
-      Instant asAt = Instant.parse(root.path("as_at").asString());
-      Instant knownAt = Instant.parse(root.path("known_at").asString());
-      if (knownAt.isBefore(asAt)) {
-        throw new IOException("facts.json says what was known before the instant that it tells of");
-      }
-      List<RunDetail> runs = new ArrayList<>();
-      root.path("runs").forEach(r -> runs.add(RunDetail.read(r)));
-      return new FactsJson(
-          asAt,
-          knownAt,
-          StandardJson.read(root.path("standard")),
-          root.path("title").asString(),
-          SelectorJson.read(root.path("scope").asString()),
-          facts(root, knownAt),
-          runs,
-          PackHistory.read(root.required("history")));
+  static FactsJson read(InputStream in) throws IOException {
+    try (JsonParser json = FactsJson.JSON.createParser(in)) {
+      return new FactsJsonReader().read(json);
     } catch (JacksonException | DateTimeException | IllegalArgumentException e) {
       throw new IOException("facts.json can't be read: " + e.getMessage(), e);
     }
   }
 
-  private static Facts facts(JsonNode root, Instant knownAt) throws IOException {
-    List<Feed> feeds = feeds(root);
-    List<DrillFact> drills = drills(root);
+  /** All but the points, which are too many to be held like that. */
+  private final ObjectNode root = FactsJson.JSON.createObjectNode();
+
+  private @Nullable Instant knownAt;
+  private PointSource points = KnownPoints.of(Map.of());
+
+  private FactsJsonReader() {}
+
+  private FactsJson read(JsonParser json) throws IOException {
+    if (json.nextToken() != JsonToken.START_OBJECT) {
+      throw new IOException("facts.json is no object");
+    }
+    while (json.nextToken() == JsonToken.PROPERTY_NAME) {
+      String name = json.currentName();
+      json.nextToken();
+      if (name.equals(PointsJson.POINTS)) {
+        points = new PointsJson(knownAt()).read(json);
+      } else {
+        root.set(name, json.<JsonNode>readValueAsTree());
+      }
+    }
+    if (json.nextToken() != null) {
+      throw new IOException("facts.json goes on after its end");
+    }
+    requireVersion();
+    Instant asAt = Instant.parse(root.path("as_at").asString());
+    if (knownAt().isBefore(asAt)) {
+      throw new IOException("facts.json says what was known before the instant that it tells of");
+    }
+    List<RunDetail> runs = new ArrayList<>();
+    root.path("runs").forEach(r -> runs.add(RunDetail.read(r)));
+    return new FactsJson(
+        new Estate(asAt, knownAt(), facts(), points),
+        StandardJson.read(root.path("standard")),
+        root.path("title").asString(),
+        SelectorJson.read(root.path("scope").asString()),
+        runs,
+        PackHistory.read(root.required("history")));
+  }
+
+  private void requireVersion() throws IOException {
+    if (root.path("hard_proof_facts").asInt(0) != FactsJson.VERSION) {
+      throw new IOException("facts.json is not of a version that this program reads");
+    }
+  }
+
+  /** Points are held to it while they are read, so it stands before them. */
+  private Instant knownAt() throws IOException {
+    if (knownAt == null) {
+      requireVersion();
+      knownAt = Instant.parse(root.path("known_at").asString());
+    }
+    return knownAt;
+  }
+
+  private Facts facts() throws IOException {
     return new Facts(
-        feeds,
-        facts(root, FactKinds.WORKLOADS, knownAt),
-        facts(root, FactKinds.RESOURCES, knownAt),
-        facts(root, FactKinds.STORES, knownAt),
-        facts(root, FactKinds.POLICIES, knownAt),
-        facts(root, FactKinds.POINTS, knownAt),
-        facts(root, FactKinds.COPIES, knownAt),
-        facts(root, FactKinds.JOBS, knownAt),
-        facts(root, FactKinds.EXCEPTIONS, knownAt),
-        drills);
+        feeds(root),
+        facts(FactKinds.WORKLOADS),
+        facts(FactKinds.RESOURCES),
+        facts(FactKinds.STORES),
+        facts(FactKinds.POLICIES),
+        List.of(),
+        List.of(),
+        facts(FactKinds.JOBS),
+        facts(FactKinds.EXCEPTIONS),
+        drills(root));
   }
 
   private static List<Feed> feeds(JsonNode root) {
@@ -109,13 +148,12 @@ final class FactsJsonReader {
     return text == null ? null : Instant.parse(text);
   }
 
-  private static <T> List<T> facts(JsonNode root, FactKind<T> kind, Instant knownAt)
-      throws IOException {
+  private <T> List<T> facts(FactKind<T> kind) throws IOException {
     String file = BundleFile.of(kind).code();
     List<T> facts = new ArrayList<>();
     long number = 0;
     for (JsonNode item : root.path(file)) {
-      FactReader.Read<T> read = fact(kind, row(item), ++number, knownAt);
+      FactReader.Read<T> read = fact(kind, row(item), ++number, knownAt());
       if (!read.rejections().isEmpty()) {
         throw new IOException(file + ": " + read.rejections().get(0).sentence());
       }
@@ -129,7 +167,6 @@ final class FactsJsonReader {
   private static <T> FactReader.Read<T> fact(
       FactKind<T> kind, Map<String, String> values, long number, Instant knownAt) {
     String feed = values.remove("feed");
-    String recordedAt = values.remove("recorded_at");
     String missingSince = values.remove("missing_since");
     String refusedBy = values.remove("refused_by");
     String approvedBy = kind == FactKinds.EXCEPTIONS ? values.remove("approved_by") : null;
@@ -137,10 +174,7 @@ final class FactsJsonReader {
     if (claimed != null) {
       values.put("approved_by", claimed);
     }
-    Instant recorded = kind == FactKinds.COPIES
-        ? Instant.parse(Objects.requireNonNullElse(recordedAt, ""))
-        : knownAt;
-    FactReader.Read<T> read = new FactReader(feed, knownAt, recorded, Notations.KEPT)
+    FactReader.Read<T> read = new FactReader(feed, knownAt, Notations.KEPT)
         .read(kind, "facts.json", new RawRow(number, values));
     Object fact = read.fact();
     if (fact instanceof Resource resource && missingSince != null) {

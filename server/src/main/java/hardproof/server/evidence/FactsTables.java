@@ -1,15 +1,20 @@
 package hardproof.server.evidence;
 
+import hardproof.core.copies.Copy;
+import hardproof.core.criteria.Standard;
 import hardproof.core.criteria.Subject;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
 import hardproof.core.feeds.FactKind;
 import hardproof.core.feeds.FactKinds;
 import hardproof.core.feeds.Field;
+import hardproof.core.points.RecoveryPoint;
 import hardproof.server.facts.Notations;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -20,7 +25,6 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
@@ -43,30 +47,12 @@ final class FactsTables {
   /** A column that is not a field of a fact. */
   private record Extra<T>(String name, Function<T, @Nullable Object> value) {}
 
-  /** The bytes of the file. */
-  static byte[] of(FactsJson facts) throws IOException {
-    Path file = file(facts);
-    try {
-      return Files.readAllBytes(file);
-    } finally {
-      Files.delete(file);
-    }
-  }
-
-  /** The file, in a place of its own; whoever asks for it removes it. */
-  static Path file(FactsJson facts) throws IOException {
-    Path file = Files.createTempFile("facts-", ".sqlite");
-    try {
-      Files.delete(file);
-      make(facts, file);
-      return file;
-    } catch (IOException | RuntimeException e) {
-      Files.deleteIfExists(file);
-      throw e;
-    }
-  }
-
-  private static void make(FactsJson facts, Path file) throws IOException {
+  /**
+   * @param file is written over
+   * @return the file
+   */
+  static Path make(FactsJson facts, Path file) throws IOException {
+    Files.deleteIfExists(file);
     try (Connection sql = DriverManager.getConnection("jdbc:sqlite:" + file)) {
       try (Statement s = sql.createStatement()) {
         s.execute("PRAGMA page_size = 4096");
@@ -75,16 +61,14 @@ final class FactsTables {
       sql.setAutoCommit(false);
       fill(facts, sql);
       sql.commit();
+      return file;
     } catch (SQLException e) {
       throw new IOException("the facts can't be written as tables: " + e.getMessage(), e);
     }
   }
 
   private static void fill(FactsJson facts, Connection sql) throws SQLException {
-    Estate estate = new Estate(facts.asAt(), facts.knownAt(), facts.facts());
-    List<Subject> subjects = facts.facts().resources().stream()
-        .map(r -> new Subject(estate, facts.standard(), r))
-        .toList();
+    Estate estate = facts.estate();
     table(sql, "pack", List.of(facts), pack());
     table(
         sql,
@@ -94,28 +78,51 @@ final class FactsTables {
     table(sql, FactKinds.POLICIES, facts.facts().policies(), List.of());
     table(sql, FactKinds.WORKLOADS, facts.facts().workloads(), List.of());
     table(sql, FactKinds.RESOURCES, facts.facts().resources(), List.of());
-    table(
-        sql,
-        FactKinds.POINTS,
-        facts.facts().points(),
-        List.of(
-            new Extra<>("stands_alone", p -> p.form().standsAlone() ? 1 : 0),
-            new Extra<>("consistency_rank", p -> p.consistency().ordinal())));
-    table(
-        sql,
-        FactKinds.COPIES,
-        facts.facts().copies(),
-        List.of(new Extra<>("recorded_at", c -> millis(c.recordedAt()))));
+    points(sql, estate);
     table(sql, FactKinds.JOBS, facts.facts().jobs(), List.of());
     table(sql, FactKinds.EXCEPTIONS, facts.facts().exceptions(), List.of());
     table(sql, "drill", byEnd(facts.facts().drills()), drill());
-    table(sql, "asked", subjects, asked());
-    table(
-        sql, "copy_promised", subjects.stream().flatMap(FactsTables::promised).toList(), promise());
+    asked(sql, estate, facts.standard());
     try (Statement s = sql.createStatement()) {
       s.execute("CREATE INDEX point_of ON recovery_point (resource, key)");
-      s.execute("CREATE INDEX point_on ON recovery_point (resource, based_on)");
+      s.execute("CREATE INDEX point_on ON recovery_point (resource, based_on)"
+          + " WHERE based_on IS NOT NULL");
       s.execute("CREATE INDEX copy_of ON copy (point, store)");
+    }
+  }
+
+  /** Resource by resource, as each is unpacked by itself. */
+  private static void points(Connection sql, Estate estate) throws SQLException {
+    try (Rows<RecoveryPoint> points = rows(
+            sql,
+            FactKinds.POINTS,
+            List.of(
+                new Extra<>("stands_alone", p -> p.form().standsAlone() ? 1 : 0),
+                new Extra<>("consistency_rank", p -> p.consistency().ordinal())));
+        Rows<Copy> copies = rows(
+            sql,
+            FactKinds.COPIES,
+            List.of(new Extra<>("recorded_at", c -> millis(c.recordedAt()))))) {
+      for (Resource resource : estate.facts().resources()) {
+        if (Thread.interrupted()) {
+          throw new SQLException("it was stopped");
+        }
+        PointSet own = estate.pointSet(resource.key());
+        points.addAll(own.points());
+        copies.addAll(own.copies().all());
+      }
+    }
+  }
+
+  /** One at a time, as each holds the points of its resource. */
+  private static void asked(Connection sql, Estate estate, Standard standard) throws SQLException {
+    try (Rows<Subject> asked = new Rows<>(sql, "asked", asked());
+        Rows<Promised> promised = new Rows<>(sql, "copy_promised", promise())) {
+      for (Resource resource : estate.facts().resources()) {
+        Subject subject = new Subject(estate, standard, resource);
+        asked.add(subject);
+        promised.addAll(promised(subject).toList());
+      }
     }
   }
 
@@ -186,6 +193,20 @@ final class FactsTables {
 
   private static <T> void table(
       Connection sql, FactKind<T> kind, List<T> facts, List<Extra<T>> extras) throws SQLException {
+    try (Rows<T> rows = rows(sql, kind, extras)) {
+      rows.addAll(facts);
+    }
+  }
+
+  private static <T> void table(Connection sql, String name, List<T> facts, List<Extra<T>> columns)
+      throws SQLException {
+    try (Rows<T> rows = new Rows<>(sql, name, columns)) {
+      rows.addAll(facts);
+    }
+  }
+
+  private static <T> Rows<T> rows(Connection sql, FactKind<T> kind, List<Extra<T>> extras)
+      throws SQLException {
     List<Extra<T>> columns = new ArrayList<>();
     for (Field<T, ?> field : kind.fields()) {
       if (!field.ours()) {
@@ -193,31 +214,49 @@ final class FactsTables {
       }
     }
     columns.addAll(extras);
-    table(sql, kind.table(), facts, columns);
+    return new Rows<>(sql, kind.table(), columns);
   }
 
-  private static <T> void table(Connection sql, String name, List<T> rows, List<Extra<T>> columns)
-      throws SQLException {
-    try (Statement s = sql.createStatement()) {
-      s.execute("CREATE TABLE " + name + " ("
-          + columns.stream().map(c -> '"' + c.name() + '"').collect(Collectors.joining(", "))
-          + ")");
-    }
-    String marks = columns.stream().map(c -> "?").collect(Collectors.joining(", "));
-    try (PreparedStatement insert =
-        sql.prepareStatement("INSERT INTO " + name + " VALUES (" + marks + ")")) {
-      int waiting = 0;
-      for (T row : rows) {
-        for (int i = 0; i < columns.size(); i++) {
-          insert.setObject(i + 1, columns.get(i).value().apply(row));
-        }
-        insert.addBatch();
-        if (++waiting == AT_ONCE) {
-          insert.executeBatch();
-          waiting = 0;
-        }
+  /** Fills a table, some rows at a time. */
+  private static final class Rows<T> implements AutoCloseable {
+    private final List<Extra<T>> columns;
+    private final PreparedStatement insert;
+    private int waiting;
+
+    /** Makes the table. */
+    Rows(Connection sql, String name, List<Extra<T>> columns) throws SQLException {
+      this.columns = columns;
+      try (Statement s = sql.createStatement()) {
+        s.execute("CREATE TABLE " + name + " ("
+            + columns.stream().map(c -> '"' + c.name() + '"').collect(Collectors.joining(", "))
+            + ")");
       }
-      insert.executeBatch();
+      String marks = columns.stream().map(c -> "?").collect(Collectors.joining(", "));
+      insert = sql.prepareStatement("INSERT INTO " + name + " VALUES (" + marks + ")");
+    }
+
+    void addAll(List<T> facts) throws SQLException {
+      for (T fact : facts) {
+        add(fact);
+      }
+    }
+
+    void add(T fact) throws SQLException {
+      for (int i = 0; i < columns.size(); i++) {
+        insert.setObject(i + 1, columns.get(i).value().apply(fact));
+      }
+      insert.addBatch();
+      if (++waiting == AT_ONCE) {
+        insert.executeBatch();
+        waiting = 0;
+      }
+    }
+
+    @Override
+    public void close() throws SQLException {
+      try (insert) {
+        insert.executeBatch();
+      }
     }
   }
 
@@ -226,21 +265,25 @@ final class FactsTables {
    *
    * @param theirs the file in the pack
    */
-  static @Nullable String difference(byte[] theirs, FactsJson facts) throws IOException {
-    byte[] made = of(facts);
-    if (Arrays.equals(theirs, made)) {
-      return null;
-    }
-    Path their = Files.createTempFile("facts-", ".sqlite");
+  static @Nullable String difference(Opened theirs, FactsJson facts) throws IOException {
     Path our = Files.createTempFile("facts-", ".sqlite");
+    Path their = our.resolveSibling(our.getFileName() + ".theirs");
     try {
-      Files.write(their, theirs);
-      Files.write(our, made);
-      return compare(our, their);
+      make(facts, our);
+      try (InputStream in = theirs.open()) {
+        Files.copy(in, their);
+      }
+      return Files.mismatch(our, their) < 0 ? null : compare(our, their);
     } finally {
       Files.deleteIfExists(their);
       Files.deleteIfExists(our);
     }
+  }
+
+  /** What can be read through. */
+  @FunctionalInterface
+  interface Opened {
+    InputStream open() throws IOException;
   }
 
   private static @Nullable String compare(Path our, Path their) {

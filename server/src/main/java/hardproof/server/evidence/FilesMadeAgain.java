@@ -1,22 +1,23 @@
 package hardproof.server.evidence;
 
 import hardproof.proving.bags.BagReader;
+import hardproof.proving.bags.BagWriter;
 import hardproof.server.evidence.PackVerifier.Check;
-import java.nio.charset.StandardCharsets;
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 
-/**
- * The files of a pack beside those that are made again from its facts.
- *
- * @param bag the pack
- * @param expected what is made again, by the path in the pack
- */
-record FilesMadeAgain(BagReader bag, Map<String, byte[]> expected) {
+/** The files of a pack beside those that are made again from its facts. */
+final class FilesMadeAgain implements BagWriter.Taker {
   private static final Set<String> COUNTS =
       new TreeSet<>(List.of("bag-info.txt", "manifest-sha256.txt", "tagmanifest-sha256.txt"));
 
@@ -29,6 +30,47 @@ record FilesMadeAgain(BagReader bag, Map<String, byte[]> expected) {
       DrawTables.DRAWS,
       "data/" + PackBuilder.REPORT_PAGE);
 
+  private final BagReader bag;
+
+  /** By the path in the pack; null where the pack has none. */
+  private final Map<String, @Nullable Comparison> compared = new TreeMap<>();
+
+  private @Nullable Comparison now;
+
+  /**
+   * @param bag the pack
+   */
+  FilesMadeAgain(BagReader bag) {
+    this.bag = bag;
+  }
+
+  @Override
+  public OutputStream begin(String path) throws IOException {
+    now = bag.has(path) ? new Comparison(new BufferedInputStream(bag.open(path), 1 << 16)) : null;
+    compared.put(path, now);
+    return now == null ? OutputStream.nullOutputStream() : now;
+  }
+
+  @Override
+  public void end() throws IOException {
+    if (now != null) {
+      now.close();
+    }
+  }
+
+  /** All that were made again. */
+  Set<String> paths() {
+    return compared.keySet();
+  }
+
+  /** Whether the pack has it and it is as it was made again, or neither has it. */
+  boolean same(String path) {
+    Comparison comparison = compared.get(path);
+    return comparison == null
+        ? !bag.has(path) && !compared.containsKey(path)
+        : !comparison.differs();
+  }
+
   /** Everything that was not compared by a name of its own. */
   Check rest(String top) {
     List<String> wrong = new ArrayList<>();
@@ -38,18 +80,16 @@ record FilesMadeAgain(BagReader bag, Map<String, byte[]> expected) {
     addDifferent(wrong);
     addSums(wrong);
     bag.paths().stream()
-        .filter(path -> !expected.containsKey(path))
+        .filter(path -> !compared.containsKey(path))
         .forEach(path -> wrong.add(path + " is a file that no pack has"));
     return restCheck(wrong);
   }
 
   private void addDifferent(List<String> wrong) {
-    for (String path : new TreeSet<>(expected.keySet())) {
-      byte[] theirs = bag.file(path);
-      boolean differs = !Arrays.equals(theirs, expected.get(path));
-      if (theirs == null) {
+    for (String path : compared.keySet()) {
+      if (!bag.has(path)) {
         wrong.add(path + " is not in the pack");
-      } else if (differs && !comparedByName(path) && !COUNTS.contains(path)) {
+      } else if (!same(path) && !comparedByName(path) && !COUNTS.contains(path)) {
         wrong.add(path + " is not as it is made from facts.json");
       }
     }
@@ -63,8 +103,7 @@ record FilesMadeAgain(BagReader bag, Map<String, byte[]> expected) {
   private void addSums(List<String> wrong) {
     // Sums and counts follow from the other files: where one of these differs, they must.
     COUNTS.stream()
-        .filter(path -> bag.file(path) != null)
-        .filter(path -> !Arrays.equals(bag.file(path), expected.get(path)))
+        .filter(path -> bag.has(path) && !same(path))
         .filter(path -> same())
         .forEach(path -> wrong.add(path + " is not as it is made from facts.json"));
   }
@@ -81,9 +120,7 @@ record FilesMadeAgain(BagReader bag, Map<String, byte[]> expected) {
 
   /** Whether all that is summed up and counted is as it is made from the facts. */
   private boolean same() {
-    return expected.keySet().stream()
-        .filter(path -> !COUNTS.contains(path))
-        .allMatch(path -> Arrays.equals(bag.file(path), expected.get(path)));
+    return compared.keySet().stream().filter(path -> !COUNTS.contains(path)).allMatch(this::same);
   }
 
   /**
@@ -93,33 +130,26 @@ record FilesMadeAgain(BagReader bag, Map<String, byte[]> expected) {
    * @param what of it is compared, in words
    */
   Check compare(String name, String file, String what) {
-    byte[] inPack = bag.file("data/" + file);
-    byte[] made = expected.get("data/" + file);
-    if (inPack == null) {
-      return new Check(name, false, "data/" + file + " is not in the pack");
+    String path = "data/" + file;
+    if (!bag.has(path)) {
+      return new Check(name, false, path + " is not in the pack");
     }
-    if (Arrays.equals(inPack, made)) {
+    if (same(path)) {
       return new Check(name, true, what + " computed again from facts.json agree with " + file);
     }
-    return differing(name, file, inPack, made);
-  }
-
-  private static Check differing(String name, String file, byte[] inPack, byte[] made) {
-    String[] theirs = new String(inPack, StandardCharsets.UTF_8).split("\r?\n", -1);
-    String[] ours = new String(made, StandardCharsets.UTF_8).split("\r?\n", -1);
-    int line = 0;
-    while (line < Math.min(theirs.length, ours.length) && theirs[line].equals(ours[line])) {
-      line++;
+    try (InputStream again = new BufferedInputStream(bag.open(path))) {
+      Comparison.Line line = compared.get(path).line(again);
+      return new Check(
+          name,
+          false,
+          file + " does not follow from facts.json: line " + line.number() + " reads \""
+              + orNothing(line.theirs()) + "\", computed \"" + orNothing(line.ours()) + "\"");
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
     }
-    return new Check(
-        name,
-        false,
-        file + " does not follow from facts.json: line " + (line + 1) + " reads \""
-            + at(theirs, line) + "\", computed \"" + at(ours, line) + "\"");
   }
 
-  private static String at(String[] lines, int line) {
-    String text = line < lines.length ? lines[line] : "(nothing)";
-    return text.length() > 160 ? text.substring(0, 160) + "…" : text;
+  private static String orNothing(@Nullable String text) {
+    return text == null ? "(nothing)" : text;
   }
 }

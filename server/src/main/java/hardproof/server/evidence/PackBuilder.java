@@ -26,8 +26,6 @@ import java.io.OutputStreamWriter;
 import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -118,16 +116,13 @@ public final class PackBuilder {
       Evaluated evaluated, String title, Selector scope, String madeBy, @Nullable Instant from) {
     Instant asAt = evaluated.evaluation().asAt();
     Instant begin = begin(from, asAt);
-    Facts facts = PackScope.of(evaluated.estate(), scope);
-    List<RunDetail> details = details(facts);
+    Estate facts = PackScope.of(evaluated.estate(), scope);
     FactsJson json = new FactsJson(
-        evaluated.evaluation().asAt(),
-        evaluated.evaluation().knownAt(),
+        facts,
         evaluated.evaluation().standard(),
         Title.of(title),
         scope,
-        facts,
-        details,
+        details(facts.facts()),
         PackHistory.from(begin));
     FactsJson whole = json.with(histories.of(json, json.history().watched().from()));
     return new Contents(madeBy, whole, evaluate(whole));
@@ -159,8 +154,7 @@ public final class PackBuilder {
   }
 
   static Evaluation evaluate(FactsJson facts) {
-    return Evaluator.evaluate(
-        new Estate(facts.asAt(), facts.knownAt(), facts.facts()), facts.standard());
+    return Evaluator.evaluate(facts.estate(), facts.standard());
   }
 
   /**
@@ -186,17 +180,11 @@ public final class PackBuilder {
     Map<String, Body> files = new TreeMap<>();
     pictures(contents.facts()).forEach((path, png) -> files.put(path, Body.of(png)));
     String report = report(contents.facts(), contents.evaluation(), proofs);
-    progress.next("making the PDF");
-    files.put(REPORT_PDF, Body.of(ReportPdf.of(report, contents.facts().asAt())));
-    progress.next("writing the tables");
-    Path tables = FactsTables.file(contents.facts());
-    try {
-      files.put(FactsTables.FILE, to -> Files.copy(tables, to));
-      BagWriter bag = bag(contents.facts(), contents.evaluation(), proofs, files);
-      progress.next("packing");
-      bag.write(out);
-    } finally {
-      Files.delete(tables);
+    progress.next("packing");
+    try (MadeBeside beside = new MadeBeside(contents.facts(), report)) {
+      files.put(FactsTables.FILE, beside.tables());
+      files.put(REPORT_PDF, beside.pdf());
+      bag(contents.facts(), contents.evaluation(), proofs, files).write(progress.watched(out));
     }
     progress.next("entering it into the list");
   }
@@ -242,7 +230,7 @@ public final class PackBuilder {
     bag.payload(FINDINGS, rows(csv -> Tables.findings(evaluation, csv)));
     bag.payload(WORKLOADS, Tables.workloads(evaluation));
     bag.payload(DRILLS, Tables.drills(facts.facts().drills()));
-    addFacts(facts.facts(), bag);
+    addFacts(facts.estate(), bag);
     bag.payload(FACTS, facts::write);
     addLogs(facts, bag);
     bag.tag("VERIFY.txt", text("/evidence/VERIFY.txt"));
@@ -275,10 +263,12 @@ public final class PackBuilder {
   }
 
   /** For whoever reads tables and not JSON. */
-  private static void addFacts(Facts facts, BagWriter bag) {
+  private static void addFacts(Estate estate, BagWriter bag) {
+    Facts facts = estate.facts();
     bag.payload(
         "copies.csv",
-        rows(csv -> Tables.facts(FactKinds.COPIES, facts.copies(), Notations.KEPT, csv)));
+        rows(
+            csv -> Tables.facts(FactKinds.COPIES, estate.copies()::iterator, Notations.KEPT, csv)));
     bag.payload(
         "jobs.csv", rows(csv -> Tables.facts(FactKinds.JOBS, facts.jobs(), Notations.KEPT, csv)));
     bag.payload(

@@ -110,7 +110,7 @@ class PackController {
         c.evaluation().workloads().size(),
         c.evaluation().counts().getOrDefault(Verdict.PROVEN, 0),
         c.facts().facts().resources().size(),
-        c.facts().facts().points().size(),
+        Math.toIntExact(c.facts().estate().pointCount()),
         c.facts().facts().drills().size(),
         counts);
   }

@@ -1,5 +1,9 @@
 package hardproof.server.evidence;
 
+import java.io.FilterOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+
 /** How far a pack is, and whether somebody wants it no more. For several threads. */
 class PackProgress {
   /** Somebody stopped it. */
@@ -19,10 +23,25 @@ class PackProgress {
    * @throws Cancelled when somebody stopped it
    */
   void next(String next) {
+    goOn();
+    step = next;
+  }
+
+  private void goOn() {
     if (cancelled) {
       throw new Cancelled();
     }
-    step = next;
+  }
+
+  /** The same, but that it ends with {@link Cancelled} in the middle of a large file too. */
+  OutputStream watched(OutputStream out) {
+    return new FilterOutputStream(out) {
+      @Override
+      public void write(byte[] b, int off, int len) throws IOException {
+        goOn();
+        out.write(b, off, len);
+      }
+    };
   }
 
   String step() {

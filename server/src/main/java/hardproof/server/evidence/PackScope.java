@@ -1,13 +1,9 @@
 package hardproof.server.evidence;
 
-import hardproof.core.copies.Copy;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Selector;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
-import hardproof.core.facts.PointSet;
-import hardproof.core.points.RecoveryPoint;
-import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -20,7 +16,7 @@ final class PackScope {
    * The facts of every workload with a member in scope, whole: a verdict rests on all members, and
    * on the parents whose images protect them.
    */
-  static Facts of(Estate estate, Selector scope) {
+  static Estate of(Estate estate, Selector scope) {
     Set<String> resources = new LinkedHashSet<>();
     for (Resource resource : estate.facts().resources()) {
       if (scope.matches(resource, estate.tierOf(resource))) {
@@ -30,17 +26,8 @@ final class PackScope {
     Facts all = estate.facts();
     Set<String> workloads = new LinkedHashSet<>();
     resources.forEach(r -> workloads.add(estate.resource(r).workload()));
-    List<RecoveryPoint> points = new ArrayList<>();
-    List<Copy> copies = new ArrayList<>();
-    for (Resource resource : all.resources()) {
-      if (resources.contains(resource.key())) {
-        PointSet own = estate.pointSet(resource.key());
-        points.addAll(own.points());
-        own.points().forEach(p -> copies.addAll(own.copiesOf(p)));
-      }
-    }
     boolean everything = scope.equals(Selector.EVERYTHING);
-    return new Facts(
+    return estate.holding(new Facts(
         all.feeds(),
         all.workloads().stream()
             .filter(w -> everything || workloads.contains(w.key()))
@@ -48,13 +35,13 @@ final class PackScope {
         all.resources().stream().filter(r -> resources.contains(r.key())).toList(),
         all.stores(),
         all.policies(),
-        points,
-        copies,
+        List.of(),
+        List.of(),
         all.jobs().stream()
             .filter(j -> j.resource() != null && resources.contains(j.resource()))
             .toList(),
         all.exceptions(),
-        all.drills().stream().filter(d -> resources.contains(d.resource())).toList());
+        all.drills().stream().filter(d -> resources.contains(d.resource())).toList()));
   }
 
   private static void addWithWhatItRestsOn(

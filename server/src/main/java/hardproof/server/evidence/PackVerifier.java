@@ -7,7 +7,8 @@ import hardproof.proving.bags.BagWriter;
 import hardproof.proving.bags.BagWriter.Body;
 import hardproof.server.ledger.TreeHead;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -21,6 +22,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Checks a pack with nothing but the pack itself: no server, no database, no network. */
 public final class PackVerifier {
+  private static final String FACTS = "data/" + PackBuilder.FACTS;
   private static final String PDF = "data/" + PackBuilder.REPORT_PDF;
   private static final String TABLES = "data/" + FactsTables.FILE;
 
@@ -98,47 +100,35 @@ public final class PackVerifier {
             ? "as at " + read.asAt() + ", known at " + read.knownAt() + ", standard "
                 + read.standard().title() + ": "
                 + Wording.count(read.facts().resources().size(), "resource", "resources") + ", "
-                + Wording.count(read.facts().points().size(), "point", "points") + ", "
-                + Wording.count(read.facts().copies().size(), "copy", "copies") + ", "
+                + Wording.count(read.estate().pointCount(), "point", "points") + ", "
+                + Wording.count(read.estate().copyCount(), "copy", "copies") + ", "
                 + Wording.count(read.facts().drills().size(), "drill", "drills")
             : "facts.json is not as it is written here: it says the same in other letters, or more"
                 + " than is read of it");
   }
 
   private static void recompute(BagReader bag, @Nullable TreeHead kept, List<Check> checks) {
-    byte[] facts = bag.file("data/" + PackBuilder.FACTS);
-    if (facts == null) {
-      checks.add(new Check("Facts", false, "data/facts.json is not in the pack"));
+    if (!bag.has(FACTS)) {
+      checks.add(new Check("Facts", false, FACTS + " is not in the pack"));
       return;
     }
     FactsJson read;
     Evaluation evaluation;
-    BagWriter made;
-    Map<String, byte[]> expected;
-    PackProofs proofs;
+    String top;
+    FilesMadeAgain files = new FilesMadeAgain(bag);
     List<Check> ledger = new ArrayList<>();
     try {
-      read = FactsJson.read(facts);
+      read = facts(bag);
       evaluation = PackBuilder.evaluate(read);
-      proofs = proofs(bag, ledger, read, kept);
-      Map<String, Body> others = new TreeMap<>();
-      PackPictures.right(bag, read).forEach((path, png) -> others.put(path, Body.of(png)));
-      byte[] pdf = bag.file(PDF);
-      if (pdf != null) {
-        others.put(PackBuilder.REPORT_PDF, Body.of(pdf));
-      }
-      byte[] tables = bag.file(TABLES);
-      if (tables != null) {
-        others.put(FactsTables.FILE, Body.of(tables));
-      }
-      made = PackBuilder.bag(read, evaluation, proofs, others);
-      expected = made.files();
-    } catch (IOException | IllegalArgumentException e) {
+      BagWriter made =
+          PackBuilder.bag(read, evaluation, proofs(bag, ledger, read, kept), others(bag, read));
+      made.write(files);
+      top = made.top();
+    } catch (IOException | UncheckedIOException | IllegalArgumentException e) {
       checks.add(new Check("Facts", false, e.getMessage()));
       return;
     }
-    FilesMadeAgain files = new FilesMadeAgain(bag, expected);
-    checks.add(canonical(read, Arrays.equals(facts, expected.get("data/" + PackBuilder.FACTS))));
+    checks.add(canonical(read, files.same(FACTS)));
     String verdicts = Wording.count(evaluation.workloads().size(), "verdict", "verdicts");
     checks.add(files.compare("Verdicts", PackBuilder.WORKLOADS, verdicts));
     long outcomes = evaluation.workloads().stream()
@@ -148,18 +138,40 @@ public final class PackVerifier {
     String counted = Wording.count(outcomes, "outcome", "outcomes");
     checks.add(files.compare("Outcomes", PackBuilder.FINDINGS, counted));
     checks.add(files.compare("Controls", PackBuilder.CONTROLS, "the outcomes by public control"));
-    checks.add(draws(bag, expected, read));
+    checks.add(draws(files, read));
     String drills = Wording.count(read.facts().drills().size(), "drill", "drills");
     checks.add(files.compare("Drills", PackBuilder.DRILLS, drills));
     checks.add(files.compare("Report", PackBuilder.REPORT_PAGE, "the words of the report"));
-    checks.add(logs(bag, expected, read));
-    checks.add(tables(bag.file(TABLES), read));
+    checks.add(logs(bag, files, read));
+    checks.add(tables(bag, read));
     checks.addAll(ledger);
-    checks.add(files.rest(made.top()));
+    checks.add(files.rest(top));
     // Last, and only where all else is as it should be, as it takes longer than all the rest.
     if (checks.stream().allMatch(Check::passed)) {
-      checks.add(pdf(bag.file(PDF), expected, read.asAt()));
+      checks.add(pdf(bag, read.asAt()));
     }
+  }
+
+  private static FactsJson facts(BagReader bag) throws IOException {
+    try (InputStream in = bag.open(FACTS)) {
+      return FactsJson.read(in);
+    }
+  }
+
+  /** What is not made again here: pictures are held to their sums, the PDF and the tables compared by themselves. */
+  private static Map<String, Body> others(BagReader bag, FactsJson read) {
+    Map<String, Body> others = new TreeMap<>();
+    PackPictures.right(bag, read).forEach((path, png) -> others.put(path, Body.of(png)));
+    for (String file : List.of(PackBuilder.REPORT_PDF, FactsTables.FILE)) {
+      if (bag.has("data/" + file)) {
+        others.put(file, to -> {
+          try (InputStream in = bag.open("data/" + file)) {
+            in.transferTo(to);
+          }
+        });
+      }
+    }
+    return others;
   }
 
   /** Those of the pack, and what is found of them; null where they can't be read. */
@@ -179,19 +191,16 @@ public final class PackVerifier {
     }
   }
 
-  /**
-   * @param pdf null where there is none
-   */
-  private static Check pdf(byte @Nullable [] pdf, Map<String, byte[]> expected, Instant asAt) {
+  /** Called where the page is known to be right. */
+  private static Check pdf(BagReader bag, Instant asAt) {
     String name = "Report as PDF";
-    if (pdf == null) {
+    if (!bag.has(PDF)) {
       return new Check(name, false, PDF + " is not in the pack");
     }
-    String page =
-        new String(expected.get("data/" + PackBuilder.REPORT_PAGE), StandardCharsets.UTF_8);
+    String page = bag.text("data/" + PackBuilder.REPORT_PAGE);
     boolean same;
     try {
-      same = Arrays.equals(pdf, ReportPdf.of(page, asAt));
+      same = Arrays.equals(bag.file(PDF), ReportPdf.of(page, asAt));
     } catch (IOException e) {
       return new Check(name, false, "it can't be made again: " + e.getMessage());
     }
@@ -203,14 +212,12 @@ public final class PackVerifier {
             : "report.pdf is not what report.html gives when it is made again");
   }
 
-  /**
-   * @param tables null where there are none
-   */
-  private static Check tables(byte @Nullable [] tables, FactsJson facts) {
+  private static Check tables(BagReader bag, FactsJson facts) {
     String wrong;
     try {
-      wrong =
-          tables == null ? TABLES + " is not in the pack" : FactsTables.difference(tables, facts);
+      wrong = bag.has(TABLES)
+          ? FactsTables.difference(() -> bag.open(TABLES), facts)
+          : TABLES + " is not in the pack";
     } catch (IOException e) {
       wrong = "the tables can't be compared: " + e.getMessage();
     }
@@ -221,7 +228,7 @@ public final class PackVerifier {
   }
 
   /** What was drawn at random is drawn again. */
-  private static Check draws(BagReader bag, Map<String, byte[]> expected, FactsJson read) {
+  private static Check draws(FilesMadeAgain files, FactsJson read) {
     List<String> wrong = new ArrayList<>();
     for (PackHistory.PackDraw draw : read.history().draws()) {
       if (!draw.repeats()) {
@@ -229,7 +236,7 @@ public final class PackVerifier {
             + " drawn again draws other points than its runs have");
       }
     }
-    if (!Arrays.equals(bag.file(DrawTables.DRAWS), expected.get(DrawTables.DRAWS))) {
+    if (!files.same(DrawTables.DRAWS)) {
       wrong.add(DrawTables.DRAWS + " does not follow from facts.json");
     }
     int draws = read.history().draws().size();
@@ -244,20 +251,17 @@ public final class PackVerifier {
   }
 
   /** A fact of a drill and its log stand and fall together. */
-  private static Check logs(BagReader bag, Map<String, byte[]> expected, FactsJson read) {
+  private static Check logs(BagReader bag, FilesMadeAgain files, FactsJson read) {
     List<String> wrong = new ArrayList<>(read.contradictions());
     List<String> pictures = PackPictures.wrong(bag, read);
     wrong.addAll(pictures);
     String logs = "data/" + PackBuilder.LOGS;
-    expected.keySet().stream()
-        .filter(path -> path.startsWith(logs))
-        .filter(path -> !Arrays.equals(bag.file(path), expected.get(path)))
+    files.paths().stream()
+        .filter(path -> path.startsWith(logs) && !files.same(path))
         .forEach(path -> wrong.add(path.substring(5)
-            + (bag.file(path) == null
-                ? " is not in the pack"
-                : " does not follow from facts.json")));
+            + (!bag.has(path) ? " is not in the pack" : " does not follow from facts.json")));
     bag.paths().stream()
-        .filter(path -> path.startsWith(logs) && !expected.containsKey(path))
+        .filter(path -> path.startsWith(logs) && !files.paths().contains(path))
         .filter(path -> pictures.stream().noneMatch(p -> p.startsWith(path.substring(5))))
         .forEach(path -> wrong.add(path.substring(5) + " belongs to no drill among the facts"));
     return logsCheck(read, wrong);

@@ -14,7 +14,10 @@ import java.util.function.Function;
 /**
  * Points as by one instant of knowing they had been told of another, unpacked when they are asked for. Some resources are kept, because the criteria ask for one several times in a row.
  */
-final class KnownPoints implements PointSource {
+public final class KnownPoints implements PointSource {
+  /** Resources that are brought in together. */
+  private static final int TOGETHER = 200;
+
   private static final int KEPT = 16 * Runtime.getRuntime().availableProcessors();
 
   private final Function<Collection<String>, Map<String, byte[]>> bodies;
@@ -33,7 +36,8 @@ final class KnownPoints implements PointSource {
    * @param bodies the packed points of resources, without those of which nothing is known
    * @param judged in epoch milliseconds, as {@code known}
    */
-  KnownPoints(Function<Collection<String>, Map<String, byte[]>> bodies, long judged, long known) {
+  public KnownPoints(
+      Function<Collection<String>, Map<String, byte[]>> bodies, long judged, long known) {
     this.bodies = bodies;
     this.judged = judged;
     this.known = known;
@@ -62,6 +66,38 @@ final class KnownPoints implements PointSource {
       missing.removeAll(kept.keySet());
     }
     read(missing);
+  }
+
+  /**
+   * Packed points of which nothing will be known later than what there is.
+   *
+   * @param bodies by resource
+   */
+  public static KnownPoints of(Map<String, byte[]> bodies) {
+    return new KnownPoints(among(bodies), Long.MAX_VALUE - 1, Long.MAX_VALUE - 1);
+  }
+
+  private static Function<Collection<String>, Map<String, byte[]>> among(
+      Map<String, byte[]> bodies) {
+    return resources -> {
+      Map<String, byte[]> some = new HashMap<>();
+      for (String resource : resources) {
+        byte[] body = bodies.get(resource);
+        if (body != null) {
+          some.put(resource, body);
+        }
+      }
+      return some;
+    };
+  }
+
+  @Override
+  public PointSource held(List<String> resources) {
+    Map<String, byte[]> held = new HashMap<>();
+    for (int i = 0; i < resources.size(); i += TOGETHER) {
+      held.putAll(bodies.apply(resources.subList(i, Math.min(resources.size(), i + TOGETHER))));
+    }
+    return new KnownPoints(among(held), judged, known);
   }
 
   private Map<String, PointSet> read(List<String> resources) {

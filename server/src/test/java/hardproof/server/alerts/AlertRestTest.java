@@ -2,9 +2,12 @@ package hardproof.server.alerts;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.estate.Selector;
 import hardproof.server.RunningServer.Client;
 import hardproof.server.WithServer;
 import hardproof.server.people.Role;
+import java.time.Duration;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -41,6 +44,32 @@ class AlertRestTest extends WithServer {
     assertThat(administrator().delete("/api/watches/" + id).status()).isEqualTo(404);
   }
 
+  @Test
+  void onePersonIsNamedByTheNameTheySignInWith() {
+    String name = administrator().get("/api/people").json().get(0).path("name").asString();
+    var added = administrator().post("/api/watches", """
+        {"name":"Mine","how":"bell","recipient":"@%s","afterMinutes":0,"active":true}
+        """.formatted(name));
+    assertThat(added.status()).as(added.body()).isEqualTo(201);
+    long id = added.json().path("id").asLong();
+    assertThat(administrator().delete("/api/watches/" + id).status()).isEqualTo(204);
+    Watch watch = new Watch(
+        1,
+        "Mine",
+        Set.of(),
+        Selector.EVERYTHING,
+        Watch.How.BELL,
+        Watch.person("ana"),
+        Duration.ZERO,
+        null,
+        null,
+        true);
+    assertThat(watch.ringsFor("ana", "operator")).isTrue();
+    assertThat(watch.ringsFor("ben", "operator")).isFalse();
+    // Somebody may be called as a role is.
+    assertThat(watch.ringsFor("bo", "ana")).isFalse();
+  }
+
   @ParameterizedTest
   @ValueSource(
       strings = {
@@ -48,6 +77,7 @@ class AlertRestTest extends WithServer {
         "{\"name\":\"x\",\"how\":\"mail\",\"recipient\":\"nobody\",\"afterMinutes\":0,\"active\":true}",
         "{\"name\":\"x\",\"how\":\"mail\",\"recipient\":\"a@b.example, c@d.example\",\"afterMinutes\":0,\"active\":true}",
         "{\"name\":\"x\",\"how\":\"bell\",\"recipient\":\"king\",\"afterMinutes\":0,\"active\":true}",
+        "{\"name\":\"x\",\"how\":\"bell\",\"recipient\":\"@nobody\",\"afterMinutes\":0,\"active\":true}",
         "{\"name\":\"x\",\"how\":\"webhook\",\"recipient\":\"ftp://a\",\"afterMinutes\":0,\"active\":true}",
         "{\"name\":\"x\",\"how\":\"webhook\",\"recipient\":\"https://not-allowed.example/x\",\"afterMinutes\":0,\"active\":true}",
         "{\"name\":\"x\",\"how\":\"pigeon\",\"recipient\":\"a\",\"afterMinutes\":0,\"active\":true}",

@@ -8,7 +8,9 @@ import hardproof.server.WithEstate;
 import hardproof.server.evidence.PackDesk.PackTask;
 import hardproof.server.ledger.LedgerDesk;
 import hardproof.server.web.NotFound;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -125,8 +127,20 @@ class PackDeskTest extends WithEstate {
         }
       }
     }
-    assertThat(all).isEqualTo(6);
+    assertThat(all).isEqualTo(4);
     assertThat(estate.installation.packs().all()).hasSize(1);
+  }
+
+  /** A file of gigabytes is not waited for. */
+  @Test
+  void aPackIsStoppedInTheMiddleOfAFile() throws IOException {
+    PackProgress progress = new PackProgress();
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    OutputStream watched = progress.watched(out);
+    watched.write(new byte[3]);
+    progress.cancel();
+    assertThatThrownBy(() -> watched.write(new byte[3])).isInstanceOf(PackProgress.Cancelled.class);
+    assertThat(out.size()).isEqualTo(3);
   }
 
   @Test

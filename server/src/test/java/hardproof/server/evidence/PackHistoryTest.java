@@ -196,7 +196,7 @@ class PackHistoryTest extends WithEstate {
                   PackBuilder.REPORT_PDF,
                   Body.of(ReportPdf.of(report, read.asAt())),
                   FactsTables.FILE,
-                  Body.of(FactsTables.of(read))))
+                  TablesFile.body(read)))
           .write(out);
     }
     return PackVerifier.verify(made).checks().stream()

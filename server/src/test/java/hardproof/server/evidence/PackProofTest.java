@@ -99,7 +99,7 @@ class PackProofTest extends WithEstate {
     FactsJson read = FactsJson.read(other.getBytes(StandardCharsets.UTF_8));
     Path made = folder.resolve("made.zip");
     try (var out = Files.newOutputStream(made)) {
-      Map<String, Body> tables = Map.of(FactsTables.FILE, Body.of(FactsTables.of(read)));
+      Map<String, Body> tables = Map.of(FactsTables.FILE, TablesFile.body(read));
       PackBuilder.bag(read, PackBuilder.evaluate(read), PackProofs.read(bag), tables)
           .write(out);
     }
@@ -177,12 +177,10 @@ class PackProofTest extends WithEstate {
         .contents(evaluated, "T", Selector.EVERYTHING, "ana");
     FactsJson facts = then.facts();
     FactsJson forged = new FactsJson(
-        facts.asAt(),
-        facts.knownAt(),
+        facts.estate(),
         ShippedStandards.strict(),
         facts.title(),
         facts.scope(),
-        facts.facts(),
         facts.runs(),
         facts.history());
     PackProofs proofs = PackProofs.read(BagReader.open(pack()));

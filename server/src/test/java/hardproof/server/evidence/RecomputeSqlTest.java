@@ -10,9 +10,9 @@ import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.estate.Selector;
 import hardproof.core.evidence.Tables;
-import hardproof.core.facts.Facts;
 import hardproof.server.Estate;
 import hardproof.server.Shell;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -142,7 +142,7 @@ class RecomputeSqlTest {
     }
   }
 
-  private Facts drawn(Estate estate) throws IOException {
+  private hardproof.core.facts.Estate drawn(Estate estate) throws IOException {
     estate.take(
         "stores.csv",
         "key,name,site,medium,failure_domain,online\nnear,N,A,disk,array,yes\nfar,F,B,tape,,no\nsame,S,A,disk,prod,yes\n"
@@ -190,32 +190,19 @@ class RecomputeSqlTest {
     estate.take("copies.csv", copies.toString());
   }
 
-  private FactsJson facts(Facts drawn) {
-    Facts all = new Facts(
-        drawn.feeds(),
-        drawn.workloads(),
-        drawn.resources(),
-        drawn.stores(),
-        drawn.policies(),
-        drawn.points(),
-        drawn.copies(),
-        drawn.jobs(),
-        drawn.exceptions(),
-        drills);
+  private FactsJson facts(hardproof.core.facts.Estate drawn) {
     return new FactsJson(
-        LATER,
-        LATER,
+        drawn.holding(drawn.facts().withDrills(drills)),
         Standard.shipped(),
         "drawn",
         Selector.EVERYTHING,
-        all,
         List.of(),
         PackHistory.from(LATER.minus(Duration.ofDays(90))));
   }
 
   private void lay(FactsJson facts) throws IOException {
     Files.createDirectories(folder.resolve("bag/data"));
-    Files.write(folder.resolve("bag/data/facts.sqlite"), FactsTables.of(facts));
+    Files.write(folder.resolve("bag/data/facts.sqlite"), TablesFile.of(facts));
     Files.writeString(
         folder.resolve("bag/data/findings.csv"), Tables.findings(PackBuilder.evaluate(facts)));
     try (InputStream script = PackBuilder.class.getResourceAsStream("/evidence/recompute.sql")) {
@@ -238,8 +225,8 @@ class RecomputeSqlTest {
     random = new Random(seed);
     try (Estate estate = new Estate(folder)) {
       FactsJson facts = facts(drawn(estate));
-      assertThat(facts.facts().points()).hasSizeGreaterThan(200);
-      assertThat(facts.facts().copies()).hasSizeGreaterThan(400);
+      assertThat(facts.estate().pointCount()).isGreaterThan(200);
+      assertThat(facts.estate().copyCount()).isGreaterThan(400);
       lay(facts);
     }
     String said = recomputed();
@@ -279,9 +266,9 @@ class RecomputeSqlTest {
     try (Estate estate = new Estate(folder)) {
       facts = facts(drawn(estate));
     }
-    byte[] right = FactsTables.of(facts);
-    assertThat(FactsTables.of(facts)).isEqualTo(right);
-    assertThat(FactsTables.difference(right, facts)).isNull();
+    byte[] right = TablesFile.of(facts);
+    assertThat(TablesFile.of(facts)).isEqualTo(right);
+    assertThat(difference(right, facts)).isNull();
     assertThat(forged(right, facts, "VACUUM")).isNull();
     assertThat(forged(right, facts, "UPDATE drill SET passed = 1 WHERE run = 'run-3'"))
         .isEqualTo(
@@ -293,7 +280,7 @@ class RecomputeSqlTest {
     assertThat(forged(
             right, facts, "ALTER TABLE drill RENAME TO d; CREATE VIEW drill AS SELECT * FROM d"))
         .isEqualTo("its tables are not those that facts.json gives");
-    assertThat(FactsTables.difference("none".getBytes(StandardCharsets.UTF_8), facts))
+    assertThat(difference("none".getBytes(StandardCharsets.UTF_8), facts))
         .contains("SQLite can't read it");
   }
 
@@ -305,6 +292,10 @@ class RecomputeSqlTest {
         s.execute(one);
       }
     }
-    return FactsTables.difference(Files.readAllBytes(file), facts);
+    return difference(Files.readAllBytes(file), facts);
+  }
+
+  private static String difference(byte[] theirs, FactsJson facts) throws IOException {
+    return FactsTables.difference(() -> new ByteArrayInputStream(theirs), facts);
   }
 }

@@ -87,15 +87,19 @@ class ReportPartsTest extends WithEstate {
     estate.clock.forward(Duration.ofMinutes(1));
     FactsJson written = facts();
     FactsJson read = FactsJson.read(written.write());
-    assertThat(read).isEqualTo(written);
+    assertThat(read.facts()).isEqualTo(written.facts());
+    assertThat(read.estate().points())
+        .containsExactlyElementsOf(written.estate().points().toList());
+    assertThat(read.estate().copies())
+        .containsExactlyElementsOf(written.estate().copies().toList());
+    assertThat(read.runs()).isEqualTo(written.runs());
+    assertThat(read.history()).isEqualTo(written.history());
     assertThat(read.write()).isEqualTo(written.write());
   }
 
   @Test
   void factsThatAreWrongAreRefusedWithTheirPlace() {
     String json = new String(facts().write(), StandardCharsets.UTF_8);
-    refused(
-        json.replace("\"form\" : \"full\"", "\"form\" : \"whole\""), "points: facts.json, line");
     refused(json.replace("\"as_at\" : \"2026", "\"as_at\" : \"later"), "can't be read");
     refused(json.substring(0, json.length() / 2), "can't be read");
     refused("{}", "not of a version");
