@@ -145,13 +145,13 @@ const nextKey = () =>
         <summary>{{ count(signed, 'key has', 'keys have') }} signed so far</summary>
         <p v-for="k in ledger.keys" :key="k.fingerprint + k.event">
           <span class="mono">{{ k.fingerprint }}</span> {{ k.event }} <Moment :at="k.at" />
-          <template v-if="k.by">by {{ k.by }}</template>
+          <template v-if="k.by">{{ ` by ${k.by}` }}</template>
         </p>
         <form v-if="administrator" class="key" @submit.prevent="nextKey">
           <v-text-field
             v-if="ledger.problem"
             v-model="reason"
-            label="Why the old key is lost"
+            label="Why another key begins"
             maxlength="300"
             density="compact"
             hide-details

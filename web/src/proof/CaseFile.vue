@@ -7,6 +7,7 @@ import { useServerData } from '@/api/useServerData'
 import RunLine from '@/drills/RunLine.vue'
 import { useRuns } from '@/drills/useRuns'
 import { useAsAt } from '@/frame/useAsAt'
+import TideTable from '@/order/TideTable.vue'
 import { useMay } from '@/people/useMay'
 import { count, duration, relative, words } from '@/wording/format'
 import CaseOutcomes from './CaseOutcomes.vue'
@@ -165,6 +166,10 @@ defineExpose({ drillThis })
         <CaseOutcomes :member="member" />
       </section>
 
+      <section v-if="!data.workload.unassigned" class="part" aria-label="Order of recovery">
+        <TideTable :key="workload" :workload="workload" :when="when" />
+      </section>
+
       <section v-if="verdicts && verdicts.length > 1" class="part">
         <details>
           <summary>
@@ -284,5 +289,6 @@ summary {
 }
 .inline {
   display: inline;
+  margin-right: 6px;
 }
 </style>

@@ -26,6 +26,10 @@ public record RecoveryMember(
     needs = List.copyOf(needs);
   }
 
+  RecoveryMember from(String otherStore, @Nullable TimeEstimate time) {
+    return new RecoveryMember(resource, with, point, otherStore, time, needs);
+  }
+
   /** Whether its own points bring it back. */
   public boolean byItself() {
     return with.key().equals(resource.key());

@@ -13,6 +13,7 @@ import hardproof.core.facts.Usability;
 import hardproof.core.ladder.Rung;
 import hardproof.core.order.RecoverySchedule.Limits;
 import hardproof.core.order.RecoverySteps.Step;
+import hardproof.core.points.Consistency;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.recovery.RestoreEstimate;
 import hardproof.core.recovery.TimeEstimate;
@@ -98,12 +99,38 @@ public final class RecoveryOrder {
   private RecoveryMember member(Standard standard, TimeEstimates estimates, Resource resource) {
     Resource with = estate.protectorOf(resource);
     Rung demanded = standard.demandOn(estate.workload(with.workload())).rung();
-    RecoveryPoint point = Usability.newest(estate, with.key()).orElse(null);
+    Usability usability = Usability.of(estate, with.key(), Consistency.UNKNOWN);
+    RecoveryPoint point = newest(usability);
     boolean itself = with.key().equals(resource.key());
-    String store = itself && point != null ? store(point) : null;
-    TimeEstimate estimate =
-        store == null ? null : estimate(estimates, resource, point, store, demanded);
-    return new RecoveryMember(resource, with, point, store, estimate, needs(resource));
+    RecoveryMember member = new RecoveryMember(resource, with, point, null, null, needs(resource));
+    return itself && point != null ? quickest(estimates, usability, member, demanded) : member;
+  }
+
+  private @Nullable RecoveryPoint newest(Usability usability) {
+    long now = estate.asAt().toEpochMilli();
+    for (int row = usability.set().size() - 1; row >= 0; row--) {
+      if (usability.usableAt(row, now)) {
+        return usability.set().point(row);
+      }
+    }
+    return null;
+  }
+
+  /** From the copy that has it back soonest; of those that nobody can time, from the first by its store. */
+  private RecoveryMember quickest(
+      TimeEstimates estimates, Usability usability, RecoveryMember member, Rung demanded) {
+    RecoveryMember best = member;
+    for (Copy copy : estate.copiesOf(member.point())) {
+      if (copy.state() == CopyState.PRESENT && usability.readable(copy)) {
+        TimeEstimate time =
+            estimate(estimates, member.resource(), member.point(), copy.store(), demanded);
+        boolean sooner = time != null
+            && (best.estimate() == null
+                || time.median().compareTo(best.estimate().median()) < 0);
+        best = best.store() == null || sooner ? member.from(copy.store(), time) : best;
+      }
+    }
+    return best;
   }
 
   private List<String> needs(Resource resource) {
@@ -113,14 +140,6 @@ public final class RecoveryOrder {
       own.needs().forEach(w -> estate.membersOf(w).forEach(m -> needs.add(m.key())));
     }
     return needs.stream().distinct().toList();
-  }
-
-  private @Nullable String store(RecoveryPoint point) {
-    return estate.copiesOf(point).stream()
-        .filter(c -> c.state() == CopyState.PRESENT)
-        .map(Copy::store)
-        .findFirst()
-        .orElse(null);
   }
 
   private @Nullable TimeEstimate estimate(
@@ -140,6 +159,11 @@ public final class RecoveryOrder {
   /** Null where it is none of them. */
   public @Nullable RecoveryMember member(String key) {
     return members.get(key);
+  }
+
+  /** Its name where it is known, else the key. */
+  public String storeName(String key) {
+    return estate.storeName(key);
   }
 
   /** Keys that something needs and nobody knows. */

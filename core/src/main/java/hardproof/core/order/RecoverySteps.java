@@ -43,6 +43,7 @@ public final class RecoverySteps {
   private final int[][] needs;
   private final int[][] neededBy;
   private final int[] order;
+  private final Map<String, Integer> places = new HashMap<>();
   private final List<List<String>> circles;
 
   /**
@@ -50,7 +51,6 @@ public final class RecoverySteps {
    */
   public RecoverySteps(List<Step> steps) {
     this.steps = List.copyOf(steps);
-    Map<String, Integer> places = new HashMap<>();
     for (int i = 0; i < steps.size(); i++) {
       if (places.put(steps.get(i).key(), i) != null) {
         throw new IllegalArgumentException(steps.get(i).key() + " is there twice");
@@ -102,6 +102,11 @@ public final class RecoverySteps {
 
   public Step step(int place) {
     return steps.get(place);
+  }
+
+  /** The place of a step by its key, which is there. */
+  public int place(String key) {
+    return places.get(key);
   }
 
   public int size() {

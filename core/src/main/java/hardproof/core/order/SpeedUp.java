@@ -19,6 +19,9 @@ import java.util.Map;
 public record SpeedUp(Kind kind, String what, long saved, long total, List<String> path) {
   private static final double HALF = 0.5;
 
+  /** What saves less of the whole than this is not worth a line. */
+  private static final double WORTH = 0.01;
+
   /** What is changed. */
   public enum Kind implements hardproof.core.wording.Coded {
     /** One member in half the time. */
@@ -30,7 +33,7 @@ public record SpeedUp(Kind kind, String what, long saved, long total, List<Strin
   }
 
   /**
-   * All that help, what saves most first; of two that save as much the smaller change, by kind and key.
+   * All that save more than a hundredth, what saves most first; of two that save as much the smaller change, by kind and key.
    *
    * @param limits that hold now
    */
@@ -55,7 +58,7 @@ public record SpeedUp(Kind kind, String what, long saved, long total, List<Strin
       found.add(tried(Kind.MORE_AT_ONCE, "", order.steps(), more, now));
     }
     return found.stream()
-        .filter(s -> s.saved() > 0)
+        .filter(s -> s.saved() > WORTH * now.total())
         .sorted(Comparator.comparingLong((SpeedUp s) -> -s.saved())
             .thenComparing(SpeedUp::kind)
             .thenComparing(SpeedUp::what))

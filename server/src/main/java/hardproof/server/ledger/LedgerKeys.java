@@ -27,6 +27,7 @@ import tools.jackson.databind.json.JsonMapper;
  * signs. All of that is in the ledger itself, so that whoever trusts the first key can follow to the one of today.
  */
 public final class LedgerKeys {
+  private static final String ENDED = "the key of the ledger was ended on ";
   private static final Logger LOG = LoggerFactory.getLogger(LedgerKeys.class);
   private static final String NAME = "ledger";
 
@@ -127,8 +128,11 @@ public final class LedgerKeys {
 
   /** Why nothing can be signed; null when it can. */
   public synchronized @Nullable String problem() {
-    return problem == null
-        ? null
+    if (problem == null) {
+      return null;
+    }
+    return problem.startsWith(ENDED)
+        ? problem + ". If anything is to be signed again, begin with a new key under Evidence."
         : problem + ". Put the right file back and start anew, or replace the key under Evidence.";
   }
 
@@ -197,8 +201,7 @@ public final class LedgerKeys {
   }
 
   private static String ended(Key key) {
-    return "the key of the ledger was ended on " + key.at() + " by " + key.by() + ": "
-        + key.reason();
+    return ENDED + key.at() + " by " + key.by() + ": " + key.reason();
   }
 
   private Key write(Event event, byte[] publicKey, byte[] signature, String by, String reason) {

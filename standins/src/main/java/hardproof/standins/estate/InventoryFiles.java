@@ -126,16 +126,21 @@ final class InventoryFiles {
   }
 
   static String workloads() {
-    StringBuilder csv = new StringBuilder("key,name,owner,tier,data_class\r\n");
-    Scenario.WORKLOADS.forEach(w ->
-        csv.append(CsvCell.row(w.key(), w.name(), w.owner(), w.tier(), Quirks.dataClass(w.key()))));
+    StringBuilder csv = new StringBuilder("key,name,owner,tier,needs,data_class\r\n");
+    Scenario.WORKLOADS.forEach(w -> csv.append(CsvCell.row(
+        w.key(),
+        w.name(),
+        w.owner(),
+        w.tier(),
+        Needs.ofWorkload(w.key()),
+        Quirks.dataClass(w.key()))));
     return csv.toString();
   }
 
   static String resources(
       Predicate<ResourceRow> which, Instant now, Instant seen, long seed, String without) {
     StringBuilder csv = new StringBuilder(
-        "key,name,kind,workload,parent,site,region,environment,size,first_seen,last_seen,agent_seen,tags,important_paths,credentials_changed,credentials_tested\r\n");
+        "key,name,kind,workload,parent,needs,site,region,environment,size,first_seen,last_seen,agent_seen,tags,important_paths,credentials_changed,credentials_tested\r\n");
     for (ResourceRow r : Scenario.RESOURCES) {
       if (which.test(r) && !r.key().equals(without)) {
         csv.append(resource(r, now, seen, seed));
@@ -165,6 +170,7 @@ final class InventoryFiles {
         r.kind(),
         r.workload(),
         Quirks.parent(r),
+        Needs.ofResource(r.key()),
         "Skerry Point",
         "nordal",
         test ? "test" : "production",

@@ -1,0 +1,2 @@
+/** In which order workloads come back. */
+package hardproof.server.order;
