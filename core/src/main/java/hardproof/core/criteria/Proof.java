@@ -48,6 +48,14 @@ public record Proof(
     return new Proof(rung, demanded, best, reached, lapses, ProvenLoss.of(s, demanded));
   }
 
+  /** The drills that passed, count, and are inside the proof period. */
+  public static List<DrillFact> inPeriod(Subject s) {
+    Instant oldest = s.asAt().minus(s.demand().proofPeriod());
+    return s.estate().drillsOf(s.protector().key()).stream()
+        .filter(d -> d.passed() && !d.ended().isBefore(oldest) && counts(s, d))
+        .toList();
+  }
+
   private static DrillFact bestSince(Instant oldest, List<DrillFact> counting) {
     return counting.stream()
         .filter(d -> !d.ended().isBefore(oldest))

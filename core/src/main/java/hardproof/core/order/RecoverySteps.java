@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -36,6 +37,10 @@ public final class RecoverySteps {
       List<String> needs) {
     public Step {
       needs = List.copyOf(needs);
+    }
+
+    Step ranked(int other) {
+      return other == rank ? this : new Step(key, millis, store, rate, other, possible, needs);
     }
   }
 
@@ -94,6 +99,28 @@ public final class RecoverySteps {
       }
     }
     return Arrays.copyOf(sorted, count);
+  }
+
+  /** The same, but that each comes as early as the earliest of those that need it. */
+  public RecoverySteps rankedByNeed() {
+    int[] rank = steps.stream().mapToInt(Step::rank).toArray();
+    for (int i = order.length - 1; i >= 0; i--) {
+      for (int need : needs[order[i]]) {
+        rank[need] = Math.min(rank[need], rank[order[i]]);
+      }
+    }
+    return new RecoverySteps(this, rank);
+  }
+
+  private RecoverySteps(RecoverySteps same, int[] rank) {
+    steps = IntStream.range(0, rank.length)
+        .mapToObj(i -> same.steps.get(i).ranked(rank[i]))
+        .toList();
+    needs = same.needs;
+    neededBy = same.neededBy;
+    order = same.order;
+    circles = same.circles;
+    places.putAll(same.places);
   }
 
   public List<Step> all() {

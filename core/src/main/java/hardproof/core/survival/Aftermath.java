@@ -1,0 +1,248 @@
+package hardproof.core.survival;
+
+import hardproof.core.estate.Workload;
+import hardproof.core.ladder.Rung;
+import hardproof.core.order.RecoverySchedule;
+import hardproof.core.order.RecoverySteps;
+import hardproof.core.recovery.TimeEstimate;
+import hardproof.core.survival.Survival.Guarded;
+import hardproof.core.survival.Survival.Member;
+import hardproof.core.wording.Wording;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What is left after a loss.
+ *
+ * @param lines one a workload, worst first
+ * @param bytes to restore
+ * @param backByTier milliseconds until the last workload of a tier that comes back is back
+ */
+public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Long> backByTier) {
+  /**
+   * What becomes of a workload.
+   *
+   * @param sentence the first cause
+   * @param exposure how old the data of its oldest member is that comes back; null where one does not
+   * @param back milliseconds until all of it is back; null where it is not, or nobody knows
+   * @param rung the highest that all members were shown from a copy that is left; null where one was not
+   */
+  public record Line(
+      Workload workload,
+      Fate fate,
+      String sentence,
+      @Nullable Duration exposure,
+      Duration rpo,
+      @Nullable Long back,
+      Duration rto,
+      @Nullable Rung rung,
+      Rung demanded) {}
+
+  static Aftermath of(Survival survival, Loss loss, int atOnce) {
+    return new Trial(survival, loss, atOnce).aftermath();
+  }
+
+  /** How many workloads come to a fate. */
+  public long count(Fate fate) {
+    return lines.stream().filter(l -> l.fate() == fate).count();
+  }
+
+  /** For people: how many survive, are late and are lost, and when tier 1 is back. */
+  public String sentence() {
+    long all = lines.stream().filter(l -> l.fate() != Fate.HAD_NOTHING).count();
+    List<String> parts = new ArrayList<>();
+    parts.add(count(Fate.SURVIVES) + " of " + all + " survive");
+    if (count(Fate.LATE) > 0) {
+      parts.add(count(Fate.LATE) + " late");
+    }
+    if (count(Fate.NOT_KNOWN) > 0) {
+      parts.add("of " + count(Fate.NOT_KNOWN) + " nobody knows when");
+    }
+    parts.add(
+        count(Fate.LOST) == 0
+            ? "none is lost"
+            : count(Fate.LOST) + (count(Fate.LOST) == 1 ? " is lost" : " are lost"));
+    Long first = backByTier.get(Workload.STRICTEST);
+    if (first != null) {
+      boolean some = lines.stream()
+          .anyMatch(l -> l.workload().heldTo() == Workload.STRICTEST && l.fate() == Fate.LOST);
+      parts.add((some ? "what is left of tier 1 is back after " : "tier 1 is back after ")
+          + Wording.duration(Duration.ofMillis(first)));
+    }
+    long nothing = count(Fate.HAD_NOTHING);
+    if (nothing > 0) {
+      parts.add(nothing + " had nothing to come back from before");
+    }
+    return String.join("; ", parts);
+  }
+
+  /** One loss being tried. */
+  private static final class Trial {
+    private final Survival survival;
+    private final Loss loss;
+    private final int atOnce;
+    private final Protection.Blow blow;
+    private final Map<String, Left> left = new HashMap<>();
+    private RecoverySteps steps;
+    private RecoverySchedule schedule;
+    private long bytes;
+
+    /**
+     * Of a member.
+     *
+     * @param row the newest point that is left; −1 where none is
+     * @param store it is read from; −1 where that is not known or it comes with another
+     */
+    private record Left(int row, int store, @Nullable TimeEstimate time, @Nullable Rung rung) {}
+
+    Trial(Survival survival, Loss loss, int atOnce) {
+      this.survival = survival;
+      this.loss = loss;
+      this.atOnce = atOnce;
+      this.blow = survival.blow(loss);
+    }
+
+    Aftermath aftermath() {
+      for (Member member : survival.members()) {
+        left.put(member.resource().key(), left(member));
+      }
+      SurvivalSteps made = new SurvivalSteps(survival);
+      for (Member member : survival.members()) {
+        Left one = left.get(member.resource().key());
+        made.add(member, one.row() >= 0, one.store(), one.time());
+        bytes += one.time() == null ? 0 : one.time().bytes();
+      }
+      steps = made.steps();
+      schedule = RecoverySchedule.of(steps, made.limits(atOnce));
+      List<Line> lines = new ArrayList<>();
+      Map<Integer, Long> tiers = new TreeMap<>();
+      for (Guarded guarded : survival.workloads()) {
+        Line line = line(guarded);
+        lines.add(line);
+        if (line.back() != null) {
+          tiers.merge(guarded.workload().heldTo(), line.back(), Math::max);
+        }
+      }
+      lines.sort(Comparator.comparing(Line::fate)
+          .thenComparing(l -> l.workload().heldTo())
+          .thenComparing(l -> l.workload().name())
+          .thenComparing(l -> l.workload().key()));
+      return new Aftermath(loss, List.copyOf(lines), bytes, tiers);
+    }
+
+    private Left left(Member member) {
+      int row = member.protection().newestLeft(blow);
+      if (row < 0) {
+        return new Left(-1, -1, null, null);
+      }
+      long[] stores = member.protection().storesLeft(row, blow);
+      int best = -1;
+      TimeEstimate time = null;
+      for (int i = 0; i < member.times().length; i++) {
+        TimeEstimate from = member.times()[i];
+        if (StoreBits.has(stores, i)
+            && (best < 0
+                || from != null && (time == null || from.median().compareTo(time.median()) < 0))) {
+          best = i;
+          time = from;
+        }
+      }
+      return new Left(
+          row, member.byItself() ? best : -1, time, member.protection().shownFrom(stores));
+    }
+
+    private Line line(Guarded guarded) {
+      Duration rpo = null;
+      Duration rto = null;
+      Duration exposure = Duration.ZERO;
+      Rung rung = Rung.REHEARSED;
+      Rung demanded = guarded.result().demanded();
+      Long back = 0L;
+      Fate fate = Fate.SURVIVES;
+      String sentence = null;
+      for (Member member : guarded.members()) {
+        Left one = left.get(member.resource().key());
+        rpo = shorter(rpo, member.result().demand().rpo());
+        rto = shorter(rto, member.result().demand().rto());
+        Told told = told(member, one);
+        if (sentence == null || told.fate().compareTo(fate) < 0) {
+          sentence = told.sentence();
+          fate = told.fate();
+        }
+        exposure = one.row() < 0 || exposure == null ? null : longer(exposure, age(member, one));
+        rung = one.rung() == null || rung == null ? null : Rung.lower(rung, one.rung());
+        Long end = end(member);
+        back = end == null || back == null ? null : Long.valueOf(Math.max(back, end));
+      }
+      boolean had = guarded.members().stream()
+          .allMatch(m -> m.protection().newestLeft(survival.blow(Loss.NONE)) >= 0);
+      if (!had) {
+        fate = Fate.HAD_NOTHING;
+        sentence = "a member has no usable point as it is";
+      }
+      return new Line(
+          guarded.workload(), fate, sentence, exposure, rpo, back, rto, rung, demanded);
+    }
+
+    private record Told(Fate fate, String sentence) {}
+
+    private Told told(Member member, Left one) {
+      String name = member.resource().name();
+      if (one.row() < 0) {
+        return new Told(Fate.LOST, "nothing is left of " + name);
+      }
+      Duration age = age(member, one);
+      Duration rpo = member.result().demand().rpo();
+      if (schedule.bar(steps.place(member.resource().key())) == null) {
+        return new Told(Fate.LOST, name + " needs what can't be brought back");
+      }
+      if (age.compareTo(rpo) > 0) {
+        return new Told(
+            Fate.LATE,
+            name + " goes back " + Wording.duration(age) + ", RPO " + Wording.duration(rpo));
+      }
+      Long end = end(member);
+      Duration rto = member.result().demand().rto();
+      if (end == null) {
+        return new Told(Fate.NOT_KNOWN, "how long " + name + " takes is not known");
+      }
+      if (end > rto.toMillis()) {
+        return new Told(
+            Fate.LATE,
+            name + " is back after " + Wording.duration(Duration.ofMillis(end)) + ", RTO "
+                + Wording.duration(rto));
+      }
+      return new Told(
+          Fate.SURVIVES,
+          "back after " + Wording.duration(Duration.ofMillis(end)) + ", with data of "
+              + Wording.duration(age) + " ago");
+    }
+
+    /** When a member is back; null where it is not, or something on the way takes a time that is not known. */
+    private @Nullable Long end(Member member) {
+      RecoverySchedule.Bar bar = schedule.bar(steps.place(member.resource().key()));
+      Left one = left.get(member.resource().key());
+      boolean timed = !member.byItself() || one.time() != null;
+      return bar == null || !timed ? null : bar.end();
+    }
+
+    private Duration age(Member member, Left one) {
+      return Duration.ofMillis(survival.estate().asAt().toEpochMilli()
+          - member.protection().dataTime(one.row()));
+    }
+
+    private static Duration shorter(@Nullable Duration a, Duration b) {
+      return a == null || b.compareTo(a) < 0 ? b : a;
+    }
+
+    private static Duration longer(Duration a, Duration b) {
+      return a.compareTo(b) < 0 ? b : a;
+    }
+  }
+}

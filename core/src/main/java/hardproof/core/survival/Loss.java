@@ -1,0 +1,88 @@
+package hardproof.core.survival;
+
+import hardproof.core.estate.Store;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What is lost at once, beside production, which always is.
+ *
+ * @param sites of stores, as their facts name them
+ * @param regions of stores
+ * @param stores by their keys
+ * @param domains failure domains, as their facts name them; a store that names none is its own, {@code store:KEY}
+ * @param intruder whether every copy is gone that an administrator could delete: online, and not locked any more
+ * @param taintedAfter everything with later data is not to be trusted; null where nothing is tainted
+ */
+public record Loss(
+    Set<String> sites,
+    Set<String> regions,
+    Set<String> stores,
+    Set<String> domains,
+    boolean intruder,
+    @Nullable Instant taintedAfter) {
+  /** Nothing but production. */
+  public static final Loss NONE =
+      new Loss(Set.of(), Set.of(), Set.of(), Set.of(), false, null);
+
+  public Loss {
+    sites = Set.copyOf(sites);
+    regions = Set.copyOf(regions);
+    stores = Set.copyOf(stores);
+    domains = Set.copyOf(domains);
+  }
+
+  public static Loss ofSite(String site) {
+    return new Loss(Set.of(site), Set.of(), Set.of(), Set.of(), false, null);
+  }
+
+  public static Loss ofRegion(String region) {
+    return new Loss(Set.of(), Set.of(region), Set.of(), Set.of(), false, null);
+  }
+
+  public static Loss ofStores(Set<String> stores) {
+    return new Loss(Set.of(), Set.of(), stores, Set.of(), false, null);
+  }
+
+  public static Loss ofDomain(String domain) {
+    return new Loss(Set.of(), Set.of(), Set.of(), Set.of(domain), false, null);
+  }
+
+  public static Loss ofIntruder() {
+    return new Loss(Set.of(), Set.of(), Set.of(), Set.of(), true, null);
+  }
+
+  /** Whether a store is lost with all that lies on it. */
+  public boolean takes(Store store) {
+    return stores.contains(store.key())
+        || store.site() != null && sites.contains(store.site())
+        || store.region() != null && regions.contains(store.region())
+        || domains.contains(store.effectiveFailureDomain());
+  }
+
+  /** For people: what is lost, in a few words. */
+  public String words() {
+    List<String> parts = new ArrayList<>();
+    add(parts, "site", sites);
+    add(parts, "region", regions);
+    add(parts, "store", stores);
+    add(parts, "failure domain", domains);
+    if (intruder) {
+      parts.add("all that an administrator could delete");
+    }
+    if (taintedAfter != null) {
+      parts.add("all data after " + taintedAfter);
+    }
+    return parts.isEmpty() ? "production alone" : String.join(", ", parts);
+  }
+
+  private static void add(List<String> parts, String what, Set<String> names) {
+    for (String name : new TreeSet<>(names)) {
+      parts.add(what + " " + name);
+    }
+  }
+}

@@ -1,0 +1,185 @@
+package hardproof.core.survival;
+
+import hardproof.core.copies.Copy;
+import hardproof.core.criteria.Subject;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.estate.Store;
+import hardproof.core.facts.PointSet;
+import hardproof.core.ladder.Rung;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The points of one resource with the stores that have them, packed so that thousands of losses can be tried: of each
+ * point which stores have a copy that can be read, and which of these an intruder could not delete.
+ */
+final class Protection {
+  private final int words;
+  private final long[] dataTimes;
+  private final boolean[] usable;
+  private final int[] basedOn;
+  private final long[] readable;
+  private final long[] safe;
+  private final List<Shown> shown;
+
+  /**
+   * A drill that counts, by the stores it vouches for.
+   *
+   * @param stores its own, and those with a copy of the same bytes
+   */
+  private record Shown(Rung rung, long[] stores) {}
+
+  private Protection(int words, int rows, List<Shown> shown) {
+    this.words = words;
+    this.dataTimes = new long[rows];
+    this.usable = new boolean[rows];
+    this.basedOn = new int[rows];
+    this.readable = new long[rows * words];
+    this.safe = new long[rows * words];
+    this.shown = shown;
+  }
+
+  /**
+   * @param counting drills that passed, count and are inside the proof period
+   */
+  static Protection of(Subject subject, List<DrillFact> counting, StoreBits bits) {
+    PointSet set = subject.set();
+    List<Shown> shown = counting.stream()
+        .map(d -> new Shown(d.rung(), vouchedFor(set, d, bits)))
+        .toList();
+    Protection made = new Protection(bits.words(), set.size(), shown);
+    for (int row = 0; row < set.size(); row++) {
+      made.dataTimes[row] = set.dataTime(row);
+      made.usable[row] = subject.usable(row);
+      made.basedOn[row] = set.hangs(row) ? set.basedOn(row) : -1;
+      made.addCopies(row, subject, bits);
+    }
+    return made;
+  }
+
+  private void addCopies(int row, Subject subject, StoreBits bits) {
+    PointSet set = subject.set();
+    for (int place = set.copies().first(row); place < set.copies().first(row + 1); place++) {
+      Copy copy = set.copies().at(place);
+      int store = bits.place(copy.store());
+      if (store >= 0 && subject.usability().readable(place)) {
+        StoreBits.set(readable, row * words, store);
+        if (outlasts(copy, bits.stores().get(store), subject.asAt())) {
+          StoreBits.set(safe, row * words, store);
+        }
+      }
+    }
+  }
+
+  /** Whether an administrator could not delete it: what nobody says is neither offline nor locked counts as if he could. */
+  private static boolean outlasts(Copy copy, Store store, Instant asAt) {
+    return Boolean.FALSE.equals(store.online()) || copy.lockedAt(asAt);
+  }
+
+  private static long[] vouchedFor(PointSet set, DrillFact drill, StoreBits bits) {
+    long[] stores = new long[bits.words()];
+    add(stores, bits, drill.store());
+    int row = set.row(drill.point());
+    // Of a chain the other points would have to be the same too.
+    if (row >= 0 && !set.hangs(row)) {
+      String bytes = set.copiesOf(row).stream()
+          .filter(c -> c.store().equals(drill.store()))
+          .map(Copy::sha256)
+          .findFirst()
+          .orElse(null);
+      set.copiesOf(row).stream()
+          .filter(c -> bytes != null && bytes.equalsIgnoreCase(c.sha256()))
+          .forEach(c -> add(stores, bits, c.store()));
+    }
+    return stores;
+  }
+
+  private static void add(long[] stores, StoreBits bits, String key) {
+    int place = bits.place(key);
+    if (place >= 0) {
+      StoreBits.set(stores, 0, place);
+    }
+  }
+
+  /**
+   * What a loss leaves.
+   *
+   * @param lost stores that are lost
+   * @param intruder whether what is not safe is lost too
+   * @param taintedAfter epoch milliseconds after which data is tainted
+   */
+  record Blow(long[] lost, boolean intruder, long taintedAfter) {}
+
+  /** The newest point that is left with its chain; −1 where none is. */
+  int newestLeft(Blow blow) {
+    for (int row = dataTimes.length - 1; row >= 0; row--) {
+      if (left(row, blow)) {
+        return row;
+      }
+    }
+    return -1;
+  }
+
+  /** The oldest that is left; −1 where none is. */
+  int oldestLeft(Blow blow) {
+    for (int row = 0; row < dataTimes.length; row++) {
+      if (left(row, blow)) {
+        return row;
+      }
+    }
+    return -1;
+  }
+
+  private boolean left(int row, Blow blow) {
+    if (!usable[row] || dataTimes[row] > blow.taintedAfter()) {
+      return false;
+    }
+    for (int at = row; at >= 0; at = basedOn[at]) {
+      if (!anyLeft(at, blow)) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private boolean anyLeft(int row, Blow blow) {
+    long[] copies = blow.intruder() ? safe : readable;
+    for (int w = 0; w < words; w++) {
+      if ((copies[row * words + w] & ~blow.lost()[w]) != 0) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  long dataTime(int row) {
+    return dataTimes[row];
+  }
+
+  /** The stores that still have a point. */
+  long[] storesLeft(int row, Blow blow) {
+    long[] copies = blow.intruder() ? safe : readable;
+    long[] left = Arrays.copyOfRange(copies, row * words, (row + 1) * words);
+    for (int w = 0; w < words; w++) {
+      left[w] &= ~blow.lost()[w];
+    }
+    return left;
+  }
+
+  /** The highest rung that was shown from one of the stores, or from the same bytes; null where none was. */
+  @Nullable Rung shownFrom(long[] stores) {
+    Rung best = null;
+    for (Shown one : shown) {
+      boolean vouches = false;
+      for (int w = 0; w < words; w++) {
+        vouches |= (one.stores()[w] & stores[w]) != 0;
+      }
+      if (vouches && (best == null || one.rung().atLeast(best))) {
+        best = one.rung();
+      }
+    }
+    return best;
+  }
+}

@@ -1,0 +1,154 @@
+package hardproof.core.survival;
+
+import hardproof.core.criteria.Proof;
+import hardproof.core.criteria.Subject;
+import hardproof.core.drills.Method;
+import hardproof.core.estate.Resource;
+import hardproof.core.estate.Store;
+import hardproof.core.estate.Workload;
+import hardproof.core.facts.Estate;
+import hardproof.core.ladder.Rung;
+import hardproof.core.proof.Evaluation;
+import hardproof.core.proof.ResourceResult;
+import hardproof.core.proof.Verdict;
+import hardproof.core.proof.WorkloadResult;
+import hardproof.core.recovery.RestoreEstimate;
+import hardproof.core.recovery.TimeEstimate;
+import hardproof.core.recovery.TimeEstimates;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What an estate has against losses: of each workload that is not excluded its members, and where their points lie. Made
+ * once for an evaluation; losses are then tried without looking at facts again. Safe for many threads.
+ */
+public final class Survival {
+  private final Estate estate;
+  private final StoreBits bits;
+  private final List<Guarded> workloads = new ArrayList<>();
+  private final Map<String, Member> members = new LinkedHashMap<>();
+
+  /** A workload with its members that are not excluded. */
+  record Guarded(WorkloadResult result, List<Member> members) {
+    Workload workload() {
+      return result.workload();
+    }
+  }
+
+  /**
+   * A member.
+   *
+   * @param times how long a restore from a store takes alone, by the place of the store; null where nobody knows
+   */
+  record Member(
+      Resource resource,
+      Resource with,
+      ResourceResult result,
+      Protection protection,
+      @Nullable TimeEstimate[] times) {
+    boolean byItself() {
+      return with.key().equals(resource.key());
+    }
+  }
+
+  private Survival(Estate estate) {
+    this.estate = estate;
+    this.bits = new StoreBits(estate);
+  }
+
+  public static Survival of(Estate estate, Evaluation evaluation) {
+    Survival made = new Survival(estate);
+    TimeEstimates estimates = new TimeEstimates(estate);
+    Map<String, Member> members = new HashMap<>();
+    Map<String, ResourceResult> results = new HashMap<>();
+    evaluation
+        .workloads()
+        .forEach(w -> w.members().forEach(m -> results.put(m.resource().key(), m)));
+    for (Member member : estate.each(r -> made.member(evaluation, estimates, results.get(r.key()), r))) {
+      members.put(member.resource().key(), member);
+    }
+    for (WorkloadResult result : evaluation.workloads()) {
+      List<Member> own = result.members().stream()
+          .filter(m -> m.verdict() != Verdict.EXCLUDED)
+          .map(m -> members.get(m.resource().key()))
+          .toList();
+      if (!own.isEmpty()) {
+        made.workloads.add(new Guarded(result, own));
+        own.forEach(m -> made.members.put(m.resource().key(), m));
+      }
+    }
+    return made;
+  }
+
+  private Member member(
+      Evaluation evaluation, TimeEstimates estimates, ResourceResult result, Resource resource) {
+    Subject subject = new Subject(estate, evaluation.standard(), resource);
+    Resource with = subject.protector();
+    TimeEstimate[] times = new TimeEstimate[bits.stores().size()];
+    if (with.key().equals(resource.key())) {
+      subject.newestUsable().ifPresent(newest -> {
+        Rung demanded = subject.demand().rung();
+        Method method = Method.showing(
+            resource.kind(), demanded.atLeast(Rung.RESTORED) ? demanded : Rung.RESTORED);
+        long bytes = RestoreEstimate.whole(
+            resource, RestoreEstimate.chainBytes(subject.set(), newest.point()));
+        for (int i = 0; i < times.length; i++) {
+          times[i] = estimates.of(resource, bits.stores().get(i).key(), method, bytes).orElse(null);
+        }
+      });
+    }
+    return new Member(
+        resource, with, result, Protection.of(subject, Proof.inPeriod(subject), bits), times);
+  }
+
+  Estate estate() {
+    return estate;
+  }
+
+  StoreBits bits() {
+    return bits;
+  }
+
+  List<Guarded> workloads() {
+    return workloads;
+  }
+
+  /** Null for one that is excluded. */
+  @Nullable Member member(String key) {
+    return members.get(key);
+  }
+
+  Iterable<Member> members() {
+    return members.values();
+  }
+
+  Protection.Blow blow(Loss loss) {
+    return new Protection.Blow(
+        bits.of(loss::takes),
+        loss.intruder(),
+        loss.taintedAfter() == null ? Long.MAX_VALUE : loss.taintedAfter().toEpochMilli());
+  }
+
+  /** The stores, in the order of the facts. */
+  public List<Store> stores() {
+    return bits.stores();
+  }
+
+  /** Losses beside each other, what hurts most first: how late each workload is back is not looked at here. */
+  public List<LossRank> ranking() {
+    return LossRank.of(this);
+  }
+
+  /**
+   * What is left after a loss.
+   *
+   * @param atOnce restores that go on at once
+   */
+  public Aftermath after(Loss loss, int atOnce) {
+    return Aftermath.of(this, loss, atOnce);
+  }
+}
