@@ -70,6 +70,35 @@ class DemoTest {
     browser.until("all rows", d -> rows().size() > 10);
   }
 
+  /** What a workload needs is up before it; fewer restores at once take longer. */
+  @Test
+  void theTideTableSaysInWhichOrderAWorkloadComesBack() {
+    board("");
+    browser.click("Ticket gates");
+    browser.sees("If it had to come back");
+    browser.sees("sets the time");
+    String members = browser.find(".tide ol").getText();
+    assertThat(members.indexOf("gate-server"))
+        .isNotNegative()
+        .isLessThan(members.indexOf("seat-db"));
+    assertThat(members.indexOf("seat-db")).isLessThan(members.indexOf("relay-keys"));
+  }
+
+  /** A site is pressed, and what it takes is there at once; pressed again, all is as before. */
+  @Test
+  void aLossIsTriedAndTakenBack() {
+    browser.open("/survival");
+    browser.sees("If we lost production alone");
+    browser.click("Skerry Point");
+    browser.sees("If we lost site Skerry Point");
+    assertThat(browser.all(".store.lost")).hasSize(2);
+    browser.click("region nordal");
+    browser.sees("0 of 24 survive");
+    browser.click("All back");
+    browser.sees("If we lost production alone");
+    assertThat(browser.all(".store.lost")).isEmpty();
+  }
+
   @Test
   void sortingByAnotherColumn() {
     board("");
@@ -303,6 +332,7 @@ class DemoTest {
           "/drills?tab=ahead",
           "/drills?tab=done",
           "/integrity",
+          "/survival",
           "/engines",
           "/feeds",
           "/evidence",

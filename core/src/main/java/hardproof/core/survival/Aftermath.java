@@ -99,7 +99,11 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
      * @param row the newest point that is left; −1 where none is
      * @param store it is read from; −1 where that is not known or it comes with another
      */
-    private record Left(int row, int store, @Nullable TimeEstimate time, @Nullable Rung rung) {}
+    private record Left(
+        int row,
+        int store,
+        @Nullable TimeEstimate time,
+        @Nullable Rung rung) {}
 
     Trial(Survival survival, Loss loss, int atOnce) {
       this.survival = survival;
@@ -186,8 +190,7 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
         fate = Fate.HAD_NOTHING;
         sentence = "a member has no usable point as it is";
       }
-      return new Line(
-          guarded.workload(), fate, sentence, exposure, rpo, back, rto, rung, demanded);
+      return new Line(guarded.workload(), fate, sentence, exposure, rpo, back, rto, rung, demanded);
     }
 
     private record Told(Fate fate, String sentence) {}
@@ -233,8 +236,8 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
     }
 
     private Duration age(Member member, Left one) {
-      return Duration.ofMillis(survival.estate().asAt().toEpochMilli()
-          - member.protection().dataTime(one.row()));
+      return Duration.ofMillis(
+          survival.estate().asAt().toEpochMilli() - member.protection().dataTime(one.row()));
     }
 
     private static Duration shorter(@Nullable Duration a, Duration b) {

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -26,8 +27,7 @@ public record Loss(
     boolean intruder,
     @Nullable Instant taintedAfter) {
   /** Nothing but production. */
-  public static final Loss NONE =
-      new Loss(Set.of(), Set.of(), Set.of(), Set.of(), false, null);
+  public static final Loss NONE = new Loss(Set.of(), Set.of(), Set.of(), Set.of(), false, null);
 
   public Loss {
     sites = Set.copyOf(sites);
@@ -64,12 +64,21 @@ public record Loss(
         || domains.contains(store.effectiveFailureDomain());
   }
 
-  /** For people: what is lost, in a few words. */
+  /** As {@link #words(UnaryOperator)}, with the keys of stores. */
   public String words() {
+    return words(key -> "store " + key);
+  }
+
+  /**
+   * For people: what is lost, in a few words.
+   *
+   * @param store what a store is called, by its key
+   */
+  public String words(UnaryOperator<String> store) {
     List<String> parts = new ArrayList<>();
     add(parts, "site", sites);
     add(parts, "region", regions);
-    add(parts, "store", stores);
+    new TreeSet<>(stores).forEach(s -> parts.add(store.apply(s)));
     add(parts, "failure domain", domains);
     if (intruder) {
       parts.add("all that an administrator could delete");

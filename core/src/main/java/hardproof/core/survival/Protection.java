@@ -9,6 +9,7 @@ import hardproof.core.ladder.Rung;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -87,6 +88,7 @@ final class Protection {
       String bytes = set.copiesOf(row).stream()
           .filter(c -> c.store().equals(drill.store()))
           .map(Copy::sha256)
+          .filter(Objects::nonNull)
           .findFirst()
           .orElse(null);
       set.copiesOf(row).stream()
@@ -169,7 +171,8 @@ final class Protection {
   }
 
   /** The highest rung that was shown from one of the stores, or from the same bytes; null where none was. */
-  @Nullable Rung shownFrom(long[] stores) {
+  @Nullable
+  Rung shownFrom(long[] stores) {
     Rung best = null;
     for (Shown one : shown) {
       boolean vouches = false;

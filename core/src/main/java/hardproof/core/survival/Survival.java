@@ -1,5 +1,6 @@
 package hardproof.core.survival;
 
+import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.Proof;
 import hardproof.core.criteria.Subject;
 import hardproof.core.drills.Method;
@@ -7,6 +8,7 @@ import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
 import hardproof.core.ladder.Rung;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.ResourceResult;
@@ -20,6 +22,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -43,13 +46,15 @@ public final class Survival {
    * A member.
    *
    * @param times how long a restore from a store takes alone, by the place of the store; null where nobody knows
+   * @param bytes that its copies take, by the place of the store
    */
   record Member(
       Resource resource,
       Resource with,
       ResourceResult result,
       Protection protection,
-      @Nullable TimeEstimate[] times) {
+      @Nullable TimeEstimate[] times,
+      long[] bytes) {
     boolean byItself() {
       return with.key().equals(resource.key());
     }
@@ -68,7 +73,8 @@ public final class Survival {
     evaluation
         .workloads()
         .forEach(w -> w.members().forEach(m -> results.put(m.resource().key(), m)));
-    for (Member member : estate.each(r -> made.member(evaluation, estimates, results.get(r.key()), r))) {
+    for (Member member :
+        estate.each(r -> made.member(evaluation, estimates, results.get(r.key()), r))) {
       members.put(member.resource().key(), member);
     }
     for (WorkloadResult result : evaluation.workloads()) {
@@ -97,12 +103,50 @@ public final class Survival {
         long bytes = RestoreEstimate.whole(
             resource, RestoreEstimate.chainBytes(subject.set(), newest.point()));
         for (int i = 0; i < times.length; i++) {
-          times[i] = estimates.of(resource, bits.stores().get(i).key(), method, bytes).orElse(null);
+          times[i] =
+              estimates.of(resource, bits.stores().get(i).key(), method, bytes).orElse(null);
         }
       });
     }
     return new Member(
-        resource, with, result, Protection.of(subject, Proof.inPeriod(subject), bits), times);
+        resource,
+        with,
+        result,
+        Protection.of(subject, Proof.inPeriod(subject), bits),
+        times,
+        with.key().equals(resource.key())
+            ? bytes(subject)
+            : new long[bits.stores().size()]);
+  }
+
+  private long[] bytes(Subject subject) {
+    long[] bytes = new long[bits.stores().size()];
+    PointSet set = subject.set();
+    for (int row = 0; row < set.size(); row++) {
+      long size = Math.max(0, set.sizeBytes(row));
+      for (int at = set.copies().first(row); at < set.copies().first(row + 1); at++) {
+        int store = set.copies().state(at) == CopyState.PRESENT
+            ? bits.place(set.copies().storeKey(set.copies().store(at)))
+            : -1;
+        if (store >= 0) {
+          bytes[store] += size;
+        }
+      }
+    }
+    return bytes;
+  }
+
+  /** Bytes of all copies that are present, by the key of the store; sizes that nobody knows count as none. */
+  public Map<String, Long> bytesByStore() {
+    Map<String, Long> all = new TreeMap<>();
+    for (int i = 0; i < stores().size(); i++) {
+      long sum = 0;
+      for (Member member : members.values()) {
+        sum += member.bytes()[i];
+      }
+      all.put(stores().get(i).key(), sum);
+    }
+    return all;
   }
 
   Estate estate() {
@@ -118,7 +162,8 @@ public final class Survival {
   }
 
   /** Null for one that is excluded. */
-  @Nullable Member member(String key) {
+  @Nullable
+  Member member(String key) {
     return members.get(key);
   }
 

@@ -64,8 +64,7 @@ final class SurvivalSteps {
           .map(r -> r.key())
           .filter(there::contains)
           .toList();
-      steps.add(new Step(
-          gate(workload.key()), 0, null, 0, Workload.STRICTEST + MORE, true, own));
+      steps.add(new Step(gate(workload.key()), 0, null, 0, Workload.STRICTEST + MORE, true, own));
     }
     return new RecoverySteps(steps).rankedByNeed();
   }

@@ -37,6 +37,7 @@ class PageController {
     "/criteria",
     "/insights",
     "/integrity",
+    "/survival",
     "/engines",
     "/people",
     "/set-password",

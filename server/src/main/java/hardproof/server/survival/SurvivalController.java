@@ -1,0 +1,217 @@
+package hardproof.server.survival;
+
+import hardproof.core.estate.Medium;
+import hardproof.core.estate.Store;
+import hardproof.core.ladder.Rung;
+import hardproof.core.survival.Aftermath;
+import hardproof.core.survival.Fate;
+import hardproof.core.survival.Loss;
+import hardproof.core.survival.LossRank;
+import hardproof.core.survival.Survival;
+import hardproof.server.programmes.CapacityStore;
+import hardproof.server.proof.AsAt;
+import hardproof.server.proof.Evaluated;
+import hardproof.server.proof.Evaluations;
+import io.swagger.v3.oas.annotations.Operation;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import org.springdoc.core.annotations.ParameterObject;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What is left after a loss. */
+@RestController
+@RequestMapping("/api/survival")
+class SurvivalController {
+  private final Evaluations evaluations;
+  private final CapacityStore capacities;
+
+  /** Of the evaluation that was asked about last: losses are tried one after another. */
+  private volatile @Nullable Prepared prepared;
+
+  private record Prepared(Evaluated of, Survival survival) {}
+
+  SurvivalController(Evaluations evaluations, CapacityStore capacities) {
+    this.evaluations = evaluations;
+    this.capacities = capacities;
+  }
+
+  private Survival survival(Evaluated evaluated) {
+    Prepared last = prepared;
+    if (last == null || last.of() != evaluated) {
+      last = new Prepared(evaluated, Survival.of(evaluated.estate(), evaluated.evaluation()));
+      prepared = last;
+    }
+    return last.survival();
+  }
+
+  /**
+   * A store as a plate.
+   *
+   * @param domain the failure domain that it names; its own where it names none
+   * @param bytes of its copies, as far as sizes are known
+   * @param lost whether the loss takes it
+   */
+  record Plate(
+      String key,
+      String name,
+      @Nullable String site,
+      @Nullable String region,
+      String domain,
+      Medium medium,
+      @Nullable Boolean online,
+      long bytes,
+      boolean lost) {}
+
+  /**
+   * What becomes of a workload. Times are milliseconds.
+   *
+   * @param fate lost, late, not-known, survives or had-nothing
+   * @param exposureMs how old the data of its oldest member is that comes back; null where one does not
+   * @param backMs until all of it is back; null where it is not, or nobody knows
+   * @param rung the highest that was shown of all its members from a copy that is left
+   */
+  record FateLine(
+      String workload,
+      String name,
+      @Nullable Integer tier,
+      Fate fate,
+      String sentence,
+      @Nullable Long exposureMs,
+      long rpoMs,
+      @Nullable Long backMs,
+      long rtoMs,
+      @Nullable Rung rung,
+      Rung demanded) {}
+
+  /** When a tier is back: milliseconds, and how many of its workloads come back at all. */
+  record TierBack(int tier, @Nullable Long backMs, int back, int all) {}
+
+  /**
+   * The whole.
+   *
+   * @param asAt the instant that is judged
+   * @param loss in words
+   * @param sentence how many survive, are late and are lost
+   * @param atOnce restores that go on at once
+   * @param bytes to restore
+   * @param proof how the claim is known: computed, as no rehearsal of a loss has been done
+   */
+  record SurvivalView(
+      Instant asAt,
+      String loss,
+      String sentence,
+      int atOnce,
+      long bytes,
+      String proof,
+      List<Plate> plates,
+      List<TierBack> tiers,
+      List<FateLine> workloads) {}
+
+  @Operation(summary = "What is left of every workload after a loss, and when it is back")
+  @GetMapping
+  SurvivalView after(@ParameterObject LossQuery query, @ParameterObject AsAt asAt) {
+    Evaluated evaluated = evaluations.at(asAt);
+    Survival survival = survival(evaluated);
+    Loss loss = query.loss(evaluated.estate());
+    int atOnce =
+        query.restores(capacities.at(evaluated.estate().asAt()).capacity().atOnce());
+    Aftermath after = survival.after(loss, atOnce);
+    Map<String, Long> bytes = survival.bytesByStore();
+    return new SurvivalView(
+        evaluated.estate().asAt(),
+        loss.words(evaluated.estate()::storeName),
+        after.sentence(),
+        atOnce,
+        after.bytes(),
+        "computed",
+        survival.stores().stream().map(s -> plate(s, loss, bytes)).toList(),
+        tiers(after),
+        after.lines().stream().map(SurvivalController::line).toList());
+  }
+
+  private static Plate plate(Store s, Loss loss, Map<String, Long> bytes) {
+    return new Plate(
+        s.key(),
+        s.name(),
+        s.site(),
+        s.region(),
+        s.effectiveFailureDomain(),
+        s.medium(),
+        s.online(),
+        bytes.getOrDefault(s.key(), 0L),
+        loss.takes(s));
+  }
+
+  private static List<TierBack> tiers(Aftermath after) {
+    Set<Integer> tiers = new TreeSet<>();
+    after.lines().forEach(l -> tiers.add(l.workload().heldTo()));
+    return tiers.stream()
+        .map(t -> {
+          var own =
+              after.lines().stream().filter(l -> l.workload().heldTo() == t).toList();
+          return new TierBack(
+              t,
+              after.backByTier().get(t),
+              (int) own.stream().filter(l -> l.back() != null).count(),
+              own.size());
+        })
+        .toList();
+  }
+
+  private static FateLine line(Aftermath.Line l) {
+    return new FateLine(
+        l.workload().key(),
+        l.workload().name(),
+        l.workload().tier(),
+        l.fate(),
+        l.sentence(),
+        l.exposure() == null ? null : l.exposure().toMillis(),
+        l.rpo().toMillis(),
+        l.back(),
+        l.rto().toMillis(),
+        l.rung(),
+        l.demanded());
+  }
+
+  /**
+   * A loss beside all others; its parts as they are asked for.
+   *
+   * @param lost workloads of which nothing would be left of a member, and something is without it
+   * @param late workloads that would come back with data older than their RPO, and would not without it
+   */
+  record RankLine(
+      String words,
+      List<String> site,
+      List<String> region,
+      List<String> store,
+      List<String> domain,
+      boolean intruder,
+      int lost,
+      int late) {}
+
+  @Operation(summary = "Losses beside each other, what hurts most first")
+  @GetMapping("/ranking")
+  List<RankLine> ranking(@ParameterObject AsAt asAt) {
+    Evaluated evaluated = evaluations.at(asAt);
+    return survival(evaluated).ranking().stream().map(r -> line(evaluated, r)).toList();
+  }
+
+  private static RankLine line(Evaluated evaluated, LossRank r) {
+    Loss loss = r.loss();
+    return new RankLine(
+        loss.words(evaluated.estate()::storeName),
+        List.copyOf(loss.sites()),
+        List.copyOf(loss.regions()),
+        loss.stores().stream().sorted().toList(),
+        List.copyOf(loss.domains()),
+        loss.intruder(),
+        r.lost(),
+        r.late());
+  }
+}

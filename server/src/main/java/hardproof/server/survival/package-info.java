@@ -1,0 +1,2 @@
+/** What is left after a loss. */
+package hardproof.server.survival;

@@ -1,0 +1,83 @@
+package hardproof.server.survival;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import hardproof.server.WithServer;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import tools.jackson.databind.JsonNode;
+
+class SurvivalRestTest extends WithServer {
+  private JsonNode after(String query) {
+    var answer = client.get("/api/survival" + query);
+    assertThat(answer.status()).as(answer.body()).isEqualTo(200);
+    return answer.json();
+  }
+
+  private static List<String> fates(JsonNode view) {
+    List<String> fates = new ArrayList<>();
+    view.path("workloads").forEach(w -> fates.add(w.path("fate").asString()));
+    return fates;
+  }
+
+  @Test
+  void everyWorkloadHasAFateAndAllStoresTogetherLeaveNothing() {
+    JsonNode none = after("");
+    assertThat(none.path("loss").asString()).isEqualTo("production alone");
+    assertThat(none.path("proof").asString()).isEqualTo("computed");
+    assertThat(fates(none)).isNotEmpty().doesNotContain("lost");
+    StringBuilder all = new StringBuilder("?intruder=false");
+    none.path("plates").forEach(p -> all.append("&store=").append(p.path("key").asString()));
+    JsonNode lost = after(all.toString());
+    assertThat(lost.path("plates"))
+        .allSatisfy(p -> assertThat(p.path("lost").asBoolean()).isTrue());
+    assertThat(fates(lost)).isSubsetOf("lost", "had-nothing").contains("lost");
+    assertThat(lost.path("sentence").asString()).startsWith("0 of ");
+    assertThat(lost.path("bytes").asLong()).isZero();
+  }
+
+  /** What the ranking says of a loss is what the loss comes to, beyond what is so without it. */
+  @Test
+  void theRankingSaysWhatEachLossComesTo() {
+    long before = fates(after("")).stream().filter("lost"::equals).count();
+    JsonNode ranking = client.get("/api/survival/ranking").json();
+    assertThat(ranking).isNotEmpty();
+    for (JsonNode rank : ranking) {
+      StringBuilder query =
+          new StringBuilder("?intruder=" + rank.path("intruder").asBoolean());
+      for (String part : List.of("site", "region", "store", "domain")) {
+        rank.path(part)
+            .forEach(n -> query.append("&" + part + "=").append(n.asString().replace(" ", "%20")));
+      }
+      long lost = fates(after(query.toString())).stream().filter("lost"::equals).count();
+      assertThat(lost - before).as(rank.toString()).isEqualTo(rank.path("lost").asLong());
+    }
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "?site=Atlantis",
+        "?region=none",
+        "?store=x",
+        "?domain=y",
+        "?taintedAfter=yesterday",
+        "?intruder=perhaps",
+        "?atOnce=0",
+        "?atOnce=1001",
+        "?asAt=soon"
+      })
+  void whatIsNoLossIsRefused(String query) {
+    var answer = client.get("/api/survival" + query);
+    assertThat(answer.status()).as(answer.body()).isEqualTo(400);
+  }
+
+  @Test
+  void taintedDataIsNotCounted() {
+    JsonNode tainted = after("?taintedAfter=2001-01-01T00:00:00Z");
+    assertThat(fates(tainted)).isSubsetOf("lost", "had-nothing");
+  }
+}
