@@ -86,6 +86,11 @@ class ScreenshotsTest {
       browser.find(".damage summary").click();
       browser.sees("Next older good point");
       shoot("integrity");
+      browser.open("/survival");
+      browser.click("Skerry Point");
+      browser.sees("If we lost site Skerry Point");
+      browser.sees("Back over time");
+      shoot("survival");
       browser.open("/drills?tab=ahead");
       browser.sees("no programme drills it");
       browser.sees("What became of the last starts");
@@ -93,7 +98,6 @@ class ScreenshotsTest {
       browser.click("New programme");
       browser.type("Name", "Whatever is needed");
       browser.sees("Whatever is needed drills it in the next night");
-      shoot("programme");
       browser.click("Cancel");
       browser.open("/findings?part=plan");
       browser.sees("workload becomes proven");

@@ -6,7 +6,6 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
@@ -44,6 +43,9 @@ public final class RecoverySteps {
     }
   }
 
+  /** Up to so many are compared one by one. */
+  private static final int FEW = 8;
+
   private final List<Step> steps;
   private final int[][] needs;
   private final int[][] neededBy;
@@ -62,20 +64,43 @@ public final class RecoverySteps {
       }
     }
     needs = new int[steps.size()][];
-    List<List<Integer>> back = new ArrayList<>();
-    steps.forEach(s -> back.add(new ArrayList<>()));
+    int[] counts = new int[needs.length];
     for (int i = 0; i < needs.length; i++) {
-      needs[i] = new LinkedHashSet<>(steps.get(i).needs())
-          .stream().filter(places::containsKey).mapToInt(places::get).toArray();
+      needs[i] = places(steps.get(i).needs());
       for (int need : needs[i]) {
-        back.get(need).add(i);
+        counts[need]++;
       }
     }
-    neededBy = back.stream()
-        .map(b -> b.stream().mapToInt(Integer::intValue).toArray())
-        .toArray(int[][]::new);
+    neededBy = new int[needs.length][];
+    for (int i = needs.length - 1; i >= 0; i--) {
+      neededBy[i] = new int[counts[i]];
+    }
+    for (int i = needs.length - 1; i >= 0; i--) {
+      for (int need : needs[i]) {
+        neededBy[need][--counts[need]] = i;
+      }
+    }
     order = inOrder();
     circles = order.length == steps.size() ? List.of() : new Circles().found();
+  }
+
+  /** Each once, without those that are none of the steps. */
+  private int[] places(List<String> keys) {
+    int[] found = new int[keys.size()];
+    int count = 0;
+    for (String key : keys) {
+      Integer place = places.get(key);
+      boolean again = place == null;
+      for (int i = 0; i < count && !again && count <= FEW; i++) {
+        again = found[i] == place;
+      }
+      if (!again) {
+        found[count++] = place;
+      }
+    }
+    return count > FEW
+        ? Arrays.stream(found, 0, count).distinct().toArray()
+        : Arrays.copyOf(found, count);
   }
 
   /** Each after all that it needs (A. B. Kahn, 1962); without those that can never begin. */

@@ -22,6 +22,8 @@ public record SpeedUp(Kind kind, String what, long saved, long total, List<Strin
   /** What saves less of the whole than this is not worth a line. */
   private static final double WORTH = 0.01;
 
+  private static final int TRIED = 12;
+
   /** What is changed. */
   public enum Kind implements hardproof.core.wording.Coded {
     /** One member in half the time. */
@@ -33,17 +35,18 @@ public record SpeedUp(Kind kind, String what, long saved, long total, List<Strin
   }
 
   /**
-   * All that save more than a hundredth, what saves most first; of two that save as much the smaller change, by kind and key.
+   * Those that save more than a hundredth, of the longest members that set the time and the stores these are read from; what saves most first; of two that save as much the smaller change, by kind and key.
    *
    * @param limits that hold now
    */
   public static List<SpeedUp> of(RecoveryOrder order, Limits limits) {
     RecoverySchedule now = RecoverySchedule.of(order.steps(), limits);
     List<SpeedUp> found = new ArrayList<>();
-    for (String key : members(order.steps(), now)) {
+    List<String> path = members(order.steps(), now);
+    for (String key : longest(order.steps(), path)) {
       found.add(tried(Kind.MEMBER, key, order.steps(Map.of(key, HALF)), limits, now));
     }
-    for (String store : stores(order)) {
+    for (String store : stores(order, path)) {
       Map<String, Double> faster = new HashMap<>();
       order.members().stream()
           .filter(m -> store.equals(m.store()))
@@ -73,9 +76,18 @@ public record SpeedUp(Kind kind, String what, long saved, long total, List<Strin
         .toList();
   }
 
-  private static List<String> stores(RecoveryOrder order) {
-    return order.members().stream()
-        .filter(m -> m.estimate() != null)
+  /** A workload of hundreds has a path of dozens: the short ones of it can save little. */
+  private static List<String> longest(RecoverySteps steps, List<String> path) {
+    return path.stream()
+        .sorted(Comparator.comparingLong(k -> -steps.step(steps.place(k)).millis()))
+        .limit(TRIED)
+        .toList();
+  }
+
+  private static List<String> stores(RecoveryOrder order, List<String> path) {
+    return path.stream()
+        .map(order::member)
+        .filter(m -> m != null && m.estimate() != null)
         .map(RecoveryMember::store)
         .distinct()
         .sorted()

@@ -184,9 +184,7 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
         Long end = end(member);
         back = end == null || back == null ? null : Long.valueOf(Math.max(back, end));
       }
-      boolean had = guarded.members().stream()
-          .allMatch(m -> m.protection().newestLeft(survival.blow(Loss.NONE)) >= 0);
-      if (!had) {
+      if (!guarded.members().stream().allMatch(Member::hasAny)) {
         fate = Fate.HAD_NOTHING;
         sentence = "a member has no usable point as it is";
       }

@@ -124,14 +124,9 @@ final class Protection {
     return -1;
   }
 
-  /** The oldest that is left; −1 where none is. */
-  int oldestLeft(Blow blow) {
-    for (int row = 0; row < dataTimes.length; row++) {
-      if (left(row, blow)) {
-        return row;
-      }
-    }
-    return -1;
+  /** The newest where nothing is lost; −1 where there is none. */
+  int usableRow() {
+    return newestLeft(new Blow(new long[words], false, Long.MAX_VALUE));
   }
 
   private boolean left(int row, Blow blow) {

@@ -58,6 +58,11 @@ public final class Survival {
     boolean byItself() {
       return with.key().equals(resource.key());
     }
+
+    /** Whether it has a usable point as it is. */
+    boolean hasAny() {
+      return protection.usableRow() >= 0;
+    }
   }
 
   private Survival(Estate estate) {

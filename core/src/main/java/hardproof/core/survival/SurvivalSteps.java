@@ -8,11 +8,11 @@ import hardproof.core.order.RecoverySteps.Step;
 import hardproof.core.recovery.TimeEstimate;
 import hardproof.core.survival.Survival.Member;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /** The restores of a whole estate: by tier, and what a stricter tier needs as if it were of that tier. */
@@ -20,6 +20,7 @@ final class SurvivalSteps {
   private final Survival survival;
   private final List<Step> steps = new ArrayList<>();
   private final Map<String, Double> rates = new TreeMap<>();
+  private final Set<String> needed = new TreeSet<>();
 
   SurvivalSteps(Survival survival) {
     this.survival = survival;
@@ -35,7 +36,10 @@ final class SurvivalSteps {
       needs.add(member.with().key());
     }
     if (own != null) {
-      own.needs().forEach(w -> needs.add(gate(w)));
+      for (String workload : own.needs()) {
+        needs.add(gate(workload));
+        needed.add(workload);
+      }
     }
     Store from = store < 0 ? null : survival.bits().stores().get(store);
     if (from != null && from.throughput() != null && from.throughput() > 0) {
@@ -57,14 +61,12 @@ final class SurvivalSteps {
   }
 
   RecoverySteps steps() {
-    Set<String> there = new HashSet<>();
-    steps.forEach(s -> there.add(s.key()));
-    for (Workload workload : survival.estate().facts().workloads()) {
-      List<String> own = survival.estate().membersOf(workload.key()).stream()
+    for (String workload : needed) {
+      List<String> own = survival.estate().membersOf(workload).stream()
           .map(r -> r.key())
-          .filter(there::contains)
+          .filter(key -> survival.member(key) != null)
           .toList();
-      steps.add(new Step(gate(workload.key()), 0, null, 0, Workload.STRICTEST + MORE, true, own));
+      steps.add(new Step(gate(workload), 0, null, 0, Workload.STRICTEST + MORE, true, own));
     }
     return new RecoverySteps(steps).rankedByNeed();
   }
