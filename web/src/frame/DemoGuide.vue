@@ -25,6 +25,10 @@ const STEPS = [
     text: 'What of every store was read back, and what is lost with what is damaged.',
   },
   {
+    to: '/survival',
+    text: 'Press Skerry Point: what would be left of every workload, since when, and when it is back.',
+  },
+  {
     to: '/findings',
     text: 'What is not met, what matters most first. Three resources have nothing.',
   },
