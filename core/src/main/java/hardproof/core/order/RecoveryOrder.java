@@ -213,7 +213,7 @@ public final class RecoveryOrder {
     // One step between, so that a workload of 500 members that needs one of 500 is not 250,000
     // needs.
     gates.forEach((workload, own) ->
-        steps.add(new Step(gate(workload), 0, null, 0, 0, true, List.copyOf(own))));
+        steps.add(new Step(RecoverySteps.allOf(workload), 0, null, 0, 0, true, List.copyOf(own))));
     return new RecoverySteps(steps);
   }
 
@@ -225,7 +225,7 @@ public final class RecoveryOrder {
     }
     Workload own = estate.workload(resource.workload());
     if (own != null) {
-      own.needs().forEach(w -> needs.add(gate(w)));
+      own.needs().forEach(w -> needs.add(RecoverySteps.allOf(w)));
     }
     TimeEstimate estimate = member.estimate();
     long millis = estimate == null
@@ -237,21 +237,12 @@ public final class RecoveryOrder {
         resource.key(), millis, member.store(), rate, tier, member.point() != null, needs);
   }
 
-  /** That all members of a workload are up. No key of a resource has a line end. */
-  private static String gate(String workload) {
-    return "\n" + workload;
-  }
-
-  /** Whether a step is a member, and not that a workload is up. */
-  static boolean isMember(String key) {
-    return !key.startsWith("\n");
-  }
-
   /** Keys of the members on each circle of needs; a workload on it by its name in quotes. */
   public List<List<String>> circles(RecoverySteps steps) {
     return steps.circles().stream()
-        .map(c ->
-            c.stream().map(k -> isMember(k) ? k : "all of " + k.substring(1)).toList())
+        .map(c -> c.stream()
+            .map(k -> RecoverySteps.isMember(k) ? k : "all of " + k.substring(1))
+            .toList())
         .toList();
   }
 }

@@ -39,7 +39,7 @@ public record RecoveryOutlook(
     RecoverySchedule schedule = RecoverySchedule.of(steps, limits);
     List<String> path = schedule.path().stream()
         .map(p -> steps.step(p).key())
-        .filter(RecoveryOrder::isMember)
+        .filter(RecoverySteps::isMember)
         .toList();
     return new RecoveryOutlook(
         order,

@@ -43,6 +43,19 @@ public final class RecoverySteps {
     }
   }
 
+  /** What the key of a workload begins with: no key of a resource has a line end. */
+  private static final String ALL_OF = "\n";
+
+  /** The key of the step that all members of a workload are up, which takes no time. */
+  public static String allOf(String workload) {
+    return ALL_OF + workload;
+  }
+
+  /** Whether a step brings something back, and is not that a workload is up. */
+  static boolean isMember(String key) {
+    return !key.startsWith(ALL_OF);
+  }
+
   /** Up to so many are compared one by one. */
   private static final int FEW = 8;
 

@@ -37,7 +37,7 @@ final class SurvivalSteps {
     }
     if (own != null) {
       for (String workload : own.needs()) {
-        needs.add(gate(workload));
+        needs.add(RecoverySteps.allOf(workload));
         needed.add(workload);
       }
     }
@@ -56,17 +56,14 @@ final class SurvivalSteps {
         needs));
   }
 
-  private static String gate(String workload) {
-    return "\n" + workload;
-  }
-
   RecoverySteps steps() {
     for (String workload : needed) {
       List<String> own = survival.estate().membersOf(workload).stream()
           .map(r -> r.key())
           .filter(key -> survival.member(key) != null)
           .toList();
-      steps.add(new Step(gate(workload), 0, null, 0, Workload.STRICTEST + MORE, true, own));
+      steps.add(new Step(
+          RecoverySteps.allOf(workload), 0, null, 0, Workload.STRICTEST + MORE, true, own));
     }
     return new RecoverySteps(steps).rankedByNeed();
   }

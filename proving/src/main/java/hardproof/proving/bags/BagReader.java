@@ -2,18 +2,15 @@ package hardproof.proving.bags;
 
 import hardproof.proving.checksums.ChecksumList;
 import hardproof.proving.checksums.Sha256;
-import java.io.BufferedInputStream;
 import java.io.ByteArrayInputStream;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Enumeration;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -22,7 +19,6 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
-import java.util.zip.ZipInputStream;
 
 /** Reads a zipped bag and holds it to RFC 8493: complete, and every checksum right. */
 public final class BagReader {
@@ -65,7 +61,7 @@ public final class BagReader {
     BagReader bag = new BagReader(zip);
     try (ZipFile file = bag.zipFile()) {
       bag.read(file);
-      bag.readAsStream(file);
+      bag.faults.addAll(TwoReadings.faults(zip, file, bag.top(), bag.files.keySet()));
     }
     bag.check();
     return bag;
@@ -199,55 +195,6 @@ public final class BagReader {
     boolean hold = length == begin.length && held + length <= HELD_TOGETHER;
     held += hold ? length : 0;
     return new Content(Sha256.hex(digest.digest()), length, hold ? begin : null);
-  }
-
-  /**
-   * A zip says twice what it holds: in its directory at the end, and before each entry. Tools go by
-   * the one or the other, so both must tell the same.
-   */
-  private void readAsStream(ZipFile directory) throws IOException {
-    TreeSet<String> seen = new TreeSet<>();
-    try (ZipInputStream in = new ZipInputStream(
-        new BufferedInputStream(Files.newInputStream(zip)), StandardCharsets.UTF_8)) {
-      compareEntries(directory, seen, in);
-    } catch (IOException | IllegalArgumentException e) {
-      faults.add("the zip can't be read from its beginning to its end: " + e.getMessage());
-      return;
-    }
-    files.keySet().stream()
-        .filter(path -> !seen.contains(path))
-        .forEach(path -> faults.add(
-            path + " is in the zip's directory but not under that name among its entries"));
-  }
-
-  private void compareEntries(ZipFile directory, TreeSet<String> seen, ZipInputStream in)
-      throws IOException {
-    ZipEntry entry;
-    while ((entry = in.getNextEntry()) != null) {
-      String path = entry.getName().substring(entry.getName().indexOf('/') + 1);
-      if (!entry.isDirectory() && files.containsKey(path)) {
-        seen.add(path);
-        try (InputStream same = directory.getInputStream(directory.getEntry(top + "/" + path))) {
-          if (!same(in, same)) {
-            faults.add(path + " reads differently from the zip's directory and from its entry");
-          }
-        }
-      }
-    }
-  }
-
-  private static boolean same(InputStream one, InputStream other) throws IOException {
-    byte[] some = new byte[1 << 16];
-    while (true) {
-      byte[] more = one.readNBytes(some.length);
-      int got = other.readNBytes(some, 0, some.length);
-      if (!Arrays.equals(more, 0, more.length, some, 0, got)) {
-        return false;
-      }
-      if (got < some.length) {
-        return true;
-      }
-    }
   }
 
   private void check() {

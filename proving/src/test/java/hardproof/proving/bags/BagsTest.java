@@ -7,12 +7,14 @@ import gov.loc.repository.bagit.reader.BagReader;
 import gov.loc.repository.bagit.verify.BagVerifier;
 import hardproof.proving.Command;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
+import java.util.Random;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
 import java.util.zip.ZipOutputStream;
@@ -124,6 +126,32 @@ class BagsTest {
             faults(rewrite(zip, "pack/manifest-sha256.txt", "x".getBytes(StandardCharsets.UTF_8))))
         .contains(
             "manifest-sha256.txt: line 1 of the checksum list is not a checksum (SHA-256, SHA-512, SHA-1 or MD5) and a path");
+  }
+
+  /** What is too large to be held in memory is read again each time; at, under and above the size that is. */
+  @Test
+  void largeFilesAreReadAndCheckedToo() throws IOException {
+    for (int size : new int[] {(1 << 20) - 1, 1 << 20, (1 << 20) + 1, 3_000_000}) {
+      byte[] content = new byte[size];
+      new Random(size).nextBytes(content);
+      BagWriter writer = new BagWriter("pack");
+      writer.payload("large.bin", content);
+      Path zip = temp.resolve("large.zip");
+      try (OutputStream out = Files.newOutputStream(zip)) {
+        writer.write(out);
+      }
+      var bag = hardproof.proving.bags.BagReader.open(zip);
+      assertThat(bag.faults()).isEmpty();
+      assertThat(bag.has("data/large.bin")).isTrue();
+      assertThat(bag.file("data/large.bin")).isEqualTo(content);
+      try (InputStream in = bag.open("data/large.bin")) {
+        assertThat(in.readAllBytes()).isEqualTo(content);
+      }
+      content[size - 1] ^= 1;
+      assertThat(faults(rewrite(zip, "pack/data/large.bin", content)))
+          .containsExactly("data/large.bin has been changed: its SHA-256 is not the one in"
+              + " manifest-sha256.txt");
+    }
   }
 
   private static java.util.List<String> faults(Path zip) throws IOException {

@@ -97,11 +97,11 @@ final class Comparison extends OutputStream {
     if (begin.size() == 0 && rest.length == 0) {
       return null;
     }
-    String line = (begin.toString(StandardCharsets.UTF_8)
-            + new String(rest, StandardCharsets.UTF_8))
-        .lines()
-        .findFirst()
-        .orElse("");
+    // Put together as bytes: they may part in the middle of a letter.
+    ByteArrayOutputStream whole = new ByteArrayOutputStream();
+    whole.writeBytes(begin.toByteArray());
+    whole.writeBytes(rest);
+    String line = whole.toString(StandardCharsets.UTF_8).lines().findFirst().orElse("");
     return line.length() > SHOWN ? line.substring(0, SHOWN) + "…" : line;
   }
 }
