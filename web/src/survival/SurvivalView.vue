@@ -60,7 +60,7 @@ function clear() {
 const FATES: Record<FateLine['fate'], { glyph: string; word: string }> = {
   lost: { glyph: '✕', word: 'Lost' },
   late: { glyph: '◔', word: 'Late' },
-  'not-known': { glyph: '?', word: 'When not known' },
+  'not-known': { glyph: '?', word: 'Not known' },
   survives: { glyph: '✓', word: 'Survives' },
   'had-nothing': { glyph: '–', word: 'Had nothing' },
 }

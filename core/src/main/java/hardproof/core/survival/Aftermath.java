@@ -62,7 +62,7 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
       parts.add(count(Fate.LATE) + " late");
     }
     if (count(Fate.NOT_KNOWN) > 0) {
-      parts.add("of " + count(Fate.NOT_KNOWN) + " nobody knows when");
+      parts.add(count(Fate.NOT_KNOWN) + " not known");
     }
     parts.add(
         count(Fate.LOST) == 0
@@ -203,10 +203,18 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
       if (schedule.bar(steps.place(member.resource().key())) == null) {
         return new Told(Fate.LOST, name + " needs what can't be brought back");
       }
-      if (age.compareTo(rpo) > 0) {
+      if (member.ageAsTold(one.row()).compareTo(rpo) > 0) {
         return new Told(
             Fate.LATE,
             name + " goes back " + Wording.duration(age) + ", RPO " + Wording.duration(rpo));
+      }
+      if (age.compareTo(rpo) > 0) {
+        return new Told(
+            Fate.NOT_KNOWN,
+            name + " goes back " + Wording.duration(age) + " by what was told until "
+                + Wording.time(
+                    member.result().told().horizon(), survival.estate().asAt()) + ", RPO "
+                + Wording.duration(rpo));
       }
       Long end = end(member);
       Duration rto = member.result().demand().rto();

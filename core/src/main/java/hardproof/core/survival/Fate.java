@@ -8,7 +8,7 @@ public enum Fate implements Coded {
   LOST,
   /** It comes back, but with older data than the RPO allows or later than the RTO. */
   LATE,
-  /** It comes back with data inside the RPO; when, nobody knows. */
+  /** It comes back; nobody knows when, or whether newer data was made since its feed last told. */
   NOT_KNOWN,
   /** It comes back inside RPO and RTO. */
   SURVIVES,

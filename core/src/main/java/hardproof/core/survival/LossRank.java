@@ -83,13 +83,12 @@ public record LossRank(Loss loss, int lost, int late, long weight) {
 
   private static LossRank of(Survival survival, Loss loss, Protection.Blow none) {
     Protection.Blow blow = survival.blow(loss);
-    long now = survival.estate().asAt().toEpochMilli();
     int lost = 0;
     int late = 0;
     long weight = 0;
     for (Guarded guarded : survival.workloads()) {
-      int before = worst(guarded, none, now);
-      int after = worst(guarded, blow, now);
+      int before = worst(guarded, none);
+      int after = worst(guarded, blow);
       int tier = WEIGHTS[guarded.workload().heldTo() - 1];
       if (after == GONE && before != GONE) {
         lost++;
@@ -106,15 +105,15 @@ public record LossRank(Loss loss, int lost, int late, long weight) {
   private static final int OLD = 1;
   private static final int GONE = 2;
 
-  private static int worst(Guarded guarded, Protection.Blow blow, long now) {
+  private static int worst(Guarded guarded, Protection.Blow blow) {
     int worst = FINE;
     for (Survival.Member member : guarded.members()) {
       int row = member.protection().newestLeft(blow);
       if (row < 0) {
         return GONE;
       }
-      long age = now - member.protection().dataTime(row);
-      worst = age > member.result().demand().rpo().toMillis() ? OLD : worst;
+      boolean old = member.ageAsTold(row).compareTo(member.result().demand().rpo()) > 0;
+      worst = old ? OLD : worst;
     }
     return worst;
   }

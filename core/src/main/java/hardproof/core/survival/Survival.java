@@ -17,6 +17,7 @@ import hardproof.core.proof.WorkloadResult;
 import hardproof.core.recovery.RestoreEstimate;
 import hardproof.core.recovery.TimeEstimate;
 import hardproof.core.recovery.TimeEstimates;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -57,6 +58,12 @@ public final class Survival {
       long[] bytes) {
     boolean byItself() {
       return with.key().equals(resource.key());
+    }
+
+    /** How old a point was when its feed last told: silence since then is neither a gap nor none. */
+    Duration ageAsTold(int row) {
+      long age = result.told().horizon().toEpochMilli() - protection.dataTime(row);
+      return Duration.ofMillis(Math.max(0, age));
     }
 
     /** Whether it has a usable point as it is. */

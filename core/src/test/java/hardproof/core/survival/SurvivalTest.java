@@ -7,6 +7,7 @@ import hardproof.core.Given;
 import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
+import hardproof.core.estate.Feed;
 import hardproof.core.estate.Kind;
 import hardproof.core.estate.Medium;
 import hardproof.core.facts.Estate;
@@ -70,6 +71,31 @@ class SurvivalTest {
     assertThat(line(g, Loss.ofSite("A")).sentence()).isEqualTo("R goes back 24 h, RPO 24 h");
     assertThat(fate(g, Loss.ofSite("A"))).isEqualTo(Fate.LATE);
     assertThat(line(g, Loss.ofSite("A")).exposure()).isEqualTo(Duration.ofSeconds(86_401));
+  }
+
+  /** Silence of a feed is neither a gap nor none: judged is what was told, and what that leaves open is said. */
+  @Test
+  void whatWasNotToldSinceIsNotKnown() {
+    Given g = Given.estate().point("a", 30);
+    g.feeds.add(new Feed(
+        "feed",
+        Duration.ofHours(1),
+        NOW.minus(Duration.ofHours(6)),
+        NOW.minus(Duration.ofHours(6))));
+    assertThat(fate(g, Loss.NONE)).as("24 h old when it was told of").isEqualTo(Fate.NOT_KNOWN);
+    assertThat(line(g, Loss.NONE).sentence())
+        .startsWith("R goes back 30 h by what was told until ")
+        .endsWith("RPO 24 h");
+    assertThat(of(g).after(Loss.NONE, 1).sentence())
+        .isEqualTo("0 of 1 survive; 1 not known; none is lost");
+    g.feeds.set(
+        0,
+        new Feed(
+            "feed",
+            Duration.ofHours(1),
+            NOW.minus(Duration.ofHours(6)),
+            NOW.minus(Duration.ofHours(6)).plusMillis(1)));
+    assertThat(fate(g, Loss.NONE)).isEqualTo(Fate.LATE);
   }
 
   /** Offline, or locked for longer than now: at the very instant at which a lock ends it holds no more. */
