@@ -43,6 +43,7 @@ record LossQuery(
     @Nullable
     Integer atOnce) {
   private static final int MOST_AT_ONCE = 1000;
+  private static final Instant LATEST = Instant.parse("9999-12-31T00:00:00Z");
 
   /**
    * @throws WrongValue when it names what no store of the estate does
@@ -75,12 +76,17 @@ record LossQuery(
     if (taintedAfter == null || taintedAfter.isBlank()) {
       return null;
     }
+    Instant after = null;
     try {
-      return Instant.parse(taintedAfter);
+      after = Instant.parse(taintedAfter);
     } catch (DateTimeException e) {
+      // Said below.
+    }
+    if (after == null || after.isBefore(Instant.EPOCH) || after.isAfter(LATEST)) {
       throw new WrongValue("'" + taintedAfter
           + "' is no instant after which data is tainted; give one like 2026-11-26T16:07:00Z");
     }
+    return after;
   }
 
   /**

@@ -65,6 +65,8 @@ class SurvivalRestTest extends WithServer {
         "?store=x",
         "?domain=y",
         "?taintedAfter=yesterday",
+        "?taintedAfter=%2B1000000000-01-01T00:00:00Z",
+        "?taintedAfter=1969-12-31T23:59:59Z",
         "?intruder=perhaps",
         "?atOnce=0",
         "?atOnce=1001",
