@@ -57,13 +57,13 @@ function said(p: Plate): string {
               :class="{ lost: p.lost }"
               :style="{ flexGrow: grows(p) }"
               :aria-pressed="loss.store.includes(p.key)"
-              :aria-label="said(p)"
               :title="said(p)"
               @click="emit('press', 'store', p.key)"
             >
               <b>{{ p.name }}</b>
               <span class="small"
-                >{{ words(p.medium) }}{{ p.online === false ? ', offline' : '' }}</span
+                >{{ words(p.medium) }}{{ p.online === false ? ', offline' : ''
+                }}{{ p.lost ? ' · lost' : '' }}</span
               >
               <span class="mono small">{{ bytes(p.bytes) }}</span>
             </button>

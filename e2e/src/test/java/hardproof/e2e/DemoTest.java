@@ -73,8 +73,7 @@ class DemoTest {
   /** What a workload needs is up before it; fewer restores at once take longer. */
   @Test
   void theTideTableSaysInWhichOrderAWorkloadComesBack() {
-    board("");
-    browser.click("Ticket gates");
+    board("?w=ticket-gates");
     browser.sees("If it had to come back");
     browser.sees("sets the time");
     String members = browser.find(".tide ol").getText();
