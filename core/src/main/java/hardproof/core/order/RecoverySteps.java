@@ -161,6 +161,22 @@ public final class RecoverySteps {
     places.putAll(same.places);
   }
 
+  /**
+   * What holds of a step and of all that it needs, at any depth; false for those that can never begin.
+   *
+   * @param own whether it holds of a step by itself, by its place
+   */
+  public boolean[] withAllItNeeds(boolean[] own) {
+    boolean[] whole = new boolean[own.length];
+    for (int place : order) {
+      whole[place] = own[place];
+      for (int need : needs[place]) {
+        whole[place] &= whole[need];
+      }
+    }
+    return whole;
+  }
+
   public List<Step> all() {
     return steps;
   }

@@ -10,6 +10,7 @@ import hardproof.core.survival.Survival.Member;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -91,6 +92,10 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
     private final Map<String, Left> left = new HashMap<>();
     private RecoverySteps steps;
     private RecoverySchedule schedule;
+
+    /** Whether the time of a step and of all that it needs is known, by its place. */
+    private boolean[] timed;
+
     private long bytes;
 
     /**
@@ -124,6 +129,7 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
       }
       steps = made.steps();
       schedule = RecoverySchedule.of(steps, made.limits(atOnce));
+      timed = timed();
       List<Line> lines = new ArrayList<>();
       Map<Integer, Long> tiers = new TreeMap<>();
       for (Guarded guarded : survival.workloads()) {
@@ -138,6 +144,16 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
           .thenComparing(l -> l.workload().name())
           .thenComparing(l -> l.workload().key()));
       return new Aftermath(loss, List.copyOf(lines), bytes, tiers);
+    }
+
+    private boolean[] timed() {
+      boolean[] own = new boolean[steps.size()];
+      Arrays.fill(own, true);
+      for (Member member : survival.members()) {
+        own[steps.place(member.resource().key())] =
+            !member.byItself() || left.get(member.resource().key()).time() != null;
+      }
+      return steps.withAllItNeeds(own);
     }
 
     private Left left(Member member) {
@@ -219,7 +235,8 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
       Long end = end(member);
       Duration rto = member.result().demand().rto();
       if (end == null) {
-        return new Told(Fate.NOT_KNOWN, "how long " + name + " takes is not known");
+        return new Told(
+            Fate.NOT_KNOWN, "how long it takes until " + name + " is back is not known");
       }
       if (end > rto.toMillis()) {
         return new Told(
@@ -235,10 +252,9 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
 
     /** When a member is back; null where it is not, or something on the way takes a time that is not known. */
     private @Nullable Long end(Member member) {
-      RecoverySchedule.Bar bar = schedule.bar(steps.place(member.resource().key()));
-      Left one = left.get(member.resource().key());
-      boolean timed = !member.byItself() || one.time() != null;
-      return bar == null || !timed ? null : bar.end();
+      int place = steps.place(member.resource().key());
+      RecoverySchedule.Bar bar = schedule.bar(place);
+      return bar == null || !timed[place] ? null : bar.end();
     }
 
     private Duration age(Member member, Left one) {

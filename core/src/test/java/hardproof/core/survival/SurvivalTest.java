@@ -223,6 +223,22 @@ class SurvivalTest {
         });
   }
 
+  /** What needs something that takes a time nobody knows is not known to be in time either. */
+  @Test
+  void aTimeThatIsNotKnownReachesAllThatNeedsIt() {
+    Given g = Given.estate().point("a", 5).theResource("needs", "names");
+    g.theStore("far", "throughput", "");
+    g.workloads.add(Given.workload("late", 4));
+    g.resources.add(Given.resource("names", Kind.FILE_SHARE, "late"));
+    g.point("names-1", "names", Form.FULL, null, 2, PointOutcome.COMPLETE).copy("names-1", "far");
+    assertThat(fate(g, Loss.NONE)).isEqualTo(Fate.NOT_KNOWN);
+    assertThat(line(g, Loss.NONE).back()).isNull();
+    assertThat(line(g, Loss.NONE).sentence())
+        .isEqualTo("how long it takes until R is back is not known");
+    g.copy("names-1", "near");
+    assertThat(fate(g, Loss.NONE)).isEqualTo(Fate.SURVIVES);
+  }
+
   @Test
   void whatHurtsMostComesFirst() {
     Given g = Given.estate().point("a", 5);
