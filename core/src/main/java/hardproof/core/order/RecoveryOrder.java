@@ -237,7 +237,7 @@ public final class RecoveryOrder {
         resource.key(), millis, member.store(), rate, tier, member.point() != null, needs);
   }
 
-  /** Keys of the members on each circle of needs; a workload on it by its name in quotes. */
+  /** Keys of the members on each circle of needs; a workload on it as {@code all of KEY}. */
   public List<List<String>> circles(RecoverySteps steps) {
     return steps.circles().stream()
         .map(c -> c.stream()

@@ -66,7 +66,8 @@ record LossQuery(
         .collect(Collectors.toSet());
     for (String one : all) {
       if (!there.contains(one)) {
-        throw new WrongValue("no store names the " + what + " '" + one + "'");
+        throw new WrongValue("no store names the " + what + " '" + one
+            + "'; Integrity lists the stores, and stores.csv says where each is");
       }
     }
     return all;
