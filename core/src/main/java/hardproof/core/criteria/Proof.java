@@ -33,11 +33,12 @@ public record Proof(
     ProvenLoss loss) {
 
   public static Proof of(Subject s) {
-    Rung demanded = Rung.lower(s.demand().rung(), s.resource().kind().highestRung());
+    Rung demanded = s.resource().kind().demanded(s.demand().rung());
     Instant oldest = s.asAt().minus(s.demand().proofPeriod());
     List<DrillFact> counting = s.estate().drillsOf(s.protector().key()).stream()
         .filter(DrillFact::passed)
         .filter(d -> counts(s, d))
+        .map(d -> Rehearsed.lifted(s, d))
         .toList();
     DrillFact best = bestSince(oldest, counting);
     DrillFact reached = newestReaching(demanded, counting);
@@ -53,6 +54,7 @@ public record Proof(
     Instant oldest = s.asAt().minus(s.demand().proofPeriod());
     return s.estate().drillsOf(s.protector().key()).stream()
         .filter(d -> d.passed() && !d.ended().isBefore(oldest) && counts(s, d))
+        .map(d -> Rehearsed.lifted(s, d))
         .toList();
   }
 
@@ -110,7 +112,8 @@ public record Proof(
           + (lastDecided(s).isPresent() ? " has passed no drill; " : " was never drilled; ")
           + demanded.code() + " demanded";
     }
-    return name + " was shown " + best.rung().code() + " only; " + demanded.code() + " demanded";
+    return name + " was shown " + best.rung().code() + " only; " + demanded.code() + " demanded"
+        + Rehearsed.short0(s);
   }
 
   private String reachedSentence(Subject s) {

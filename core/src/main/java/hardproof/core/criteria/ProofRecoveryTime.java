@@ -1,6 +1,7 @@
 package hardproof.core.criteria;
 
 import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.Store;
 import hardproof.core.ladder.Rung;
 import hardproof.core.recovery.RestoreEstimate;
@@ -16,13 +17,33 @@ final class ProofRecoveryTime extends ShippedCriterion {
     super(
         Group.PROOF,
         "Recovery time within the RTO",
-        "The newest restore that passed took at most the RTO, also when it is scaled to all there is to restore.",
+        "The newest restore that passed took at most the RTO, also when it is scaled to all there is to restore; and so"
+            + " did the newest rehearsal of its workload, where there was one.",
         List.of("NIST CP-10", "NIST CP-10(4)", "CSF RC.RP-03"),
         Parameter.RTO);
   }
 
   @Override
   Judgement judge(Subject s) {
+    Optional<RehearsalFact> slow = Rehearsed.newest(s)
+        .filter(RehearsalFact::passed)
+        .filter(r -> Rehearsed.overSentence(s, r).isPresent());
+    return slow.isPresent() ? wholeTooSlow(s, slow.get()) : judgeAlone(s);
+  }
+
+  private static Judgement wholeTooSlow(Subject s, RehearsalFact r) {
+    Duration rto = s.demand().rto();
+    return Judgement.of(
+        OutcomeState.NOT_MET,
+        Measure.of(r.clock()),
+        Measure.of(rto),
+        Rehearsed.overSentence(s, r).orElseThrow(),
+        "begin of the newest rehearsal that passed to its last check, without waits for people = "
+            + Wording.duration(r.clock()) + " > RTO " + Wording.duration(rto),
+        List.of(new FactRef("rehearsals", r.id())));
+  }
+
+  private static Judgement judgeAlone(Subject s) {
     Optional<DrillFact> last = s.estate().drillsOf(s.protector().key()).stream()
         .filter(d -> d.passed() && d.rung().atLeast(Rung.RESTORED))
         .reduce((a, b) -> b);
@@ -57,7 +78,10 @@ final class ProofRecoveryTime extends ShippedCriterion {
         Measure.of(rto),
         sentence(s, last) + ", " + Wording.duration(took.minus(rto).abs())
             + (over ? " over the " : " inside the ") + Wording.duration(rto) + " objective"
-            + whole + "; this resource alone, not its whole workload",
+            + whole
+            + (Rehearsed.newest(s).filter(RehearsalFact::passed).isPresent()
+                ? "; its whole workload was back in time in the last rehearsal"
+                : "; this resource alone, not its whole workload"),
         "end − start of the newest restore that passed = " + Wording.duration(took)
             + (over ? "" : scale(times, (long) longest)) + atMost(!over) + "RTO "
             + Wording.duration(rto),

@@ -67,6 +67,11 @@ public record DrillFact(
     return Duration.between(times.started(), times.worked());
   }
 
+  /** The same, showing more: as a member of a rehearsal. */
+  public DrillFact reaching(Rung other) {
+    return new DrillFact(run, of, method, other, answers, times, bytes, blame, sentence);
+  }
+
   /** The same with another state of its clean-up. */
   public DrillFact withCleanup(CleanupState other) {
     return new DrillFact(

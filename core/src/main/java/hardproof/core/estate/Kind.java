@@ -28,6 +28,11 @@ public enum Kind implements Coded {
     return highestRung;
   }
 
+  /** What a tier demands of it: every kind can be rehearsed with its workload, and go no further than it can by itself. */
+  public Rung demanded(Rung byTier) {
+    return byTier == Rung.REHEARSED ? byTier : Rung.lower(byTier, highestRung);
+  }
+
   /** For sentences: {@code file share}. */
   public String words() {
     return code().replace('-', ' ');

@@ -44,6 +44,7 @@ public final class Estate {
   private final Map<String, Feed> feeds;
   private final Map<String, List<Job>> jobsByResource;
   private final Layered<List<DrillFact>> drillsByResource;
+  private final RehearsalIndex rehearsals;
   private final List<AcceptedException> valid;
 
   /** An estate whose points and copies are all in {@code facts}. */
@@ -84,6 +85,7 @@ public final class Estate {
     this.feeds = Indexes.index(facts.feeds(), Feed::key);
     this.jobsByResource = Indexes.jobs(facts);
     this.drillsByResource = Layered.of(Indexes.drills(facts));
+    this.rehearsals = new RehearsalIndex(facts.rehearsals());
     this.valid = Indexes.valid(facts, asAt);
   }
 
@@ -112,6 +114,9 @@ public final class Estate {
         : facts.drills() == old.drills()
             ? before.drillsByResource
             : Layered.of(Indexes.drills(facts));
+    this.rehearsals = facts.rehearsals() == old.rehearsals()
+        ? before.rehearsals
+        : new RehearsalIndex(facts.rehearsals());
     this.valid = facts.exceptions() == old.exceptions() ? before.valid : Indexes.valid(facts, asAt);
   }
 
@@ -242,6 +247,10 @@ public final class Estate {
   public List<DrillFact> drillsOf(String resource) {
     List<DrillFact> drills = drillsByResource.get(resource);
     return drills == null ? List.of() : drills;
+  }
+
+  public RehearsalIndex rehearsals() {
+    return rehearsals;
   }
 
   public List<Resource> membersOf(String workload) {

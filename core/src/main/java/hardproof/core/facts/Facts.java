@@ -2,6 +2,7 @@ package hardproof.core.facts;
 
 import hardproof.core.copies.Copy;
 import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Job;
@@ -23,47 +24,160 @@ public record Facts(
     List<Copy> copies,
     List<Job> jobs,
     List<AcceptedException> exceptions,
-    List<DrillFact> drills) {
+    List<DrillFact> drills,
+    List<RehearsalFact> rehearsals) {
+
+  /** Without rehearsals. */
+  public Facts(
+      List<Feed> feeds,
+      List<Workload> workloads,
+      List<Resource> resources,
+      List<Store> stores,
+      List<Policy> policies,
+      List<RecoveryPoint> points,
+      List<Copy> copies,
+      List<Job> jobs,
+      List<AcceptedException> exceptions,
+      List<DrillFact> drills) {
+    this(
+        feeds,
+        workloads,
+        resources,
+        stores,
+        policies,
+        points,
+        copies,
+        jobs,
+        exceptions,
+        drills,
+        List.of());
+  }
 
   /** The same with other resources. */
   public Facts withResources(List<Resource> other) {
     return new Facts(
-        feeds, workloads, other, stores, policies, points, copies, jobs, exceptions, drills);
+        feeds,
+        workloads,
+        other,
+        stores,
+        policies,
+        points,
+        copies,
+        jobs,
+        exceptions,
+        drills,
+        rehearsals);
   }
 
   /** The same with other stores. */
   public Facts withStores(List<Store> other) {
     return new Facts(
-        feeds, workloads, resources, other, policies, points, copies, jobs, exceptions, drills);
+        feeds,
+        workloads,
+        resources,
+        other,
+        policies,
+        points,
+        copies,
+        jobs,
+        exceptions,
+        drills,
+        rehearsals);
   }
 
   /** The same with other exceptions. */
   public Facts withExceptions(List<AcceptedException> other) {
     return new Facts(
-        feeds, workloads, resources, stores, policies, points, copies, jobs, other, drills);
+        feeds,
+        workloads,
+        resources,
+        stores,
+        policies,
+        points,
+        copies,
+        jobs,
+        other,
+        drills,
+        rehearsals);
   }
 
   /** The same with other policies. */
   public Facts withPolicies(List<Policy> other) {
     return new Facts(
-        feeds, workloads, resources, stores, other, points, copies, jobs, exceptions, drills);
+        feeds,
+        workloads,
+        resources,
+        stores,
+        other,
+        points,
+        copies,
+        jobs,
+        exceptions,
+        drills,
+        rehearsals);
   }
 
   /** The same with other drills. */
   public Facts withDrills(List<DrillFact> other) {
     return new Facts(
-        feeds, workloads, resources, stores, policies, points, copies, jobs, exceptions, other);
+        feeds,
+        workloads,
+        resources,
+        stores,
+        policies,
+        points,
+        copies,
+        jobs,
+        exceptions,
+        other,
+        rehearsals);
   }
 
   /** The same with other workloads. */
   public Facts withWorkloads(List<Workload> other) {
     return new Facts(
-        feeds, other, resources, stores, policies, points, copies, jobs, exceptions, drills);
+        feeds,
+        other,
+        resources,
+        stores,
+        policies,
+        points,
+        copies,
+        jobs,
+        exceptions,
+        drills,
+        rehearsals);
   }
 
   /** The same with other feeds. */
   public Facts withFeeds(List<Feed> other) {
     return new Facts(
-        other, workloads, resources, stores, policies, points, copies, jobs, exceptions, drills);
+        other,
+        workloads,
+        resources,
+        stores,
+        policies,
+        points,
+        copies,
+        jobs,
+        exceptions,
+        drills,
+        rehearsals);
+  }
+
+  /** The same with other rehearsals. */
+  public Facts withRehearsals(List<RehearsalFact> other) {
+    return new Facts(
+        feeds,
+        workloads,
+        resources,
+        stores,
+        policies,
+        points,
+        copies,
+        jobs,
+        exceptions,
+        drills,
+        other);
   }
 }

@@ -24,7 +24,7 @@ public record ProofChange(
    * @param lapsed takes those that ended without another in time
    */
   static void add(Subject s, Period period, List<ProofChange> gained, List<ProofChange> lapsed) {
-    Rung demanded = Rung.lower(s.demand().rung(), s.resource().kind().highestRung());
+    Rung demanded = s.resource().kind().demanded(s.demand().rung());
     Instant provenUntil = null;
     for (DrillFact drill : s.estate().drillsOf(s.protector().key())) {
       if (!drill.passed() || !drill.rung().atLeast(demanded)) {

@@ -1,7 +1,5 @@
 package hardproof.core.order;
 
-import hardproof.core.copies.Copy;
-import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
@@ -10,7 +8,6 @@ import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
-import hardproof.core.ladder.Rung;
 import hardproof.core.order.RecoverySchedule.Limits;
 import hardproof.core.order.RecoverySteps.Step;
 import hardproof.core.points.Consistency;
@@ -38,9 +35,25 @@ public final class RecoveryOrder {
   private final Map<String, RecoveryMember> members = new LinkedHashMap<>();
   private final Map<String, Set<String>> gates = new LinkedHashMap<>();
   private final Set<String> notKnown = new LinkedHashSet<>();
+  private final TimeEstimates estimates;
+  private final Sources sources;
 
-  private RecoveryOrder(Estate estate) {
+  /** From which point, which of its copies and by which method a resource is brought back. */
+  public interface Sources {
+    /** Null where nothing brings it back. */
+    @Nullable
+    RecoveryPoint point(Usability usability);
+
+    /** Keys of the stores that it may be read from; more than once does no harm. */
+    List<String> stores(Usability usability, RecoveryPoint point);
+
+    Method method(Resource resource);
+  }
+
+  private RecoveryOrder(Estate estate, TimeEstimates estimates, Sources sources) {
     this.estate = estate;
+    this.estimates = estimates;
+    this.sources = sources;
   }
 
   /**
@@ -48,12 +61,18 @@ public final class RecoveryOrder {
    */
   public static RecoveryOrder of(
       Estate estate, Standard standard, TimeEstimates estimates, Workload workload) {
-    RecoveryOrder order = new RecoveryOrder(estate);
-    order.gather(standard, estimates, workload);
+    return of(estate, estimates, workload, new Newest(estate, standard));
+  }
+
+  /** The same from other points and copies. */
+  public static RecoveryOrder of(
+      Estate estate, TimeEstimates estimates, Workload workload, Sources sources) {
+    RecoveryOrder order = new RecoveryOrder(estate, estimates, sources);
+    order.gather(workload);
     return order;
   }
 
-  private void gather(Standard standard, TimeEstimates estimates, Workload first) {
+  private void gather(Workload first) {
     Deque<String> workloads = new ArrayDeque<>(List.of(first.key()));
     Deque<String> resources = new ArrayDeque<>();
     while (!workloads.isEmpty() || !resources.isEmpty()) {
@@ -65,7 +84,7 @@ public final class RecoveryOrder {
         if (resource == null) {
           notKnown.add(key);
         } else if (!members.containsKey(key)) {
-          RecoveryMember member = member(standard, estimates, resource);
+          RecoveryMember member = member(resource);
           members.put(key, member);
           resources.addAll(resource.needs());
           if (!member.byItself()) {
@@ -96,39 +115,23 @@ public final class RecoveryOrder {
     workloads.addAll(workload.needs());
   }
 
-  private RecoveryMember member(Standard standard, TimeEstimates estimates, Resource resource) {
+  private RecoveryMember member(Resource resource) {
     Resource with = estate.protectorOf(resource);
-    Rung demanded = standard.demandOn(estate.workload(with.workload())).rung();
     Usability usability = Usability.of(estate, with.key(), Consistency.UNKNOWN);
-    RecoveryPoint point = newest(usability);
+    RecoveryPoint point = sources.point(usability);
     boolean itself = with.key().equals(resource.key());
     RecoveryMember member = new RecoveryMember(resource, with, point, null, null, needs(resource));
-    return itself && point != null ? quickest(estimates, usability, member, demanded) : member;
-  }
-
-  private @Nullable RecoveryPoint newest(Usability usability) {
-    long now = estate.asAt().toEpochMilli();
-    for (int row = usability.set().size() - 1; row >= 0; row--) {
-      if (usability.usableAt(row, now)) {
-        return usability.set().point(row);
-      }
-    }
-    return null;
+    return itself && point != null ? quickest(usability, member) : member;
   }
 
   /** From the copy that has it back soonest; of those that nobody can time, from the first by its store. */
-  private RecoveryMember quickest(
-      TimeEstimates estimates, Usability usability, RecoveryMember member, Rung demanded) {
+  private RecoveryMember quickest(Usability usability, RecoveryMember member) {
     RecoveryMember best = member;
-    for (Copy copy : estate.copiesOf(member.point())) {
-      if (copy.state() == CopyState.PRESENT && usability.readable(copy)) {
-        TimeEstimate time =
-            estimate(estimates, member.resource(), member.point(), copy.store(), demanded);
-        boolean sooner = time != null
-            && (best.estimate() == null
-                || time.median().compareTo(best.estimate().median()) < 0);
-        best = best.store() == null || sooner ? member.from(copy.store(), time) : best;
-      }
+    for (String store : sources.stores(usability, member.point())) {
+      TimeEstimate time = estimate(member.resource(), member.point(), store);
+      boolean sooner = time != null
+          && (best.estimate() == null || time.median().compareTo(best.estimate().median()) < 0);
+      best = best.store() == null || sooner ? member.from(store, time) : best;
     }
     return best;
   }
@@ -142,13 +145,10 @@ public final class RecoveryOrder {
     return needs.stream().distinct().toList();
   }
 
-  private @Nullable TimeEstimate estimate(
-      TimeEstimates estimates, Resource resource, RecoveryPoint point, String store, Rung rung) {
-    Method method =
-        Method.showing(resource.kind(), rung.atLeast(Rung.RESTORED) ? rung : Rung.RESTORED);
+  private @Nullable TimeEstimate estimate(Resource resource, RecoveryPoint point, String store) {
     PointSet own = estate.pointSet(resource.key());
     long bytes = RestoreEstimate.whole(resource, RestoreEstimate.chainBytes(own, point));
-    return estimates.of(resource, store, method, bytes).orElse(null);
+    return estimates.of(resource, store, sources.method(resource), bytes).orElse(null);
   }
 
   /** All that is brought back, the workload's own members first. */

@@ -235,7 +235,9 @@ public final class Evaluator {
         return null;
       }
       Rung ceiling = member.resource().kind().highestRung();
-      Rung counts = rung.atLeast(ceiling) && demanded.atLeast(rung) ? demanded : rung;
+      // By itself nothing goes further than running: to be rehearsed it takes the whole.
+      Rung byItself = Rung.lower(demanded, Rung.RUNNING);
+      Rung counts = rung.atLeast(ceiling) && byItself.atLeast(rung) ? byItself : rung;
       lowest = lowest == null ? counts : Rung.lower(lowest, counts);
     }
     return lowest;

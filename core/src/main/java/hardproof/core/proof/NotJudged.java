@@ -39,7 +39,7 @@ final class NotJudged {
             null))
         .toList();
     TierDemand demand = standard.demandOn(estate.workload(resource.workload()));
-    Rung demanded = Rung.lower(demand.rung(), resource.kind().highestRung());
+    Rung demanded = resource.kind().demanded(demand.rung());
     return new ResourceResult(
         resource,
         resource,

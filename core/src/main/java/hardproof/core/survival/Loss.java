@@ -1,5 +1,6 @@
 package hardproof.core.survival;
 
+import hardproof.core.copies.Copy;
 import hardproof.core.estate.Store;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -62,6 +63,11 @@ public record Loss(
         || store.site() != null && sites.contains(store.site())
         || store.region() != null && regions.contains(store.region())
         || domains.contains(store.effectiveFailureDomain());
+  }
+
+  /** Whether an administrator could not delete it: what nobody says is neither offline nor locked counts as if he could. */
+  public boolean outlasts(Copy copy, Store store, Instant asAt) {
+    return Boolean.FALSE.equals(store.online()) || copy.lockedAt(asAt);
   }
 
   /** As {@link #words(UnaryOperator)}, with the keys of stores. */

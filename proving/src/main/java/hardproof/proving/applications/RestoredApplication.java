@@ -43,6 +43,23 @@ public final class RestoredApplication implements Restored {
     return query(check, dataTime, of);
   }
 
+  @Override
+  public String value(String question) throws Unanswered, IOException {
+    int of = question.indexOf(OF);
+    if (of <= 0) {
+      return files.value(question);
+    }
+    Path file = files.file(question.substring(0, of).strip());
+    if (file == null) {
+      throw new Unanswered("asks a database file that is not there");
+    }
+    try (SqliteDatabase opened = SqliteDatabase.open(file, stopIfCancelled)) {
+      return opened.value(question.substring(of + OF.length()));
+    } catch (RestoredDatabase.QueryFailed e) {
+      throw new Unanswered("asks what can't be opened as a database: " + e.getMessage());
+    }
+  }
+
   private Answer query(Check check, Instant dataTime, int of) throws IOException {
     String name = check.subject().substring(0, of).strip();
     Path file = files.file(name);

@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
 /** Starts an image with no network and nothing written to it, and watches its screen. */
 public interface BootEngine {
@@ -80,5 +81,31 @@ public interface BootEngine {
    * @throws EngineFailed when the engine could not start or broke down
    * @throws BadImage when the image itself is refused
    */
-  Watched watch(Start start, Consumer<Screen> shown, Runnable stopIfCancelled) throws IOException;
+  default Watched watch(Start start, Consumer<Screen> shown, Runnable stopIfCancelled)
+      throws IOException {
+    return watch(start, shown, stopIfCancelled, null);
+  }
+
+  /** Of a machine that is to go on after it has settled. */
+  interface Keeping {
+    /** It has settled, with what was seen until then; it goes on. */
+    void settled(Watched watched);
+
+    /**
+     * Waits, at most so long, for the end.
+     *
+     * @return whether it is to go on
+     */
+    boolean wanted(long waitMs);
+  }
+
+  /**
+   * The same; what has settled goes on for as long as it is wanted, and whatever becomes of it by then is in what is
+   * returned.
+   *
+   * @param keeping null where it ends when it has settled
+   */
+  Watched watch(
+      Start start, Consumer<Screen> shown, Runnable stopIfCancelled, @Nullable Keeping keeping)
+      throws IOException;
 }

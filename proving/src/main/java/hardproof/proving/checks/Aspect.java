@@ -8,6 +8,8 @@ public enum Aspect implements Coded {
   DATABASE,
   DIRECTORY,
   SCREEN,
+  /** Asked of what it needs, where that is up beside it: in a rehearsal only. */
+  NEEDED,
   /** Asked of somebody outside, who is told of the run. */
   OUTSIDE
 }

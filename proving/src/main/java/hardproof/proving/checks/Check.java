@@ -59,6 +59,7 @@ public record Check(CheckType type, String subject, String expected) {
       case FILES_AT_LEAST -> PathPattern.of(subject);
       case ENTRIES_AT_LEAST, ATTRIBUTES_KEPT -> filter(subject);
       case OUTSIDE -> address(subject);
+      case NEEDED_ANSWERS -> Needed.of(subject);
       default -> {
         // The subject is any text.
       }
@@ -68,6 +69,7 @@ public record Check(CheckType type, String subject, String expected) {
   private static void readExpected(CheckType type, String expected) {
     switch (type) {
       case FILES_AT_LEAST, ENTRIES_AT_LEAST, QUERY_AT_LEAST -> number(expected);
+      case AGREES -> Needed.of(expected);
       case FILE_NEWER, NEWEST_WITHIN -> read(expected, Values::duration);
       case OUTSIDE -> {
         Duration limit = read(expected, Values::duration);
@@ -79,6 +81,37 @@ public record Check(CheckType type, String subject, String expected) {
         // The expectation is any text.
       }
     }
+  }
+
+  /** Between the name of what is asked and the question. */
+  private static final String OF = " :: ";
+
+  /** Whether it is asked of what the resource needs, which is up beside it in a rehearsal only. */
+  public boolean ofNeeded() {
+    return type.aspects().contains(Aspect.NEEDED);
+  }
+
+  /**
+   * A question to what is needed, for a check that is asked of it.
+   *
+   * @param name of what is asked
+   */
+  public record Needed(String name, String question) {
+    private static Needed of(String text) {
+      int of = text.indexOf(OF);
+      if (of < 1 || text.substring(of + OF.length()).isBlank()) {
+        throw new WrongValue("\"" + text
+            + "\" says not what is asked for what: write NAME :: question, Harbour DB :: SELECT count(*)"
+            + " FROM berth for example");
+      }
+      return new Needed(
+          text.substring(0, of).strip(), text.substring(of + OF.length()).strip());
+    }
+  }
+
+  /** What is asked of what is needed. */
+  public Needed needed() {
+    return Needed.of(type == CheckType.AGREES ? expected : subject);
   }
 
   /** Whether somebody outside answers it, not what was restored here. */

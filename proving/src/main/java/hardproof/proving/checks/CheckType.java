@@ -67,6 +67,17 @@ public enum CheckType implements Coded {
       Aspect.FILES,
       Aspect.DATABASE,
       Aspect.DIRECTORY),
+  NEEDED_ANSWERS(
+      "what it needs answers, in a rehearsal",
+      "what it needs, and the question: Harbour DB :: SELECT …",
+      "value",
+      Aspect.NEEDED),
+  /** Two members that were brought back of one moment tell the same. */
+  AGREES(
+      "it agrees with what it needs, in a rehearsal",
+      "question: query, path or attribute@dn",
+      "what it needs, and the question there: Harbour DB :: SELECT …",
+      Aspect.NEEDED),
   OUTSIDE("somebody outside says so", "address of a webhook", "time-out", Aspect.OUTSIDE);
 
   private final String words;

@@ -11,6 +11,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** A database that was restored under a new name, whatever its engine. */
 public abstract class RestoredDatabase implements Restored {
@@ -82,6 +83,34 @@ public abstract class RestoredDatabase implements Restored {
     } catch (QueryFailed e) {
       return Answer.of(false, question + " could not be answered: " + e.getMessage());
     }
+  }
+
+  @Override
+  public final String value(String question) throws Unanswered, IOException {
+    try {
+      String found = first(question);
+      if (found == null) {
+        throw new Unanswered("gave nothing");
+      }
+      return found;
+    } catch (QueryFailed e) {
+      throw new Unanswered("could not be answered: " + e.getMessage());
+    }
+  }
+
+  @Override
+  public final @Nullable String fallen() throws IOException {
+    try {
+      ping();
+      return null;
+    } catch (QueryFailed e) {
+      return "the database does not answer any more: " + e.getMessage();
+    }
+  }
+
+  /** Asks for next to nothing. */
+  void ping() throws QueryFailed, IOException {
+    values("SELECT 1", 1);
   }
 
   private static String shown(String value) {

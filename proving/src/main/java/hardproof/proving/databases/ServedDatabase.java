@@ -45,6 +45,12 @@ abstract class ServedDatabase extends RestoredDatabase {
     return new Question(holding.isEmpty() ? RESTORED : holding.get(0), bare(asked));
   }
 
+  @Override
+  final void ping() throws QueryFailed, IOException {
+    List<String> loaded = loaded();
+    values((loaded.isEmpty() ? "" : loaded.get(0) + OF) + "SELECT 1", 1);
+  }
+
   private List<String> holding() throws IOException, RestoredDatabase.QueryFailed {
     List<String> holding = new ArrayList<>();
     for (String database : loaded()) {

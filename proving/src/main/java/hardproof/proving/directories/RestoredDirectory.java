@@ -174,6 +174,25 @@ public final class RestoredDirectory implements Restored {
     }
   }
 
+  @Override
+  public String value(String question) throws Unanswered {
+    int at = question.indexOf('@');
+    if (at < 1) {
+      throw new Unanswered("names no attribute and entry as attribute@dn");
+    }
+    try {
+      Entry entry = server.getEntry(question.substring(at + 1));
+      String value = entry == null ? null : entry.getAttributeValue(question.substring(0, at));
+      if (value == null) {
+        throw new Unanswered(
+            entry == null ? "names an entry that is not there" : "gave nothing: it is not set");
+      }
+      return value;
+    } catch (LDAPException e) {
+      throw new Unanswered("is no question that a directory can be asked: " + e.getMessage());
+    }
+  }
+
   private List<Entry> matching(Filter filter) throws LDAPException {
     List<Entry> found = new ArrayList<>();
     for (Entry entry : entries.values()) {

@@ -49,7 +49,7 @@ final class ApplicationDrill implements DrillMethod {
 
   @Override
   public Rung reaches(DrillRequest request) {
-    return request.checks().isEmpty() ? Rung.RESTORED : Rung.RUNNING;
+    return request.asked() ? Rung.RUNNING : Rung.RESTORED;
   }
 
   /** The volumes lie packed and unpacked side by side. */

@@ -26,6 +26,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Starts a machine from its image, with no network and nothing written to it, and reads its screen. First
@@ -233,6 +234,11 @@ final class BootDrill implements DrillMethod {
       kept.set(0, reading.decided());
     }
     return kept;
+  }
+
+  @Override
+  public UpMembers.@Nullable Stays stays(DrillRequest request, Workplace w) {
+    return w.machine == null ? null : new UpMachine(request, w.machine);
   }
 
   @Override

@@ -62,7 +62,7 @@ final class DatabaseDrill implements DrillMethod {
 
   @Override
   public Rung reaches(DrillRequest request) {
-    return request.checks().isEmpty() ? Rung.RESTORED : Rung.RUNNING;
+    return request.asked() ? Rung.RUNNING : Rung.RESTORED;
   }
 
   /** A dump and what is loaded from it lie side by side; a server takes some 60 MB by itself. */

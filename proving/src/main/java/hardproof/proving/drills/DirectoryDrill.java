@@ -31,7 +31,7 @@ final class DirectoryDrill implements DrillMethod {
 
   @Override
   public Rung reaches(DrillRequest request) {
-    return request.checks().isEmpty() ? Rung.RESTORED : Rung.RUNNING;
+    return request.asked() ? Rung.RUNNING : Rung.RESTORED;
   }
 
   @Override

@@ -6,6 +6,7 @@ import hardproof.proving.checks.Restored;
 import java.io.IOException;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** One way of drilling. Implementations keep no state between runs. */
 interface DrillMethod {
@@ -45,6 +46,11 @@ interface DrillMethod {
    * @throws DrillFailure when it is wrong
    */
   String check(DrillRequest request, Workplace workplace) throws DrillFailure, IOException;
+
+  /** What keeps it up in a rehearsal besides what can be asked of it; null where nothing does. */
+  default UpMembers.@Nullable Stays stays(DrillRequest request, Workplace workplace) {
+    return null;
+  }
 
   /**
    * Opens what was restored so that it can be asked; also later, as long as the sandbox is held.

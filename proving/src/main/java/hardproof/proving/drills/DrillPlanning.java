@@ -80,12 +80,42 @@ final class DrillPlanning {
       return refusal;
     }
     for (Check check : request.checks()) {
-      if (suiting(method, List.of(check)).isEmpty()) {
-        return "a check can't be asked after a drill by " + request.method().words() + ": "
-            + check.title() + ". Leave it out, or choose a method that it suits.";
+      refusal = refusal(request, method, check);
+      if (refusal != null) {
+        return refusal;
       }
     }
     return storeRefusal(request);
+  }
+
+  private static @Nullable String refusal(DrillRequest request, DrillMethod method, Check check) {
+    if (check.ofNeeded()) {
+      return refusalOfNeeded(request, method, check);
+    }
+    return suiting(method, List.of(check)).isEmpty()
+        ? "a check can't be asked after a drill by " + request.method().words() + ": "
+            + check.title() + ". Leave it out, or choose a method that it suits."
+        : null;
+  }
+
+  /** Why what it needs can't be asked; null when it can. */
+  private static @Nullable String refusalOfNeeded(
+      DrillRequest request, DrillMethod method, Check check) {
+    if (request.beside() == null || method.aspects().isEmpty()) {
+      return "the check \"" + check.title()
+          + "\" is asked in a rehearsal only, when what it needs is"
+          + " up beside it. Leave it out of this drill.";
+    }
+    String name = check.needed().name();
+    boolean known = request.beside().needed().entrySet().stream()
+        .anyMatch(e -> e.getKey().equalsIgnoreCase(name) || e.getValue().equalsIgnoreCase(name));
+    return known
+        ? null
+        : "the check \"" + check.title() + "\" asks " + name
+            + ", which is nothing that it needs. It"
+            + " needs "
+            + Wording.list(request.beside().needed().values().stream().sorted().toList())
+            + "; say in the field needs of the resource what must be up before it.";
   }
 
   private @Nullable String storeRefusal(DrillRequest request) {
@@ -124,6 +154,9 @@ final class DrillPlanning {
   static List<String> stepNames(DrillRequest request, DrillMethod method) {
     List<String> steps = new ArrayList<>(method.steps(request));
     for (Check check : request.inside()) {
+      steps.add("Check that " + check.title());
+    }
+    for (Check check : request.ofNeeded()) {
       steps.add("Check that " + check.title());
     }
     if (cleans(request)) {

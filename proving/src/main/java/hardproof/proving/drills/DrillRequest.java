@@ -7,6 +7,7 @@ import hardproof.proving.checks.CheckType;
 import hardproof.proving.stores.ArtifactStore;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -17,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param checks asked of what was restored
  * @param before the artifact of the point before, to compare with; null when there is none
  * @param accepted screens that people accepted for this machine
+ * @param beside the members of a rehearsal that it needs; null for a drill by itself
  */
 public record DrillRequest(
     String run,
@@ -28,7 +30,36 @@ public record DrillRequest(
     boolean hold,
     DrillOptions options,
     @Nullable Artifact before,
-    List<ScreenReader.Accepted> accepted) {
+    List<ScreenReader.Accepted> accepted,
+    @Nullable Beside beside) {
+  /**
+   * What is up when a member of a rehearsal begins.
+   *
+   * @param name of the member itself
+   * @param needed names of the members that it needs, by their keys
+   * @param up all that are up, to which it is added
+   */
+  public record Beside(String name, Map<String, String> needed, UpMembers up) {
+    public Beside {
+      needed = Map.copyOf(needed);
+    }
+  }
+
+  /** A drill by itself. */
+  public DrillRequest(
+      String run,
+      Of of,
+      From from,
+      Method method,
+      List<Artifact> chain,
+      List<Check> checks,
+      boolean hold,
+      DrillOptions options,
+      @Nullable Artifact before,
+      List<ScreenReader.Accepted> accepted) {
+    this(run, of, from, method, chain, checks, hold, options, before, accepted, null);
+  }
+
   /**
    * What is drilled.
    *
@@ -63,7 +94,28 @@ public record DrillRequest(
 
   /** Checks that are asked of what was restored here. */
   List<Check> inside() {
-    return checks.stream().filter(c -> !c.outside()).toList();
+    return checks.stream().filter(c -> !c.outside() && !c.ofNeeded()).toList();
+  }
+
+  /** Checks that are asked of what it needs, too. */
+  List<Check> ofNeeded() {
+    return checks.stream().filter(Check::ofNeeded).toList();
+  }
+
+  /** Whether anything is asked of what was restored itself. */
+  boolean asked() {
+    return checks.stream().anyMatch(c -> c.type() != CheckType.NEEDED_ANSWERS);
+  }
+
+  /** Whether it is a member of a rehearsal, and stays up until that has ended. */
+  boolean together() {
+    return beside != null;
+  }
+
+  /** The same as a member of a rehearsal. */
+  public DrillRequest beside(Beside others) {
+    return new DrillRequest(
+        run, of, from, method, chain, checks, true, options, before, accepted, others);
   }
 
   /** Checks that somebody outside answers. */

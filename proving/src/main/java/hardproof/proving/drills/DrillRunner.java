@@ -62,6 +62,15 @@ public final class DrillRunner {
     return DrillPlanning.suiting(methods.get(method), all);
   }
 
+  /** The same, with those that are asked of what it needs: in a rehearsal that is up beside it. */
+  public List<Check> suitingTogether(Method method, List<Check> all) {
+    List<Check> suiting = new ArrayList<>(suiting(method, all));
+    if (!aspects(method).isEmpty()) {
+      all.stream().filter(Check::ofNeeded).forEach(suiting::add);
+    }
+    return List.copyOf(suiting);
+  }
+
   /** What the drill would do and take with the space that is free now. */
   public DrillPlan plan(DrillRequest request) throws IOException {
     return plan(request, () -> 0);
@@ -89,6 +98,7 @@ public final class DrillRunner {
     running.guarded(cleans ? 1 : 0);
     Duration took = running.took();
     if (running.opened) {
+      running.letGoWhatDidNotComeUp();
       cleanUp(request, steps, watcher, running.outcome, cleans);
     }
     return running.outcome.result(running.workplace, took);
@@ -146,6 +156,15 @@ public final class DrillRunner {
       }
     }
 
+    /** A machine that runs, and that nobody keeps, would write to a sandbox that goes. */
+    void letGoWhatDidNotComeUp() {
+      if (workplace != null
+          && workplace.machine != null
+          && !request.beside().up().has(request.resource())) {
+        workplace.machine.close();
+      }
+    }
+
     private void interrupted(String sentence, int kept) {
       steps.fail(sentence, kept);
       outcome.interrupted(watcher, sentence);
@@ -169,7 +188,8 @@ public final class DrillRunner {
 
     private String refusalOf(DrillPlan plan) throws IOException {
       String refusal = plan.refusal();
-      if (refusal == null && request.method().needsSandbox()) {
+      // Of a rehearsal all sandboxes together were looked at before it began.
+      if (refusal == null && request.method().needsSandbox() && !request.together()) {
         refusal = tooMany(request);
       }
       return refusal;

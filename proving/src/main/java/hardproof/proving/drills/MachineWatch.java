@@ -6,6 +6,7 @@ import hardproof.proving.boot.BootEngine.Bus;
 import hardproof.proving.boot.BootEngine.EngineFailed;
 import hardproof.proving.boot.Ending;
 import hardproof.proving.boot.Expectation;
+import hardproof.proving.boot.KeptMachine;
 import hardproof.proving.boot.LostDisk;
 import hardproof.proving.boot.ScreenReader;
 import hardproof.proving.boot.Watched;
@@ -60,7 +61,16 @@ final class MachineWatch {
   }
 
   private Watched watch(BootEngine engine, Bus bus, Path work) throws IOException {
-    return engine.watch(start(bus, work), w.steps::shows, w.steps::stopIfCancelled);
+    if (!request.together()) {
+      return engine.watch(start(bus, work), w.steps::shows, w.steps::stopIfCancelled);
+    }
+    if (w.machine != null) {
+      // The same disk, tried in another way.
+      w.machine.close();
+    }
+    w.machine =
+        KeptMachine.start(engine, start(bus, work), w.steps::shows, w.steps::stopIfCancelled);
+    return w.machine.settled();
   }
 
   private BootEngine.Start start(Bus bus, Path work) {

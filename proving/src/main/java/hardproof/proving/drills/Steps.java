@@ -18,6 +18,7 @@ final class Steps {
   private final AtomicLong nextReport = new AtomicLong();
 
   private final long limitNanos;
+  private volatile boolean released;
   private final long begun = System.nanoTime();
 
   /**
@@ -89,7 +90,15 @@ final class Steps {
     }
   }
 
+  /** What it brought back stays up when the run has ended: its limits hold no more. */
+  void release() {
+    released = true;
+  }
+
   void stopIfCancelled() {
+    if (released) {
+      return;
+    }
     if (watcher.cancelled()) {
       throw new Cancelled("cancelled before its end");
     }

@@ -2,6 +2,7 @@ package hardproof.proving.drills;
 
 import hardproof.proving.archives.SpecialEntry;
 import hardproof.proving.archives.Untold;
+import hardproof.proving.boot.KeptMachine;
 import hardproof.proving.boot.Watched;
 import hardproof.proving.encryption.Keys;
 import java.nio.file.Path;
@@ -11,6 +12,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 
 /** What one run works with. */
 final class Workplace {
@@ -49,6 +51,10 @@ final class Workplace {
 
   /** What was seen of a machine that was started; null before. */
   Watched watched;
+
+  /** The machine that goes on; null where none does. */
+  @Nullable
+  KeptMachine machine;
 
   /** Whose word is needed before the checks can pass. */
   DrillResult.Awaits awaits = DrillResult.Awaits.NOBODY;

@@ -73,6 +73,15 @@ public final class RestoredFiles implements Restored {
     return ofFile(check, dataTime, file);
   }
 
+  @Override
+  public String value(String question) throws Unanswered, IOException {
+    Path file = file(question);
+    if (file == null) {
+      throw new Unanswered("is no file that is there");
+    }
+    return Sha256.of(file);
+  }
+
   private static Answer ofFile(Check check, Instant dataTime, Path file) throws IOException {
     return switch (check.type()) {
       case FILE_EXISTS ->

@@ -6,6 +6,7 @@ import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
 import hardproof.core.facts.Usability;
+import hardproof.core.ladder.Rung;
 import hardproof.core.points.Chain;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.programmes.Pick;
@@ -101,6 +102,49 @@ public final class DrillOrders {
         order.reason(),
         order.hold() == null || !method.needsSandbox() ? Duration.ZERO : order.hold(),
         order.options() == null ? DrillOptions.usual() : order.options());
+  }
+
+  /**
+   * Fills in what was left open for a member of a rehearsal: the method that shows the most, at least restored, and
+   * the kept checks, those of what it needs among them.
+   *
+   * @throws OrderRefused when it can't be brought back
+   */
+  public RunOrder member(Estate estate, RunOrder order, DrillRequest.Beside beside) {
+    Resource resource = resource(estate, order.resource());
+    List<Check> kept = checks.of(resource.key());
+    String refusal = null;
+    List<Method> methods = new ArrayList<>(Method.suiting(resource.kind()));
+    java.util.Collections.reverse(methods);
+    for (Method method : methods) {
+      if (method == Method.SAMPLE_RESTORE || !method.rung().atLeast(Rung.RESTORED)) {
+        continue;
+      }
+      RunOrder trial = new RunOrder(
+          order.resource(),
+          order.point(),
+          order.store(),
+          method,
+          runner.suitingTogether(method, kept),
+          order.reason(),
+          order.hold(),
+          order.options());
+      String why = plan(estate, trial, beside).refusal();
+      if (why == null) {
+        return trial;
+      }
+      refusal = refusal == null ? why : refusal;
+    }
+    throw new OrderRefused(resource.name() + ": " + refusal);
+  }
+
+  /** As {@link #plan(Estate, RunOrder)}, beside other members of a rehearsal. */
+  public DrillPlan plan(Estate estate, RunOrder order, DrillRequest.Beside beside) {
+    try {
+      return runner.plan(request(estate, "plan", order).beside(beside), this::heldBytes);
+    } catch (IOException e) {
+      throw new OrderRefused("The sandbox folder can't be used: " + e.getMessage() + ".");
+    }
   }
 
   /** The same order with more checks, as far as they suit its method and are not asked already. */

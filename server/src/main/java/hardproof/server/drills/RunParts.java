@@ -24,7 +24,8 @@ final class RunParts {
         of(),
         point(),
         run.method(),
-        new RunView.Order(run.programme(), run.requestedBy(), run.reason()),
+        new RunView.Order(
+            run.programme(), run.requestedBy(), run.reason(), run.order().rehearsal()),
         new RunView.Times(run.queuedAt(), run.startedAt(), run.workedUntil(), run.endedAt()),
         waiting(),
         new RunView.Answers(run.restore(), run.checks(), run.cleanup()),

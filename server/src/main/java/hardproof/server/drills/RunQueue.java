@@ -30,6 +30,7 @@ import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -61,6 +62,14 @@ public final class RunQueue implements AutoCloseable {
   private final Turns turns;
 
   private volatile boolean closed;
+  private volatile Rehearsed rehearsed = run -> null;
+
+  /** Knows which runs are members of rehearsals. */
+  @FunctionalInterface
+  public interface Rehearsed {
+    /** What is up beside a run; null for a drill by itself. */
+    DrillRequest.@Nullable Beside beside(String run);
+  }
 
   public RunQueue(
       RunStore store,
@@ -181,6 +190,17 @@ public final class RunQueue implements AutoCloseable {
     turns.admitBy(decides);
   }
 
+  /** Says who knows which runs are members of rehearsals, and how much room these keep from others. */
+  public void rehearsedBy(Rehearsed knows, java.util.function.IntSupplier kept) {
+    rehearsed = knows;
+    turns.keep(kept);
+  }
+
+  /** How many drills by themselves are at work. */
+  public int othersAtWork() {
+    return turns.othersAtWork();
+  }
+
   /** Why the runs that wait do not begin now, by their ids. */
   public Map<String, Held> held() {
     return turns.held();
@@ -202,6 +222,10 @@ public final class RunQueue implements AutoCloseable {
     try {
       RunRecorder recorder = new RunRecorder(run.id(), store, screens, clock, listeners::changed);
       DrillRequest request = orders.request(estate.get(), run.id(), order);
+      DrillRequest.Beside beside = rehearsed.beside(run.id());
+      if (beside != null) {
+        request = request.beside(beside);
+      }
       caretaker.makeRoom(request);
       finish(run, request, runner.run(request, recorder));
     } catch (DrillOrders.OrderRefused e) {

@@ -44,8 +44,12 @@ public record RunView(
   public record Point(
       String point, @Nullable Instant pointDataTime, String store, String storeName) {}
 
-  /** Who asked for it, and why. */
-  public record Order(@Nullable String programme, String requestedBy, String reason) {}
+  /** Who asked for it, and why; {@code rehearsal} that it is a member of. */
+  public record Order(
+      @Nullable String programme,
+      String requestedBy,
+      String reason,
+      @Nullable String rehearsal) {}
 
   /** When it went on. */
   public record Times(

@@ -9,10 +9,12 @@ import hardproof.server.runs.RunStore;
 import hardproof.server.runs.WaitingStore;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.IntSupplier;
 import java.util.function.Supplier;
 
 /** Whose turn it is among the runs that wait. */
@@ -30,6 +32,27 @@ final class Turns {
     this.listeners = listeners;
   }
 
+  private volatile IntSupplier kept = () -> 0;
+
+  /** Says how many turns are kept for a rehearsal: nobody else gets them while it waits or goes on. */
+  void keep(IntSupplier turns) {
+    kept = turns;
+  }
+
+  int othersAtWork() {
+    return waiting.underWay().size() - waiting.membersAtWork();
+  }
+
+  /** Those at work, and one more for each turn that is kept and not taken. */
+  private List<QueuedDrill> taken() {
+    List<QueuedDrill> taken = new ArrayList<>(waiting.underWay());
+    int free = kept.getAsInt() - waiting.membersAtWork();
+    for (int i = 0; i < free; i++) {
+      taken.add(new QueuedDrill("kept", null, Instant.EPOCH, null, "", null, 0, 0, 0));
+    }
+    return taken;
+  }
+
   /** Says who decides which of the runs that wait begins next. */
   void admitBy(Supplier<Admission> decides) {
     admission = decides;
@@ -39,12 +62,17 @@ final class Turns {
   synchronized Optional<Run> claim() {
     Instant now = clock.instant();
     endTheMissed(now);
+    // Whoever conducts a rehearsal has said that its member begins now.
+    Optional<Run> member = waiting.memberInTurn().flatMap(id -> store.claim(id, now));
+    if (member.isPresent()) {
+      return member;
+    }
     List<QueuedDrill> inTurn = waiting.inTurn();
     return inTurn.isEmpty()
         ? Optional.empty()
         : admission
             .get()
-            .next(now, inTurn, waiting.underWay(), waiting)
+            .next(now, inTurn, taken(), waiting)
             .flatMap(drill -> store.claim(drill.id(), now));
   }
 
@@ -61,10 +89,14 @@ final class Turns {
   /** Why the runs that wait do not begin now, by their ids. */
   Map<String, Held> held() {
     Admission decides = admission.get();
-    List<QueuedDrill> underWay = waiting.underWay();
+    List<QueuedDrill> underWay = taken();
     Map<String, Held> held = new LinkedHashMap<>();
     for (QueuedDrill drill : waiting.inTurn()) {
       Held why = decides.held(drill, clock.instant(), underWay, waiting);
+      if (why == Held.AT_ONCE
+          && decides.held(drill, clock.instant(), waiting.underWay(), waiting) == null) {
+        why = Held.REHEARSAL;
+      }
       if (why != null) {
         held.put(drill.id(), why);
       }

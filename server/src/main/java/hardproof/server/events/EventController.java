@@ -6,6 +6,7 @@ import hardproof.server.drills.RunView;
 import hardproof.server.integrity.Sweeps;
 import hardproof.server.people.SessionsEnded;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.rehearsals.Rehearsals;
 import hardproof.server.runs.RunStore;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
@@ -64,11 +65,13 @@ class EventController {
       Supplier<Estate> estate,
       RunQueue queue,
       Sweeps sweeps,
+      Rehearsals rehearsals,
       Evaluations evaluations) {
     this.runs = runs;
     this.estate = estate;
     queue.onChange(this::runChanged);
     sweeps.onChange(() -> sender.execute(() -> send("sweep", "")));
+    rehearsals.onChange(id -> sender.execute(() -> send("rehearsal", id)));
     evaluations.onFresh(e -> factsWorkedOut(e.changes()));
     sender.scheduleWithFixedDelay(
         () -> send("alive", ""), KEEP_ALIVE_SECONDS, KEEP_ALIVE_SECONDS, TimeUnit.SECONDS);

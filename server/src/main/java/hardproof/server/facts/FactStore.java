@@ -1,6 +1,7 @@
 package hardproof.server.facts;
 
 import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Policy;
 import hardproof.core.facts.Estate;
@@ -23,6 +24,7 @@ import java.util.stream.Collectors;
 public final class FactStore {
   private final Database database;
   private final Function<Instant, List<DrillFact>> drills;
+  private final Function<Instant, List<RehearsalFact>> rehearsals;
   private final OwnFacts own;
   private final History history;
   private final PackedPoints points;
@@ -31,12 +33,28 @@ public final class FactStore {
    * @param drills the drills that had ended by an instant
    */
   public FactStore(Database database, Function<Instant, List<DrillFact>> drills) {
-    this(database, drills, new PackedPoints(database));
+    this(database, drills, asAt -> List.of());
   }
 
-  FactStore(Database database, Function<Instant, List<DrillFact>> drills, PackedPoints points) {
+  /**
+   * @param drills the drills that had ended by an instant
+   * @param rehearsals the same of rehearsals
+   */
+  public FactStore(
+      Database database,
+      Function<Instant, List<DrillFact>> drills,
+      Function<Instant, List<RehearsalFact>> rehearsals) {
+    this(database, drills, rehearsals, new PackedPoints(database));
+  }
+
+  FactStore(
+      Database database,
+      Function<Instant, List<DrillFact>> drills,
+      Function<Instant, List<RehearsalFact>> rehearsals,
+      PackedPoints points) {
     this.database = database;
     this.drills = drills;
+    this.rehearsals = rehearsals;
     this.own = new OwnFacts(database);
     this.history = new History(database);
     this.points = points;
@@ -106,7 +124,8 @@ public final class FactStore {
         List.of(),
         imported.jobs(),
         imported.exceptions(),
-        drills.apply(asAt));
+        drills.apply(asAt),
+        rehearsals.apply(asAt));
   }
 
   /** Every feed that had come by {@code asAt}, with what was said of it then and when it last came. */

@@ -21,7 +21,8 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
                    (SELECT coalesce(max(rowid), 0) FROM copy),
                    (SELECT coalesce(max(rowid), 0) FROM job),
                    max((SELECT coalesce(max(ended_at), 0) FROM drill_run),
-                       (SELECT coalesce(max(ended_at), 0) FROM read_back)),
+                       (SELECT coalesce(max(ended_at), 0) FROM read_back),
+                       (SELECT coalesce(max(ended_at), 0) FROM rehearsal)),
                    (SELECT coalesce(max(id), 0) FROM import_batch
                      WHERE type IS NULL OR type NOT IN ('points', 'copies', 'jobs'))
                    || '/' || (SELECT coalesce(max(id), 0) FROM standard_in_force)
@@ -44,6 +45,8 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
             SELECT resource FROM job WHERE rowid > :jobs AND resource IS NOT NULL
             UNION ALL SELECT resource FROM drill_run WHERE ended_at > :drills
             UNION ALL SELECT resource FROM read_back WHERE ended_at > :drills
+            UNION ALL SELECT m.resource FROM rehearsal r JOIN rehearsal_member m ON m.rehearsal = r.id
+                       WHERE r.ended_at > :drills
             """)
         .param("jobs", before.jobs)
         .param("drills", before.drills)

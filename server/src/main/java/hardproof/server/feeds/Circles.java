@@ -48,8 +48,10 @@ final class Circles<T> {
     if (chained && row.values().get(chainField()) != null) {
       chains.add(key, row.values().get(chainField()));
     }
-    if (needing && row.values().get(NEEDS) != null) {
-      needs.add(key, Values.list(row.values().get(NEEDS)));
+    if (needing) {
+      // One that needs nothing any more leads nowhere, whatever is stored of it.
+      String needed = row.values().get(NEEDS);
+      needs.add(key, needed == null ? List.of() : Values.list(needed));
     }
   }
 

@@ -45,6 +45,7 @@ import hardproof.server.people.PeopleDesk;
 import hardproof.server.people.PeopleStore;
 import hardproof.server.plan.PlanDesk;
 import hardproof.server.policies.ExceptionDesk;
+import hardproof.server.programmes.CapacityStore;
 import hardproof.server.programmes.DrawStore;
 import hardproof.server.programmes.FollowUps;
 import hardproof.server.programmes.ProgrammeStore;
@@ -52,6 +53,9 @@ import hardproof.server.programmes.Programmes;
 import hardproof.server.programmes.Renewing;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.rehearsals.RehearsalOrders;
+import hardproof.server.rehearsals.RehearsalStore;
+import hardproof.server.rehearsals.Rehearsals;
 import hardproof.server.reports.IssuedReports;
 import hardproof.server.reports.ReportDelivery;
 import hardproof.server.runs.BaselineStore;
@@ -92,6 +96,7 @@ public final class Installation implements AutoCloseable {
   private final DrillOrders orders;
   private final RunQueue queue;
   private final Programmes programmes;
+  private final Rehearsals rehearsals;
   private final PackStore packs;
   private final Importer importer;
   private final OutsideChecks outside;
@@ -115,7 +120,9 @@ public final class Installation implements AutoCloseable {
     this.runs = part(new RunStore(database));
     this.checks = part(new CheckStore(database));
     ReadBackStore readBacks = new ReadBackStore(database);
-    this.facts = part(new FactStore(database, asAt -> readBacks.among(runs.facts(asAt), asAt)));
+    RehearsalStore rehearsalStore = part(new RehearsalStore(database));
+    this.facts = part(new FactStore(
+        database, asAt -> readBacks.among(runs.facts(asAt), asAt), rehearsalStore::facts));
     this.standards = part(new StandardStore(database));
     this.evaluations = part(new Evaluations(database, facts, standards::inForceAt, clock));
     this.findingLog = part(new FindingLog(database));
@@ -141,6 +148,16 @@ public final class Installation implements AutoCloseable {
     this.programmes = programmeParts.programmes();
     this.plans = programmeParts.plans();
     queue.admitBy(() -> programmeParts.outlook().admission(clock.instant()));
+    CapacityStore capacities = part(CapacityStore.class);
+    this.rehearsals = part(new Rehearsals(
+        database,
+        rehearsalStore,
+        runs,
+        queue,
+        new RehearsalOrders(orders),
+        estate,
+        () -> capacities.at(clock.instant()).capacity(),
+        clock));
     this.packs = packs(folder);
     OwnFacts ownFacts = part(new OwnFacts(database));
     this.activity = part(new Activity(database, clock));
@@ -328,7 +345,9 @@ public final class Installation implements AutoCloseable {
     packs.removeHalfMade();
     part(IssuedReports.class).removeHalfMade();
     queue.recover();
+    rehearsals.recover();
     queue.start(drillsAtOnce);
+    rehearsals.start();
     searches.recover();
     sweeps.start();
   }
@@ -338,6 +357,7 @@ public final class Installation implements AutoCloseable {
   public void close() {
     plans.close();
     sweeps.close();
+    rehearsals.close();
     queue.close();
     outside.close();
     ledger.close();

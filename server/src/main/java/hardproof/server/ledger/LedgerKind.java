@@ -16,6 +16,15 @@ public enum LedgerKind implements Coded {
       """, """
       SELECT name, state, started_at, ended_at, message FROM drill_step WHERE run = :key ORDER BY number
       """),
+  /** A rehearsal as it ended, with its members. */
+  REHEARSAL("SELECT id, ended_at FROM rehearsal WHERE ended_at IS NOT NULL", """
+      SELECT requested_by AS actor, ended_at AS at, workload, moment, loss, lost, at_once, reason, programme, queued_at,
+             started_at, ended_at, planned_ms, rto_ms, outcome, clock_ms, path, sentence
+        FROM rehearsal WHERE id = :key AND ended_at IS NOT NULL
+      """, """
+      SELECT resource, comes_with, needs, point, store, run, state, sentence
+        FROM rehearsal_member WHERE rehearsal = :key ORDER BY number
+      """),
   /** What the clean-up after a drill came to. */
   CLEAN_UP(
       "SELECT run || ' ' || at || ' ' || state, at FROM cleanup_change",

@@ -14,7 +14,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 final class RecordedFacts {
   /** Columns of instants, besides those whose name ends with {@code _at}. */
   private static final Set<String> INSTANTS =
-      Set.of("since", "worked_until", "newest_data", "from_time", "until_time");
+      Set.of("since", "moment", "worked_until", "newest_data", "from_time", "until_time");
 
   private final JdbcClient sql;
 

@@ -34,8 +34,12 @@ public record Run(
   /** How it is drilled. */
   public record Plan(Method method, List<Check> checksAsked, DrillOptions options, Rung reaches) {}
 
-  /** Who asked for it, and why. */
-  public record Order(String programme, String requestedBy, String reason) {}
+  /** Who asked for it, and why; {@code rehearsal} that it is a member of, null for a drill by itself. */
+  public record Order(
+      String programme,
+      String requestedBy,
+      String reason,
+      @Nullable String rehearsal) {}
 
   /**
    * When it went on.

@@ -24,7 +24,7 @@ final class RunRows {
       SELECT id, resource, point, store, method, checks_asked, programme, requested_by, reason,
              queued_at, started_at, ended_at, restore, checks, cleanup, hold_ms, hold_until, reaches,
              bytes, reading_ms, blamed_point, blamed_store, sentence, options, awaits, await_until,
-             worked_until, newest_data
+             worked_until, newest_data, rehearsal
         FROM drill_run
       """;
 
@@ -79,7 +79,11 @@ final class RunRows {
         r.getString("id"),
         new DrillFact.Of(r.getString("resource"), r.getString("point"), r.getString("store")),
         plan(r),
-        new Run.Order(r.getString("programme"), r.getString("requested_by"), r.getString("reason")),
+        new Run.Order(
+            r.getString("programme"),
+            r.getString("requested_by"),
+            r.getString("reason"),
+            r.getString("rehearsal")),
         times(r),
         new Run.Waiting(awaits(r.getString("awaits")), Columns.instant(r, "await_until")),
         answers(r),

@@ -280,16 +280,19 @@ public final class RunStore {
         " WHERE ended_at IS NULL AND await_until <= ? ORDER BY await_until", now.toEpochMilli());
   }
 
-  /** Ended runs whose restored data is held, the oldest first. */
+  /** Ended runs whose restored data is held, the oldest first; what stays up for a rehearsal is not among them. */
   public List<Run> holding() {
-    return rows.list(" WHERE ended_at IS NOT NULL AND cleanup = 'holding' ORDER BY ended_at");
+    return rows.list(
+        " WHERE ended_at IS NOT NULL AND cleanup = 'holding' AND NOT EXISTS (SELECT 1 FROM rehearsal r"
+            + " WHERE r.id = drill_run.rehearsal AND r.ended_at IS NULL) ORDER BY ended_at");
   }
 
   /** Ended runs whose restored data is still there: held too long, or left by a failed clean-up. */
   public List<Run> toCleanUp(Instant now) {
     return rows.list(
         " WHERE ended_at IS NOT NULL AND (cleanup = 'failed'"
-            + " OR (cleanup = 'holding' AND hold_until <= ?)) ORDER BY ended_at",
+            + " OR (cleanup = 'holding' AND hold_until <= ? AND NOT EXISTS (SELECT 1 FROM rehearsal r"
+            + " WHERE r.id = drill_run.rehearsal AND r.ended_at IS NULL))) ORDER BY ended_at",
         now.toEpochMilli());
   }
 

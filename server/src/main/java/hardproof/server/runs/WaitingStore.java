@@ -25,7 +25,9 @@ public final class WaitingStore implements Admission.Spent {
 
   /** Those that have not begun, in their turn. */
   public List<QueuedDrill> inTurn() {
-    return list(" WHERE ended_at IS NULL AND started_at IS NULL AND restore = 'waiting'").stream()
+    return list(" WHERE ended_at IS NULL AND started_at IS NULL AND restore = 'waiting'"
+            + " AND rehearsal IS NULL")
+        .stream()
         .sorted(Admission.IN_TURN)
         .toList();
   }
@@ -33,6 +35,28 @@ public final class WaitingStore implements Admission.Spent {
   /** Those that are at work; one that only waits for somebody's word takes nothing. */
   public List<QueuedDrill> underWay() {
     return list(" WHERE ended_at IS NULL AND started_at IS NOT NULL AND awaits IS NULL");
+  }
+
+  /** The member of a rehearsal that has waited longest to begin. */
+  public Optional<String> memberInTurn() {
+    return database
+        .reads()
+        .sql(
+            "SELECT id FROM drill_run WHERE ended_at IS NULL AND started_at IS NULL AND restore = 'waiting'"
+                + " AND rehearsal IS NOT NULL ORDER BY queued_at, rowid LIMIT 1")
+        .query(String.class)
+        .optional();
+  }
+
+  /** How many members of rehearsals are at work. */
+  public int membersAtWork() {
+    return database
+        .reads()
+        .sql(
+            "SELECT count(*) FROM drill_run WHERE ended_at IS NULL AND started_at IS NOT NULL AND awaits IS NULL"
+                + " AND rehearsal IS NOT NULL")
+        .query(Integer.class)
+        .single();
   }
 
   private List<QueuedDrill> list(String which) {
@@ -125,7 +149,7 @@ public final class WaitingStore implements Admission.Spent {
         .sql("""
             SELECT id FROM drill_run r
              WHERE programme IS NOT NULL AND ended_at >= :since AND restore IN ('interrupted', 'refused')
-               AND cancel_asked = 0 AND started_at IS NOT NULL
+               AND cancel_asked = 0 AND started_at IS NOT NULL AND rehearsal IS NULL
                AND NOT EXISTS (SELECT 1 FROM drill_run a
                                 WHERE a.resource = r.resource AND a.programme = r.programme
                                   AND a.rowid > r.rowid AND a.queued_at >= r.ended_at)

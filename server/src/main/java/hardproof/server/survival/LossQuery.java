@@ -15,7 +15,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** A loss as a request names it; all of its parts together. */
-record LossQuery(
+public record LossQuery(
     @Parameter(description = "Sites that are lost, as stores name them") @Nullable
     List<String> site,
 
@@ -48,14 +48,30 @@ record LossQuery(
   /**
    * @throws WrongValue when it names what no store of the estate does
    */
-  Loss loss(Estate estate) {
+  public Loss loss(Estate estate) {
+    return of(estate, site, region, store, domain, intruder, taintedAfter);
+  }
+
+  /**
+   * A loss of what is named; null where nothing is.
+   *
+   * @throws WrongValue when it names what no store of the estate does
+   */
+  public static Loss of(
+      Estate estate,
+      @Nullable List<String> site,
+      @Nullable List<String> region,
+      @Nullable List<String> store,
+      @Nullable List<String> domain,
+      @Nullable Boolean intruder,
+      @Nullable String taintedAfter) {
     return new Loss(
         known("site", site, estate, Store::site),
         known("region", region, estate, Store::region),
         known("store", store, estate, Store::key),
         known("failure domain", domain, estate, Store::effectiveFailureDomain),
         Boolean.TRUE.equals(intruder),
-        tainted());
+        tainted(taintedAfter));
   }
 
   private static Set<String> known(
@@ -73,7 +89,7 @@ record LossQuery(
     return all;
   }
 
-  private @Nullable Instant tainted() {
+  private static @Nullable Instant tainted(@Nullable String taintedAfter) {
     if (taintedAfter == null || taintedAfter.isBlank()) {
       return null;
     }

@@ -78,6 +78,10 @@ class FeedingTest extends WithEstate {
     assertThat(estate.take("workloads.csv", "key,name,needs\nq,Q,p\n").rejections())
         .as("with what is known already")
         .hasSize(1);
+    estate.take("workloads.csv", "key,name,needs\nq,Q,\n");
+    assertThat(estate.take("workloads.csv", "key,name,needs\np,P,\nq,Q,p\n").rejections())
+        .as("turned round, in one file")
+        .isEmpty();
   }
 
   private static Mapping theirs() {

@@ -70,6 +70,11 @@ class LedgerTest extends WithLedger {
     sql(
         "INSERT INTO read_back (sweep, resource, point, store, started_at, ended_at, restore, checks, reaches, bytes, sentence)"
             + " VALUES (9, 'share', 'share-1', 'near', 5, 6, 'done', 'passed', 'intact', 7, 'as told')");
+    sql(
+        "INSERT INTO rehearsal (id, workload, moment, lost, at_once, stay_ms, hold_ms, reason, requested_by, queued_at,"
+            + " planned_ms, rto_ms) VALUES ('r', 'w', 5, '{}', 1, 0, 0, '', 'ana', 5, 1, 2)");
+    sql(
+        "UPDATE rehearsal SET ended_at = 6, outcome = 'interrupted', clock_ms = 0, path = '[]' WHERE id = 'r'");
     estate
         .installation
         .packs()

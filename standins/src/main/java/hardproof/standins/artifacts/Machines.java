@@ -20,6 +20,8 @@ public final class Machines {
     NO_BOOT_RECORD,
     REPAIR,
     HANGS,
+    /** It shows its login, and stops a minute later. */
+    DIES_LATER,
     /** It shows a screen that is no login and that nobody has seen before. */
     OWN_CONSOLE
   }
@@ -58,6 +60,11 @@ public final class Machines {
         code.print("You are in emergency mode.\r\nGive root password for maintenance: ")
             .waitForKeys();
       case HANGS -> code.print("Starting " + host + " services ...").spin();
+      case DIES_LATER ->
+        code.print("Services up.\r\n\r\n" + host + " login: ")
+            .pause(60_000)
+            .print("\r\nKernel panic - not syncing: out of memory")
+            .halt();
       case OWN_CONSOLE ->
         code.print("MOORING LOGGER 7\r\n\r\nLines 1-8 slack. Turn key to begin.")
             .waitForKeys();

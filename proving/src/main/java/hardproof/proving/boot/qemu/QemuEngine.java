@@ -15,6 +15,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 
 /**
  * QEMU, where it is installed: a whole machine, with no network card, that writes nothing to its image.
@@ -34,6 +35,9 @@ public final class QemuEngine implements BootEngine {
    * time was measured: firmware that polls a timer then took ten times as long.
    */
   private static final String CLOCK = "shift=auto";
+
+  /** Of processor time; one that this process leaves behind ends by it. */
+  private static final Duration KEPT_AT_MOST = Duration.ofHours(24);
 
   private static final List<Path> EFI_FIRMWARE =
       List.of(Path.of("/usr/share/OVMF/OVMF_CODE.fd"), Path.of("/usr/share/OVMF/OVMF_CODE_4M.fd"));
@@ -126,16 +130,17 @@ public final class QemuEngine implements BootEngine {
   }
 
   @Override
-  public Watched watch(Start start, Consumer<Screen> shown, Runnable stopIfCancelled)
+  public Watched watch(
+      Start start, Consumer<Screen> shown, Runnable stopIfCancelled, @Nullable Keeping keeping)
       throws IOException {
     Path firmware = start.efi() ? efiFirmware() : null;
     if (start.efi() && firmware == null) {
       return needsFirmware();
     }
     Path serial = start.work().resolve("serial");
-    Process process = started(start, firmware, serial);
+    Process process = started(start, firmware, serial, keeping != null);
     try {
-      return new QemuWatch(process, start, serial, ocr, shown, stopIfCancelled).watch();
+      return new QemuWatch(process, start, serial, ocr, shown, stopIfCancelled).watch(keeping);
     } catch (EngineFailed e) {
       String said = Files.readString(start.work().resolve("qemu.log")).strip();
       throw said.isEmpty()
@@ -158,9 +163,9 @@ public final class QemuEngine implements BootEngine {
         "it is started by EFI firmware; install the package ovmf for it");
   }
 
-  private static Process started(Start start, Path firmware, Path serial)
+  private static Process started(Start start, Path firmware, Path serial, boolean kept)
       throws BootEngine.EngineFailed {
-    ProcessBuilder builder = new ProcessBuilder(command(start, firmware, serial));
+    ProcessBuilder builder = new ProcessBuilder(command(start, firmware, serial, kept));
     Commands.cleanEnvironment(builder);
     // What the machine would write goes to a file that is deleted at once, here and not elsewhere.
     builder.environment().put("TMPDIR", start.work().toString());
@@ -174,9 +179,10 @@ public final class QemuEngine implements BootEngine {
     return process;
   }
 
-  private static List<String> command(Start start, Path firmware, Path serial) {
+  private static List<String> command(Start start, Path firmware, Path serial, boolean kept) {
+    Duration alone = start.limit().multipliedBy(2L * QemuWatch.WALL_LIMITS);
     List<String> command =
-        new ArrayList<>(FewerRights.prefix(start.limit().multipliedBy(2L * QemuWatch.WALL_LIMITS)));
+        new ArrayList<>(FewerRights.prefix(kept ? alone.plus(KEPT_AT_MOST) : alone));
     command.addAll(List.of(
         PROGRAM,
         "-nodefaults",

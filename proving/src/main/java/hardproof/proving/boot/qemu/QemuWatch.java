@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
 /** Watches one machine in QEMU until it has settled: looks at its screen again and again, and at its clock. */
@@ -75,7 +76,7 @@ final class QemuWatch {
     this.stopIfCancelled = stopIfCancelled;
   }
 
-  Watched watch() throws IOException {
+  Watched watch(BootEngine.@Nullable Keeping keeping) throws IOException {
     monitor.begin();
     refuseOtherFiles();
     monitor.ask("cont", Map.of());
@@ -83,10 +84,43 @@ final class QemuWatch {
       look();
       Ending ending = ending();
       if (ending != null) {
-        return watched(ending);
+        return ending == Ending.WAITING && keeping != null
+            ? watched(goOn(keeping))
+            : watched(ending);
       }
       pause();
     }
+  }
+
+  /** It is up: from now on whatever ends it is an end, a restart too. */
+  private Ending goOn(BootEngine.Keeping keeping) throws IOException {
+    keeping.settled(watched(Ending.WAITING));
+    endWithTheNextReset();
+    while (keeping.wanted(LOOK_EVERY_MS)) {
+      look();
+      List<JsonNode> events = monitor.events();
+      for (; eventsSeen < events.size(); eventsSeen++) {
+        Ending ending = endingOfOneThatWasUp(events.get(eventsSeen));
+        if (ending != null) {
+          return ending;
+        }
+      }
+    }
+    return Ending.WAITING;
+  }
+
+  private static @Nullable Ending endingOfOneThatWasUp(JsonNode event) {
+    JsonNode data = event.path("data");
+    return switch (event.path("event").asString()) {
+      case "SHUTDOWN" ->
+        !data.path("guest").asBoolean(false)
+            ? null
+            : data.path("reason").asString("").equals("guest-reset")
+                ? Ending.RESTARTED
+                : Ending.OFF;
+      case "GUEST_PANICKED" -> Ending.HALTED;
+      default -> null;
+    };
   }
 
   private void look() throws IOException {

@@ -31,6 +31,7 @@ final class StandInMachine implements Cpu86.Board {
   private long now;
 
   private Ending ending;
+  private boolean forKey;
   private String note = "";
 
   StandInMachine(Disk disk, String nonce) {
@@ -72,6 +73,20 @@ final class StandInMachine implements Cpu86.Board {
       ending = how;
       note = why;
     }
+  }
+
+  /**
+   * A machine that was taken to have settled goes on.
+   *
+   * @return false for one that can't: it waits for a key, and nobody types
+   */
+  boolean goOn() {
+    if (forKey) {
+      return false;
+    }
+    ending = null;
+    note = "";
+    return true;
   }
 
   Ending ending() {
@@ -225,7 +240,10 @@ final class StandInMachine implements Cpu86.Board {
 
   private void keyboard() {
     switch (cpu.high(Cpu86.AX)) {
-      case 0x00, 0x10 -> end(Ending.WAITING, "it waits for a key");
+      case 0x00, 0x10 -> {
+        forKey = true;
+        end(Ending.WAITING, "it waits for a key");
+      }
       case 0x01, 0x11 -> {
         cpu.alu.zero = true;
         // Asking takes a while, or a machine that asks all the time would never grow older.

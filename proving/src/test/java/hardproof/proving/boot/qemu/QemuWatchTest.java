@@ -144,7 +144,8 @@ class QemuWatchTest {
         t -> false,
         t -> false,
         "00000000");
-    return new QemuWatch(engine, start, temp.resolve("serial"), null, s -> {}, () -> {}).watch();
+    return new QemuWatch(engine, start, temp.resolve("serial"), null, s -> {}, () -> {})
+        .watch(null);
   }
 
   /** It was running when asked, and had ended itself before it was stopped: a whole build failed by it once. */

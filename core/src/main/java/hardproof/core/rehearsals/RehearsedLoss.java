@@ -1,0 +1,63 @@
+package hardproof.core.rehearsals;
+
+import hardproof.core.copies.Copy;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.RehearsalFact;
+import hardproof.core.estate.Store;
+import hardproof.core.facts.Estate;
+import hardproof.core.points.RecoveryPoint;
+import hardproof.core.survival.Loss;
+import java.time.Duration;
+import java.util.Comparator;
+import java.util.Optional;
+
+/**
+ * Whether a claim of survival was tried: a rehearsal of the workload passed that read nothing that the loss takes, so
+ * that it would have come off after it just the same.
+ */
+public final class RehearsedLoss {
+  private RehearsedLoss() {}
+
+  /**
+   * The newest such rehearsal.
+   *
+   * @param period how long a rehearsal counts
+   * @param rto it counts only when it took no longer
+   */
+  public static Optional<RehearsalFact> of(
+      Estate estate, String workload, Loss loss, Duration period, Duration rto) {
+    return estate.rehearsals().of(workload).stream()
+        .filter(r -> r.passed() && r.clock().compareTo(rto) <= 0)
+        .filter(r -> !r.ended().isBefore(estate.asAt().minus(period)))
+        .filter(r -> r.members().stream().allMatch(m -> left(estate, m, loss)))
+        .max(Comparator.comparing(RehearsalFact::ended));
+  }
+
+  private static boolean left(Estate estate, RehearsalFact.Member member, Loss loss) {
+    if (member.run() == null) {
+      return true; // It came with another, which is asked.
+    }
+    Store store = estate.store(member.store());
+    DrillFact drill = estate.drillsOf(member.resource()).stream()
+        .filter(d -> d.run().equals(member.run()))
+        .findFirst()
+        .orElse(null);
+    if (store == null || drill == null || loss.takes(store)) {
+      return false;
+    }
+    RecoveryPoint point = estate.point(member.resource(), drill.point());
+    if (loss.taintedAfter() != null
+        && (point == null || point.dataTime().isAfter(loss.taintedAfter()))) {
+      return false;
+    }
+    return !loss.intruder() || outlasted(estate, point, store, loss);
+  }
+
+  /** What a rehearsal read may be gone by now: then nothing tells whether an intruder could have deleted it. */
+  private static boolean outlasted(Estate estate, RecoveryPoint point, Store store, Loss loss) {
+    return point != null
+        && estate.copiesOf(point).stream()
+            .filter(c -> c.store().equals(store.key()))
+            .anyMatch((Copy c) -> loss.outlasts(c, store, estate.asAt()));
+  }
+}
