@@ -9,6 +9,7 @@ import hardproof.core.drills.ChecksState;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
@@ -57,6 +58,7 @@ public final class Given {
   public final List<Job> jobs = new ArrayList<>();
   public final List<AcceptedException> exceptions = new ArrayList<>();
   public final List<DrillFact> drills = new ArrayList<>();
+  public final List<RehearsalFact> rehearsals = new ArrayList<>();
 
   public static Given estate() {
     Given g = new Given();
@@ -281,9 +283,30 @@ public final class Given {
     return this;
   }
 
+  /** A rehearsal of the workload {@code w} that just ended, of which all drills so far were members. */
+  public Given rehearsed(RehearsalFact.Outcome outcome, Duration clock) {
+    Instant ended =
+        drills.stream().map(DrillFact::ended).max(Instant::compareTo).orElse(NOW);
+    rehearsals.add(new RehearsalFact(
+        "rehearsal" + rehearsals.size(),
+        "w",
+        ended,
+        null,
+        outcome,
+        ended.minus(clock),
+        ended,
+        clock,
+        drills.stream()
+            .map(d -> new RehearsalFact.Member(d.resource(), d.run(), d.store()))
+            .toList(),
+        "as it went"));
+    return this;
+  }
+
   public Facts facts() {
     return new Facts(
-        feeds, workloads, resources, stores, policies, points, copies, jobs, exceptions, drills);
+            feeds, workloads, resources, stores, policies, points, copies, jobs, exceptions, drills)
+        .withRehearsals(rehearsals);
   }
 
   public Estate at(Instant instant) {

@@ -6,6 +6,7 @@ import hardproof.core.criteria.Measure;
 import hardproof.core.criteria.Outcome;
 import hardproof.core.criteria.OutcomeState;
 import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.feeds.FactKind;
 import hardproof.core.feeds.Field;
 import hardproof.core.feeds.Notation;
@@ -228,6 +229,42 @@ public final class Tables {
       }
       csv.accept(CsvCell.row(row));
     }
+  }
+
+  /** One row a member of a rehearsal, in the order given. */
+  public static String rehearsals(List<RehearsalFact> rehearsals) {
+    StringBuilder csv = new StringBuilder();
+    csv.append(CsvCell.row(
+        "rehearsal",
+        "workload",
+        "moment",
+        "left_out",
+        "outcome",
+        "started",
+        "ended",
+        "clock_seconds",
+        "sentence",
+        "member",
+        "run",
+        "store"));
+    for (RehearsalFact r : rehearsals) {
+      for (RehearsalFact.Member m : r.members()) {
+        csv.append(CsvCell.row(
+            r.id(),
+            r.workload(),
+            r.moment(),
+            r.loss(),
+            r.outcome().code(),
+            r.started(),
+            r.ended(),
+            r.clock().toSeconds(),
+            r.sentence(),
+            m.resource(),
+            m.run(),
+            m.store()));
+      }
+    }
+    return csv.toString();
   }
 
   /** One row a drill, in the order given. */

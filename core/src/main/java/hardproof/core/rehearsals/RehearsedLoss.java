@@ -5,6 +5,8 @@ import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
+import hardproof.core.points.Chain;
 import hardproof.core.points.RecoveryPoint;
 import hardproof.core.survival.Loss;
 import java.time.Duration;
@@ -55,9 +57,13 @@ public final class RehearsedLoss {
 
   /** What a rehearsal read may be gone by now: then nothing tells whether an intruder could have deleted it. */
   private static boolean outlasted(Estate estate, RecoveryPoint point, Store store, Loss loss) {
-    return point != null
-        && estate.copiesOf(point).stream()
+    if (point == null) {
+      return false;
+    }
+    PointSet own = estate.pointSet(point.resource());
+    return Chain.of(point, own::point).points().stream()
+        .allMatch(link -> own.copiesOf(link).stream()
             .filter(c -> c.store().equals(store.key()))
-            .anyMatch((Copy c) -> loss.outlasts(c, store, estate.asAt()));
+            .anyMatch((Copy c) -> loss.outlasts(c, store, estate.asAt())));
   }
 }

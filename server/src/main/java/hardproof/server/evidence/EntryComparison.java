@@ -1,10 +1,12 @@
 package hardproof.server.evidence;
 
 import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.programmes.Draw;
 import hardproof.server.runs.CheckJson;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -25,6 +27,40 @@ record EntryComparison(List<String> wrong) {
     differing(told(told, content), content, what);
     checks(told.detail(), content, what);
     same("actor", told.detail().requestedBy(), entry.path("actor"), what);
+  }
+
+  void rehearsal(RehearsalFact fact, JsonNode entry) {
+    Map<String, @Nullable Object> content = new LinkedHashMap<>();
+    JsonNode recorded = entry.path("content");
+    content.put("workload", fact.workload());
+    content.put("moment", fact.moment());
+    content.put("loss", fact.loss());
+    content.put("outcome", fact.outcome().code());
+    // One that never began has no such time of its own.
+    content.put("started_at", recorded.path("started_at").isMissingNode() ? null : fact.started());
+    content.put("ended_at", fact.ended());
+    content.put("clock_ms", fact.clock().toMillis());
+    content.put("sentence", fact.sentence());
+    String what = "rehearsal " + fact.id();
+    differing(content, recorded, what);
+    List<List<String>> members = new ArrayList<>();
+    recorded
+        .path("steps")
+        .forEach(m -> members.add(member(
+            m.path("resource").asString(""),
+            m.path("run").asString(""),
+            m.path("run").isMissingNode() ? "" : m.path("store").asString(""))));
+    List<List<String>> told = fact.members().stream()
+        .map(m -> member(
+            m.resource(), m.run() == null ? "" : m.run(), m.store() == null ? "" : m.store()))
+        .toList();
+    if (!members.equals(told)) {
+      wrong.add(what + ": its members are " + told + ", and the ledger has " + members);
+    }
+  }
+
+  private static List<String> member(String resource, String run, String store) {
+    return List.of(resource, run, store);
   }
 
   void readBack(DrillFact fact, JsonNode entry) {

@@ -52,7 +52,7 @@ public record FactsJson(
     Selector scope,
     List<RunDetail> runs,
     PackHistory history) {
-  static final int VERSION = 6;
+  static final int VERSION = 7;
   // A name that is there twice could be read in two ways.
   static final JsonMapper JSON = JsonMapper.builder()
       .enable(SerializationFeature.INDENT_OUTPUT)
@@ -104,6 +104,9 @@ public record FactsJson(
       }
       json.writePOJOProperty(
           "drills", facts().drills().stream().map(FactsJson::drillRow).toList());
+      json.writePOJOProperty(
+          RehearsalsJson.REHEARSALS,
+          facts().rehearsals().stream().map(RehearsalsJson::row).toList());
       json.writePOJOProperty("runs", runs.stream().map(RunDetail::tree).toList());
       json.writePOJOProperty("history", history.tree());
       json.writeEndObject();
@@ -165,6 +168,7 @@ public record FactsJson(
                 + (d.run().isEmpty()
                     ? " has no run"
                     : " has the run " + d.run() + " of another kind")));
+    found.addAll(RehearsalsJson.contradictions(facts().rehearsals(), facts().drills()));
     return found;
   }
 

@@ -120,7 +120,8 @@ final class FactsJsonReader {
         List.of(),
         facts(FactKinds.JOBS),
         facts(FactKinds.EXCEPTIONS),
-        drills(root));
+        drills(root),
+        RehearsalsJson.read(root.path(RehearsalsJson.REHEARSALS)));
   }
 
   private static List<Feed> feeds(JsonNode root) {

@@ -4,6 +4,7 @@ import hardproof.core.copies.Copy;
 import hardproof.core.criteria.Standard;
 import hardproof.core.criteria.Subject;
 import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.Policy;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
@@ -82,6 +83,7 @@ final class FactsTables {
     table(sql, FactKinds.JOBS, facts.facts().jobs(), List.of());
     table(sql, FactKinds.EXCEPTIONS, facts.facts().exceptions(), List.of());
     table(sql, "drill", byEnd(facts.facts().drills()), drill());
+    table(sql, "rehearsal", facts.facts().rehearsals(), rehearsal());
     asked(sql, estate, facts.standard());
     try (Statement s = sql.createStatement()) {
       s.execute("CREATE INDEX point_of ON recovery_point (resource, key)");
@@ -162,6 +164,19 @@ final class FactsTables {
         new Extra<>("blamed_point", DrillFact::blamedPoint),
         new Extra<>("blamed_store", DrillFact::blamedStore),
         new Extra<>("sentence", DrillFact::sentence));
+  }
+
+  private static List<Extra<RehearsalFact>> rehearsal() {
+    return List.of(
+        new Extra<>("id", RehearsalFact::id),
+        new Extra<>("workload", RehearsalFact::workload),
+        new Extra<>("moment", r -> millis(r.moment())),
+        new Extra<>("loss", RehearsalFact::loss),
+        new Extra<>("outcome", r -> r.outcome().code()),
+        new Extra<>("started", r -> millis(r.started())),
+        new Extra<>("ended", r -> millis(r.ended())),
+        new Extra<>("clock", r -> r.clock().toMillis()),
+        new Extra<>("sentence", RehearsalFact::sentence));
   }
 
   private static List<Extra<Subject>> asked() {

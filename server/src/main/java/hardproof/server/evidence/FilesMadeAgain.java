@@ -26,6 +26,7 @@ final class FilesMadeAgain implements BagWriter.Taker {
       "data/" + PackBuilder.WORKLOADS,
       "data/" + PackBuilder.FINDINGS,
       "data/" + PackBuilder.DRILLS,
+      "data/" + PackBuilder.REHEARSALS,
       "data/" + PackBuilder.CONTROLS,
       DrawTables.DRAWS,
       "data/" + PackBuilder.REPORT_PAGE);

@@ -44,6 +44,7 @@ public final class PackBuilder {
   static final String FINDINGS = "findings.csv";
   static final String WORKLOADS = "workloads.csv";
   static final String DRILLS = "drills.csv";
+  static final String REHEARSALS = "rehearsals.csv";
 
   static final String CONTROLS = "controls.csv";
   static final String RESULTS = "assessment-results.json";
@@ -230,6 +231,7 @@ public final class PackBuilder {
     bag.payload(FINDINGS, rows(csv -> Tables.findings(evaluation, csv)));
     bag.payload(WORKLOADS, Tables.workloads(evaluation));
     bag.payload(DRILLS, Tables.drills(facts.facts().drills()));
+    bag.payload(REHEARSALS, Tables.rehearsals(facts.facts().rehearsals()));
     addFacts(facts.estate(), bag);
     bag.payload(FACTS, facts::write);
     addLogs(facts, bag);

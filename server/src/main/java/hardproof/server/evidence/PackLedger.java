@@ -81,6 +81,10 @@ public final class PackLedger {
         facts.facts().exceptions().stream().map(AcceptedException::key).collect(Collectors.toSet());
     List<LedgerEntry> entries = new ArrayList<>();
     ledger.all(LedgerKind.DRILL).stream().filter(e -> runs.contains(e.key())).forEach(entries::add);
+    facts
+        .facts()
+        .rehearsals()
+        .forEach(r -> ledger.of(LedgerKind.REHEARSAL, r.id()).ifPresent(entries::add));
     ledger.all(LedgerKind.EXCEPTION).stream()
         .filter(e -> exceptions.contains(afterSpace(e.key())) && before(e, facts))
         .forEach(entries::add);

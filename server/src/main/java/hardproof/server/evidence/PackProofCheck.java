@@ -4,6 +4,7 @@ import hardproof.core.criteria.ShippedStandards;
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.wording.Wording;
 import hardproof.server.criteria.StandardJson;
@@ -43,6 +44,7 @@ final class PackProofCheck {
     keys();
     checks.add(done("Ledger entries", entriesSentence()));
     drills();
+    rehearsals();
     exceptions();
     draws();
     standard();
@@ -117,11 +119,17 @@ final class PackProofCheck {
         facts.facts().drills().stream().filter(FactsJson::isReadBack).count();
     return Wording.count(facts.told().size(), "drill", "drills") + " and "
         + Wording.count(readBacks, "read-back", "read-backs")
+        + rehearsalsSentence()
         + " as the ledger has them, the clean-ups, every exception in force, and the standard"
         + (entries.later() == 0
             ? ""
             : "; " + Wording.count(entries.later(), "entry was", "entries were")
                 + " recorded later than it happened");
+  }
+
+  private String rehearsalsSentence() {
+    int rehearsals = facts.facts().rehearsals().size();
+    return rehearsals == 0 ? "" : " and " + Wording.count(rehearsals, "rehearsal", "rehearsals");
   }
 
   private void drills() {
@@ -143,6 +151,18 @@ final class PackProofCheck {
         } else {
           comparison.readBack(fact, entry);
         }
+      }
+    }
+  }
+
+  private void rehearsals() {
+    EntryComparison comparison = new EntryComparison(wrong);
+    for (RehearsalFact rehearsal : facts.facts().rehearsals()) {
+      JsonNode entry = entries.of(LedgerKind.REHEARSAL, rehearsal.id());
+      if (entry == null) {
+        wrong.add("rehearsal " + rehearsal.id() + " is not in the ledger");
+      } else {
+        comparison.rehearsal(rehearsal, entry);
       }
     }
   }

@@ -41,7 +41,8 @@ final class PackScope {
             .filter(j -> j.resource() != null && resources.contains(j.resource()))
             .toList(),
         all.exceptions(),
-        all.drills().stream().filter(d -> resources.contains(d.resource())).toList()));
+        all.drills().stream().filter(d -> resources.contains(d.resource())).toList(),
+        all.rehearsals().stream().filter(r -> workloads.contains(r.workload())).toList()));
   }
 
   private static void addWithWhatItRestsOn(

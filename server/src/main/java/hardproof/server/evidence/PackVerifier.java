@@ -141,6 +141,10 @@ public final class PackVerifier {
     checks.add(draws(files, read));
     String drills = Wording.count(read.facts().drills().size(), "drill", "drills");
     checks.add(files.compare("Drills", PackBuilder.DRILLS, drills));
+    checks.add(files.compare(
+        "Rehearsals",
+        PackBuilder.REHEARSALS,
+        Wording.count(read.facts().rehearsals().size(), "rehearsal", "rehearsals")));
     checks.add(files.compare("Report", PackBuilder.REPORT_PAGE, "the words of the report"));
     checks.add(logs(bag, files, read));
     checks.add(tables(bag, read));

@@ -4,6 +4,7 @@ import hardproof.core.controls.ControlResult;
 import hardproof.core.controls.ControlState;
 import hardproof.core.controls.Controls;
 import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.facts.Estate;
 import hardproof.core.findings.Findings;
@@ -257,8 +258,23 @@ final class ReportPage {
                 ? ", … and " + (notTested.size() - NAMES_SHOWN) + " more"
                 : ""));
     context.setVariable("drills", drills(contents));
+    context.setVariable("rehearsals", rehearsals(contents));
     int others = contents.facts().told().size() - DRILLS_SHOWN;
     context.setVariable("otherDrills", Math.max(0, others));
+  }
+
+  /** A line for each rehearsal, the newest first. */
+  private static List<String> rehearsals(PackBuilder.Contents contents) {
+    Estate estate = contents.facts().estate();
+    return contents.facts().facts().rehearsals().stream()
+        .sorted(Comparator.comparing(RehearsalFact::ended).reversed())
+        .map(r -> TIME.format(r.started()) + ", "
+            + (estate.workload(r.workload()) == null
+                ? r.workload()
+                : estate.workload(r.workload()).name())
+            + (r.loss() == null ? "" : ", from what the loss of " + r.loss() + " leaves") + ": "
+            + r.outcome().code() + ", " + r.sentence())
+        .toList();
   }
 
   private static List<String> exceptions(PackBuilder.Contents contents) {

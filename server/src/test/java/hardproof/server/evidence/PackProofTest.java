@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.criteria.ShippedStandards;
 import hardproof.core.drills.Method;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.Selector;
 import hardproof.proving.bags.BagReader;
 import hardproof.proving.bags.BagWriter.Body;
@@ -20,6 +21,8 @@ import hardproof.server.ledger.LedgerHeads;
 import hardproof.server.ledger.LedgerKeys;
 import hardproof.server.ledger.LedgerKind;
 import hardproof.server.ledger.TreeHead;
+import hardproof.server.rehearsals.Rehearsal;
+import hardproof.server.rehearsals.RehearseWith;
 import hardproof.server.signing.SigningKey;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -149,6 +152,34 @@ class PackProofTest extends WithEstate {
     assertThat(ended).contains("\"checks\":\"passed\"");
     assertThat(betrayed("(?s)(\"run\" : \"read-back-1\".*?\"bytes\" : )\"\\d+\"", "$1\"1\""))
         .contains("read-back-1: its bytes is '1'");
+  }
+
+  @Test
+  void aRehearsalIsHeldToTheLedgerToo() throws IOException {
+    estate
+        .installation
+        .checks()
+        .keep(
+            "db",
+            List.of(new hardproof.proving.checks.Check(
+                hardproof.proving.checks.CheckType.QUERY_AT_LEAST,
+                "SELECT count(*) FROM entry",
+                "1")));
+    RehearseWith rehearse = new RehearseWith(estate);
+    Rehearsal done = rehearse.finish(rehearse.queue("w"));
+    assertThat(done.result().outcome()).isEqualTo(RehearsalFact.Outcome.PASSED);
+    estate.clock.forward(Duration.ofMinutes(1));
+    Path pack = pack();
+    assertThat(PackVerifier.verify(pack).checks())
+        .allSatisfy(c -> assertThat(c.passed()).as(c.toString()).isTrue());
+    assertThat(check(pack, "Facts in the ledger", null).sentence())
+        .startsWith("4 drills and 0 read-backs and 1 rehearsal as the ledger has them");
+    assertThat(betrayed("\"outcome\" : \"passed\"", "\"outcome\" : \"failed\""))
+        .contains("its outcome is 'failed', and the ledger has 'passed'");
+    assertThat(betrayed("\"moment\" : \"2026-11-24T10", "\"moment\" : \"2026-11-24T09"))
+        .contains("its moment is '2026-11-24T09");
+    assertThat(betrayed("(\"workload\" : \"w\",\\s+\"moment\")", "\"loss\" : \"site A\", $1"))
+        .contains("its loss is 'site A', and the ledger has 'null'");
   }
 
   /** Two states of one exception: the later one counts, in whatever order a forger puts them. */
