@@ -8,6 +8,8 @@ interface Handlers {
   facts?: () => void
   /** A sweep over a store has read something. */
   sweep?: () => void
+  /** A rehearsal goes on. */
+  rehearsal?: () => void
 }
 
 const handlers = new Set<Handlers>()
@@ -20,6 +22,7 @@ function open() {
     handlers.forEach((h) => h.run?.(run))
   })
   source.addEventListener('facts', () => handlers.forEach((h) => h.facts?.()))
+  source.addEventListener('rehearsal', () => handlers.forEach((h) => h.rehearsal?.()))
   source.addEventListener('sweep', () => handlers.forEach((h) => h.sweep?.()))
   let wasOpen = false
   source.addEventListener('open', () => {

@@ -13,6 +13,7 @@ import { count, relative } from '@/wording/format'
 import DrillForm from './DrillForm.vue'
 import ProgrammesAhead from './ProgrammesAhead.vue'
 import RunLine from './RunLine.vue'
+import RehearsalList from '@/rehearsals/RehearsalList.vue'
 import RunComparison from './RunComparison.vue'
 import RunUnderWay from './RunUnderWay.vue'
 import SearchList from './SearchList.vue'
@@ -27,7 +28,7 @@ const { data: calendar, refresh: refreshCalendar } = useServerData('/api/program
   params: { query: when.value },
 }))
 
-const TABS = ['under-way', 'ahead', 'done'] as const
+const TABS = ['under-way', 'ahead', 'rehearsals', 'done'] as const
 const tab = computed({
   get: () => TABS.find((t) => t === route.query.tab) ?? 'under-way',
   set: (t) => void router.replace({ query: { ...route.query, tab: t } }),
@@ -108,6 +109,7 @@ function nameOf(key: string): string {
     <v-tabs v-model="tab" aria-label="Drills">
       <v-tab value="under-way">Under way {{ runs.underWay.value.length || '' }}</v-tab>
       <v-tab value="ahead">Ahead</v-tab>
+      <v-tab value="rehearsals">Rehearsals</v-tab>
       <v-tab value="done">Done {{ runs.done.value.length || '' }}</v-tab>
     </v-tabs>
 
@@ -151,6 +153,14 @@ function nameOf(key: string): string {
         :now="runs.now.value"
         :may-work="mayWork"
         @changed="refreshCalendar"
+      />
+    </section>
+
+    <section v-else-if="tab === 'rehearsals'" aria-label="Rehearsals">
+      <RehearsalList
+        :now="runs.now.value"
+        :may-work="mayWork"
+        :asked="String(route.query.rehearsal ?? '')"
       />
     </section>
 

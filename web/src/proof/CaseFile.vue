@@ -8,6 +8,7 @@ import RunLine from '@/drills/RunLine.vue'
 import { useRuns } from '@/drills/useRuns'
 import { useAsAt } from '@/frame/useAsAt'
 import TideTable from '@/order/TideTable.vue'
+import RehearsalForm from '@/rehearsals/RehearsalForm.vue'
 import { useMay } from '@/people/useMay'
 import { count, duration, relative, words } from '@/wording/format'
 import CaseOutcomes from './CaseOutcomes.vue'
@@ -30,6 +31,16 @@ const { underWay, done } = useRuns()
 useEvents({ facts: () => void refresh() })
 
 const { whyNotWork } = useMay()
+const rehearsing = ref(false)
+const { data: rehearsals, refresh: refreshRehearsals } = useServerData('/api/rehearsals', () => ({
+  params: { query: { workload: props.workload } },
+}))
+useEvents({ rehearsal: () => void refreshRehearsals() })
+const rehearsal = computed(() =>
+  rehearsals.value?.done.find(
+    (r) => !lookingBack.value || Date.parse(r.endedAt ?? '') <= Date.parse(asAt.value),
+  ),
+)
 const chosen = ref('')
 watch(data, (file) => {
   if (file && !file.members.some((m) => m.key === chosen.value)) {
@@ -168,6 +179,28 @@ defineExpose({ drillThis })
 
       <section v-if="!data.workload.unassigned" class="part" aria-label="Order of recovery">
         <TideTable :key="workload" :workload="workload" :when="when" />
+        <div class="row-between">
+          <p class="small">
+            <template v-if="rehearsal"
+              >Last rehearsed {{ relative(rehearsal.endedAt ?? rehearsal.queuedAt)
+              }}<template v-if="rehearsal.loss">, from what {{ rehearsal.loss }} leaves</template>:
+              {{ rehearsal.sentence }}.
+              <router-link
+                :to="{ name: 'drills', query: { tab: 'rehearsals', rehearsal: rehearsal.id } }"
+                >Planned beside measured</router-link
+              ></template
+            ><span v-else class="quiet">It was never brought back whole.</span>
+          </p>
+          <v-btn :disabled="!mayDrill" :title="whyNotWork" @click="rehearsing = true"
+            >Rehearse the whole</v-btn
+          >
+        </div>
+        <RehearsalForm
+          v-if="rehearsing"
+          :workload="workload"
+          :name="data.workload.name"
+          @close="rehearsing = false"
+        />
       </section>
 
       <section v-if="verdicts && verdicts.length > 1" class="part">

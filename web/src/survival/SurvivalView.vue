@@ -5,13 +5,20 @@ import { useServerData } from '@/api/useServerData'
 import type { FateLine } from '@/api/types'
 import { useAsAt } from '@/frame/useAsAt'
 import TakeAway from '@/frame/TakeAway.vue'
-import { bytes, count, duration } from '@/wording/format'
+import RehearsalForm from '@/rehearsals/RehearsalForm.vue'
+import { useMay } from '@/people/useMay'
+import { useSession } from '@/people/session'
+import { bytes, count, duration, relative } from '@/wording/format'
 import LossPlates from './LossPlates.vue'
 import ReturnCurve from './ReturnCurve.vue'
 import { nothing, ofRank, pressed, same, type Part } from './loss'
 
 /** What is left after a loss: of which workloads, from when, and how soon. */
-const { when, query } = useAsAt()
+const { when, query, lookingBack } = useAsAt()
+const session = useSession()
+const { whyNotWork } = useMay()
+const mayWork = computed(() => session.mayWork && !lookingBack.value)
+const rehearsing = ref<FateLine>()
 const loss = ref(nothing())
 const tainted = ref('')
 const asked = computed(() => ({
@@ -72,6 +79,7 @@ const table = computed(() =>
     data_of: l.exposureMs === undefined ? '' : duration(l.exposureMs),
     back_after: l.backMs === undefined ? '' : duration(l.backMs),
     shown: l.rung ?? '',
+    rehearsed: l.rehearsedAt ?? '',
     why: l.sentence,
   })),
 )
@@ -117,8 +125,8 @@ const table = computed(() =>
           If we lost <b>{{ data.loss }}</b>: {{ data.sentence }}.
         </p>
         <p class="small quiet">
-          {{ bytes(data.bytes) }} to restore, {{ data.atOnce }} at once, by tier. Computed from
-          facts; never rehearsed.
+          {{ bytes(data.bytes) }} to restore, {{ data.atOnce }} at once, by tier.
+          {{ data.proof[0]?.toUpperCase() }}{{ data.proof.slice(1) }}.
         </p>
         <LossPlates :plates="data.plates" :loss="loss" @press="press" />
         <p v-if="!data.plates.length" class="quiet">
@@ -177,6 +185,7 @@ const table = computed(() =>
                 <th class="n">Data of</th>
                 <th class="n">Back after</th>
                 <th class="after">Shown from what is left</th>
+                <th>Rehearsed so</th>
                 <th>Why</th>
               </tr>
             </thead>
@@ -198,11 +207,34 @@ const table = computed(() =>
                   {{ l.backMs === undefined ? '–' : duration(l.backMs) }}
                 </td>
                 <td class="after" :title="`${l.demanded} demanded`">{{ l.rung ?? 'not shown' }}</td>
+                <td class="nowrap small">
+                  <template v-if="l.rehearsedAt">{{ relative(l.rehearsedAt) }}</template>
+                  <button
+                    v-else-if="l.fate === 'survives' || l.fate === 'late'"
+                    type="button"
+                    class="link"
+                    :disabled="!mayWork"
+                    :title="whyNotWork"
+                    :aria-label="`Rehearse ${l.name} from what is left`"
+                    @click="rehearsing = l"
+                  >
+                    rehearse
+                  </button>
+                  <span v-else class="quiet">–</span>
+                </td>
                 <td class="small quiet">{{ l.sentence }}</td>
               </tr>
             </tbody>
           </table>
         </div>
+        <RehearsalForm
+          v-if="rehearsing"
+          :workload="rehearsing.workload"
+          :name="rehearsing.name"
+          :loss="loss"
+          :loss-words="data.loss"
+          @close="rehearsing = undefined"
+        />
         <p v-if="data.workloads.length > SHOWN" class="small quiet">
           The {{ SHOWN }} worst of {{ data.workloads.length }}; CSV and JSON have all.
         </p>

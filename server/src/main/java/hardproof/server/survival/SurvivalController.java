@@ -1,21 +1,26 @@
 package hardproof.server.survival;
 
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.Medium;
 import hardproof.core.estate.Store;
 import hardproof.core.ladder.Rung;
+import hardproof.core.rehearsals.RehearsedLoss;
 import hardproof.core.survival.Aftermath;
 import hardproof.core.survival.Fate;
 import hardproof.core.survival.Loss;
 import hardproof.core.survival.LossRank;
 import hardproof.core.survival.Survival;
+import hardproof.core.wording.Wording;
 import hardproof.server.programmes.CapacityStore;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import io.swagger.v3.oas.annotations.Operation;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
@@ -75,6 +80,8 @@ class SurvivalController {
    * @param exposureMs how old the data of its oldest member is that comes back; null where one does not
    * @param backMs until all of it is back; null where it is not, or nobody knows
    * @param rung the highest that was shown of all its members from a copy that is left
+   * @param rehearsedAt when it was last brought back whole, in time, from nothing that the loss takes; null where it
+   *     was not in the proof period
    */
   record FateLine(
       String workload,
@@ -87,7 +94,8 @@ class SurvivalController {
       @Nullable Long backMs,
       long rtoMs,
       @Nullable Rung rung,
-      Rung demanded) {}
+      Rung demanded,
+      @Nullable Instant rehearsedAt) {}
 
   /** When a tier is back: milliseconds, and how many of its workloads come back at all. */
   record TierBack(int tier, @Nullable Long backMs, int back, int all) {}
@@ -100,7 +108,7 @@ class SurvivalController {
    * @param sentence how many survive, are late and are lost
    * @param atOnce restores that go on at once
    * @param bytes to restore
-   * @param proof how the claim is known: computed, as no rehearsal of a loss has been done
+   * @param proof how the claim is known: computed, or rehearsed of how many
    */
   record SurvivalView(
       Instant asAt,
@@ -123,16 +131,33 @@ class SurvivalController {
         query.restores(capacities.at(evaluated.estate().asAt()).capacity().atOnce());
     Aftermath after = survival.after(loss, atOnce);
     Map<String, Long> bytes = survival.bytesByStore();
+    List<FateLine> lines =
+        after.lines().stream().map(l -> line(evaluated, loss, l)).toList();
     return new SurvivalView(
         evaluated.estate().asAt(),
         loss.words(evaluated.estate()::storeName),
         after.sentence(),
         atOnce,
         after.bytes(),
-        "computed",
+        proof(lines),
         survival.stores().stream().map(s -> plate(s, loss, bytes)).toList(),
         tiers(after),
-        after.lines().stream().map(SurvivalController::line).toList());
+        lines);
+  }
+
+  /** For people. */
+  private static String proof(List<FateLine> lines) {
+    List<FateLine> survive = lines.stream().filter(l -> l.fate() == Fate.SURVIVES).toList();
+    List<Instant> rehearsed = survive.stream()
+        .map(FateLine::rehearsedAt)
+        .filter(Objects::nonNull)
+        .sorted()
+        .toList();
+    return rehearsed.isEmpty()
+        ? "computed from facts; none was rehearsed from what would be left"
+        : "computed from facts; " + rehearsed.size() + " of "
+            + Wording.count(survive.size(), "survivor was", "survivors were")
+            + " rehearsed from what would be left";
   }
 
   private static Plate plate(Store s, Loss loss, Map<String, Long> bytes) {
@@ -164,7 +189,9 @@ class SurvivalController {
         .toList();
   }
 
-  private static FateLine line(Aftermath.Line l) {
+  private static FateLine line(Evaluated evaluated, Loss loss, Aftermath.Line l) {
+    Duration period =
+        evaluated.evaluation().standard().demandOn(l.workload()).proofPeriod();
     return new FateLine(
         l.workload().key(),
         l.workload().name(),
@@ -176,7 +203,10 @@ class SurvivalController {
         l.back(),
         l.rto().toMillis(),
         l.rung(),
-        l.demanded());
+        l.demanded(),
+        RehearsedLoss.of(evaluated.estate(), l.workload().key(), loss, period, l.rto())
+            .map(RehearsalFact::ended)
+            .orElse(null));
   }
 
   /**

@@ -1,0 +1,200 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { scaleOf } from '@/order/tideScale'
+import { count, duration } from '@/wording/format'
+import { totalOf, type TideBar } from './tideBars'
+
+/** The tide table of a rehearsal: what was planned as a line, what was measured as a bar, the RTO as high water. */
+const props = defineProps<{ bars: TideBar[]; rtoMs: number }>()
+
+const scale = computed(() => scaleOf(totalOf(props.bars), props.rtoMs))
+/** The first is lowest. */
+const rising = computed(() => [...props.bars].reverse())
+const at = (ms: number) => `${((100 * ms) / scale.value.end).toFixed(2)}%`
+const endOf = (b: TideBar) => Math.max(b.planned?.end ?? 0, b.measured?.end ?? 0)
+const beside = (b: TideBar) =>
+  endOf(b) > 0.6 * scale.value.end
+    ? {
+        right: `calc(100% - ${at(Math.min(b.planned?.begin ?? Infinity, b.measured?.begin ?? Infinity))})`,
+        paddingRight: '6px',
+      }
+    : { left: at(endOf(b)) }
+
+function said(b: TideBar): string {
+  const planned = b.planned
+    ? `planned to be up after ${duration(b.planned.end)}`
+    : 'it can not be brought back'
+  const measured = b.measured
+    ? `; began after ${duration(b.measured.begin)}, ${b.measured.open ? 'going on for' : 'took'} ${duration(b.measured.end - b.measured.begin)}`
+    : ''
+  return `${b.name}: ${b.note}; ${planned}${measured}${b.critical ? '; it sets the time' : ''}`
+}
+</script>
+
+<template>
+  <div class="tide">
+    <ol
+      reversed
+      class="bars"
+      :aria-label="`${count(bars.length, 'member', 'members')}, the last first`"
+    >
+      <li v-for="b in rising" :key="b.resource" tabindex="0" :title="said(b)" :aria-label="said(b)">
+        <span class="name" :class="{ sets: b.critical }">{{ b.name }}</span>
+        <span class="track">
+          <span
+            v-if="b.planned"
+            class="planned"
+            :style="{ left: at(b.planned.begin), width: at(b.planned.end - b.planned.begin) }"
+          />
+          <span
+            v-if="b.measured"
+            class="bar"
+            :class="[b.tone, { sets: b.critical, going: b.measured.open }]"
+            :style="{ left: at(b.measured.begin), width: at(b.measured.end - b.measured.begin) }"
+          />
+          <span class="note" :class="b.tone" :style="beside(b)">{{ b.note }}</span>
+        </span>
+      </li>
+    </ol>
+    <div class="over" aria-hidden="true">
+      <span v-if="scale.markShown" class="mark" :style="{ left: at(rtoMs) }" />
+    </div>
+  </div>
+  <div class="axis small quiet" aria-hidden="true">
+    <span v-for="t in scale.ticks" :key="t" :style="{ left: at(t) }">{{
+      t ? duration(t) : '0'
+    }}</span>
+  </div>
+  <p class="small quiet key">
+    <span class="swatch line" /> planned · <span class="swatch" /> measured ·
+    <span class="swatch sets" /> sets the time ·
+    <template v-if="scale.markShown"
+      ><span class="swatch high" /> high water: RTO of {{ duration(rtoMs) }}</template
+    ><template v-else
+      >high water, the RTO of {{ duration(rtoMs) }}, lies beyond the right edge</template
+    >
+  </p>
+</template>
+
+<style scoped>
+.tide {
+  position: relative;
+  max-height: 420px;
+  overflow-y: auto;
+  border-bottom: 1px solid var(--ink);
+  margin-top: 8px;
+}
+.bars {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.bars li {
+  display: flex;
+  align-items: center;
+  min-height: 26px;
+}
+.name {
+  flex: 0 0 140px;
+  padding-right: 8px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  font: 12px var(--mono);
+}
+.name.sets {
+  font-weight: 600;
+}
+.track {
+  position: relative;
+  flex: 1;
+  height: 18px;
+}
+.planned {
+  position: absolute;
+  top: 15px;
+  border-top: 2px solid var(--quiet);
+  min-width: 3px;
+}
+.bar {
+  position: absolute;
+  top: 2px;
+  height: 11px;
+  min-width: 2px;
+  border: 1px solid var(--accent);
+}
+.bar.sets {
+  background: var(--accent);
+}
+.bar.going {
+  border-right-style: dashed;
+}
+.bar.bad {
+  border-color: var(--disproven);
+}
+.bar.bad.sets {
+  background: var(--disproven);
+}
+.note {
+  position: absolute;
+  padding-left: 6px;
+  font-size: 12px;
+  line-height: 15px;
+  white-space: nowrap;
+  color: var(--quiet);
+}
+.note.bad {
+  color: var(--disproven);
+}
+.note.up {
+  color: var(--proven);
+}
+.over {
+  position: absolute;
+  inset: 0 0 0 140px;
+  pointer-events: none;
+}
+.mark {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 2px dashed var(--lapsed);
+}
+.axis {
+  position: relative;
+  height: 18px;
+  margin-left: 140px;
+}
+.axis span {
+  position: absolute;
+  transform: translateX(-50%);
+  white-space: nowrap;
+}
+.axis span:first-child {
+  transform: none;
+}
+.key {
+  margin: 2px 0;
+}
+.swatch {
+  display: inline-block;
+  width: 16px;
+  height: 8px;
+  border: 1px solid var(--accent);
+}
+.swatch.line {
+  height: 0;
+  border: 0;
+  border-top: 2px solid var(--quiet);
+  vertical-align: middle;
+}
+.swatch.sets {
+  background: var(--accent);
+}
+.swatch.high {
+  width: 0;
+  height: 12px;
+  border: 0;
+  border-left: 2px dashed var(--lapsed);
+}
+</style>
