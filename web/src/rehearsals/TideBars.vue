@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { scaleOf } from '@/order/tideScale'
 import { count, duration } from '@/wording/format'
 import { totalOf, type TideBar } from './tideBars'
@@ -7,11 +7,20 @@ import { totalOf, type TideBar } from './tideBars'
 /** The tide table of a rehearsal: what was planned as a line, what was measured as a bar, the RTO as high water. */
 const props = defineProps<{ bars: TideBar[]; rtoMs: number }>()
 
-const scale = computed(() => scaleOf(totalOf(props.bars), props.rtoMs))
+/** Where what was measured is far shorter than what was planned, it is drawn by itself when asked for. */
+const CLOSE = 0.2
+const measured = computed(() => Math.max(0, ...props.bars.map((b) => b.measured?.end ?? 0)))
+const mayClose = computed(() => measured.value > 0 && measured.value < CLOSE * totalOf(props.bars))
+const closer = ref(false)
+const close = computed(() => closer.value && mayClose.value)
+const scale = computed(() =>
+  close.value ? scaleOf(measured.value, 0) : scaleOf(totalOf(props.bars), props.rtoMs),
+)
 /** The first is lowest. */
 const rising = computed(() => [...props.bars].reverse())
 const at = (ms: number) => `${((100 * ms) / scale.value.end).toFixed(2)}%`
-const endOf = (b: TideBar) => Math.max(b.planned?.end ?? 0, b.measured?.end ?? 0)
+const endOf = (b: TideBar) =>
+  Math.max(close.value ? 0 : (b.planned?.end ?? 0), b.measured?.end ?? 0)
 const beside = (b: TideBar) =>
   endOf(b) > 0.6 * scale.value.end
     ? {
@@ -42,7 +51,7 @@ function said(b: TideBar): string {
         <span class="name" :class="{ sets: b.critical }">{{ b.name }}</span>
         <span class="track">
           <span
-            v-if="b.planned"
+            v-if="b.planned && !close"
             class="planned"
             :style="{ left: at(b.planned.begin), width: at(b.planned.end - b.planned.begin) }"
           />
@@ -65,6 +74,11 @@ function said(b: TideBar): string {
       t ? duration(t) : '0'
     }}</span>
   </div>
+  <p v-if="mayClose" class="small">
+    <button type="button" class="link" :aria-pressed="close" @click="closer = !closer">
+      {{ close ? 'Planned beside measured' : 'Measured alone, closer' }}
+    </button>
+  </p>
   <p class="small quiet key">
     <span class="swatch line" /> planned · <span class="swatch" /> measured ·
     <span class="swatch sets" /> sets the time ·

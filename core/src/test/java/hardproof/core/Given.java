@@ -296,6 +296,7 @@ public final class Given {
         ended.minus(clock),
         ended,
         clock,
+        null,
         drills.stream()
             .map(d -> new RehearsalFact.Member(d.resource(), d.run(), d.store()))
             .toList(),

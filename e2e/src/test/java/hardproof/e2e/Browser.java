@@ -116,7 +116,11 @@ final class Browser implements AutoCloseable {
 
   /** Waits until {@code condition} gives something that is neither null nor false. */
   <T> T until(String what, Function<ChromeDriver, T> condition) {
-    return new WebDriverWait(driver, PATIENCE)
+    return until(what, PATIENCE, condition);
+  }
+
+  <T> T until(String what, Duration patience, Function<ChromeDriver, T> condition) {
+    return new WebDriverWait(driver, patience)
         .ignoring(StaleElementReferenceException.class)
         .withMessage(() -> what + "; the page says:\n" + text())
         .until(d -> condition.apply(driver));

@@ -3,7 +3,7 @@ CREATE TABLE rehearsal (
   id TEXT PRIMARY KEY, workload TEXT NOT NULL, moment INTEGER NOT NULL, loss TEXT, lost TEXT NOT NULL, at_once INTEGER NOT NULL,
   stay_ms INTEGER NOT NULL, hold_ms INTEGER NOT NULL, reason TEXT NOT NULL, requested_by TEXT NOT NULL, programme TEXT,
   queued_at INTEGER NOT NULL, not_after INTEGER, started_at INTEGER, ended_at INTEGER, planned_ms INTEGER NOT NULL, rto_ms INTEGER NOT NULL, spread_ms INTEGER,
-  cancel_asked INTEGER NOT NULL DEFAULT 0, outcome TEXT, clock_ms INTEGER, path TEXT, sentence TEXT NOT NULL DEFAULT '',
+  cancel_asked INTEGER NOT NULL DEFAULT 0, outcome TEXT, clock_ms INTEGER, expected_ms INTEGER, path TEXT, sentence TEXT NOT NULL DEFAULT '',
   CHECK ((ended_at IS NULL) = (outcome IS NULL))
 ) STRICT;
 -- One at a time of a workload.

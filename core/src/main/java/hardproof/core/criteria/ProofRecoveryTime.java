@@ -35,11 +35,15 @@ final class ProofRecoveryTime extends ShippedCriterion {
     Duration rto = s.demand().rto();
     return Judgement.of(
         OutcomeState.NOT_MET,
-        Measure.of(r.clock()),
+        Measure.of(r.counted()),
         Measure.of(rto),
         Rehearsed.overSentence(s, r).orElseThrow(),
         "begin of the newest rehearsal that passed to its last check, without waits for people = "
-            + Wording.duration(r.clock()) + " > RTO " + Wording.duration(rto),
+            + Wording.duration(r.clock())
+            + (r.counted().equals(r.clock())
+                ? ""
+                : "; for all there is " + Wording.duration(r.counted()))
+            + " > RTO " + Wording.duration(rto),
         List.of(new FactRef("rehearsals", r.id())));
   }
 

@@ -20,7 +20,7 @@ final class Rehearsed {
     boolean whole = rehearsal != null
         && rehearsal.passed()
         && rehearsal.workload().equals(s.resource().workload())
-        && rehearsal.clock().compareTo(s.demand().rto()) <= 0;
+        && rehearsal.counted().compareTo(s.demand().rto()) <= 0;
     return whole && drill.reaches().atLeast(byItself(s)) ? drill.reaching(Rung.REHEARSED) : drill;
   }
 
@@ -52,11 +52,15 @@ final class Rehearsed {
 
   /** By how much a rehearsal took longer than it may; empty where it did not. */
   static Optional<String> overSentence(Subject s, RehearsalFact r) {
-    Duration over = r.clock().minus(s.demand().rto());
+    Duration over = r.counted().minus(s.demand().rto());
     return over.isNegative() || over.isZero()
         ? Optional.empty()
         : Optional.of("the rehearsal of " + Wording.time(r.started(), s.asAt())
             + " had the whole workload back in " + Wording.duration(r.clock()) + ", "
+            + (r.counted().equals(r.clock())
+                ? ""
+                : "but read far less than there is: for all of it " + Wording.duration(r.counted())
+                    + " is expected, ")
             + Wording.duration(over) + " over the "
             + Wording.duration(s.demand().rto())
             + " objective");

@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param moment every member came back from its newest point at or before it
  * @param loss what was left out as if it were lost, in words; null where nothing was
  * @param clock from its begin to the last check that passed, without the waiting for people
+ * @param expected how long it would take for all there is, where what was read was far less; null where it was about all
  * @param members all that were brought back, those of workloads that are needed too
  * @param sentence what came of it, for people
  */
@@ -26,6 +27,7 @@ public record RehearsalFact(
     Instant started,
     Instant ended,
     Duration clock,
+    @Nullable Duration expected,
     List<Member> members,
     String sentence) {
 
@@ -50,6 +52,11 @@ public record RehearsalFact(
 
   public RehearsalFact {
     members = List.copyOf(members);
+  }
+
+  /** How long it counts as: what was measured on a small part of what there is says too little alone. */
+  public Duration counted() {
+    return expected == null || expected.compareTo(clock) < 0 ? clock : expected;
   }
 
   public boolean passed() {

@@ -1,6 +1,5 @@
 package hardproof.core.rehearsals;
 
-import hardproof.core.criteria.Standard;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.order.RecoveryMember;
@@ -32,20 +31,20 @@ public record RehearsalPlan(
 
   /**
    * @param workload one that the estate has
+   * @param rto the objective
    * @param readable whether a store can be read from here, by its key
    */
   public static RehearsalPlan of(
       Estate estate,
-      Standard standard,
       TimeEstimates estimates,
       Workload workload,
+      Duration rto,
       Instant moment,
       Loss loss,
       int atOnce,
       Predicate<String> readable) {
     RecoveryOrder order =
         RecoveryOrder.of(estate, estimates, workload, new OfMoment(estate, moment, loss, readable));
-    Duration rto = standard.demandOn(workload).rto();
     return new RehearsalPlan(
         workload, moment, loss, atOnce, RecoveryOutlook.of(order, order.limits(atOnce), rto));
   }

@@ -15,10 +15,16 @@ import org.jspecify.annotations.Nullable;
  * What a rehearsal came to.
  *
  * @param clock from its begin to the last check that passed, without the waiting for people
+ * @param expected how long it would take for all there is, where what was read was far less; null where it was about all
  * @param path keys of the members that set the time, first to last
  * @param sentence for people
  */
-public record RehearsalResult(Outcome outcome, Duration clock, List<String> path, String sentence) {
+public record RehearsalResult(
+    Outcome outcome,
+    Duration clock,
+    @Nullable Duration expected,
+    List<String> path,
+    String sentence) {
   private static final int NAMED = 3;
 
   /**
@@ -36,10 +42,15 @@ public record RehearsalResult(Outcome outcome, Duration clock, List<String> path
 
   /**
    * @param cut why it was ended before its end; null where it was not
+   * @param expected as above
    * @param rto the objective
    */
   public static RehearsalResult of(
-      Instant begin, List<Ended> members, @Nullable String cut, Duration rto) {
+      Instant begin,
+      List<Ended> members,
+      @Nullable String cut,
+      @Nullable Duration expected,
+      Duration rto) {
     List<RehearsalClock.Work> works =
         members.stream().map(Ended::work).filter(java.util.Objects::nonNull).toList();
     Duration clock = RehearsalClock.of(begin, works);
@@ -57,6 +68,7 @@ public record RehearsalResult(Outcome outcome, Duration clock, List<String> path
       return new RehearsalResult(
           Outcome.FAILED,
           clock,
+          expected,
           path,
           why(failed) + stopped + "; " + upOf(members) + (cut == null ? "" : "; " + cut));
     }
@@ -64,6 +76,7 @@ public record RehearsalResult(Outcome outcome, Duration clock, List<String> path
       return new RehearsalResult(
           Outcome.INTERRUPTED,
           clock,
+          expected,
           path,
           (cut != null ? cut : why(open) + stopped) + "; " + upOf(members)
               + "; it says nothing about the data");
@@ -72,11 +85,13 @@ public record RehearsalResult(Outcome outcome, Duration clock, List<String> path
       return new RehearsalResult(
           Outcome.INTERRUPTED,
           clock,
+          expected,
           path,
           "all came back, but nothing was asked of " + names(unasked)
               + ", so whether it is up is not known: give it a check");
     }
-    return new RehearsalResult(Outcome.PASSED, clock, path, passed(members, clock, path, rto));
+    return new RehearsalResult(
+        Outcome.PASSED, clock, expected, path, passed(members, clock, expected, path, rto));
   }
 
   private static List<Ended> in(List<Ended> members, MemberState state) {
@@ -84,15 +99,30 @@ public record RehearsalResult(Outcome outcome, Duration clock, List<String> path
   }
 
   private static String passed(
-      List<Ended> members, Duration clock, List<String> path, Duration rto) {
+      List<Ended> members,
+      Duration clock,
+      @Nullable Duration expected,
+      List<String> path,
+      Duration rto) {
     Duration over = clock.minus(rto);
     boolean inside = over.isNegative() || over.isZero();
     String all = members.size() == 1
-        ? members.get(0).member().name() + " was back"
-        : "all " + members.size() + " members were back";
-    return all + " in their order in " + Wording.duration(clock) + ", "
+        ? members.get(0).member().name() + " was back in "
+        : "all " + members.size() + " members were back in their order in ";
+    return all + Wording.duration(clock) + ", "
         + Wording.duration(over.abs()) + (inside ? " inside" : " over") + " the RTO of "
-        + Wording.duration(rto) + setBy(members, path);
+        + Wording.duration(rto) + whole(clock, expected, rto) + setBy(members, path);
+  }
+
+  /** What it comes to for all there is; empty where about all was read. */
+  private static String whole(Duration clock, @Nullable Duration expected, Duration rto) {
+    if (expected == null || expected.compareTo(clock) <= 0) {
+      return "";
+    }
+    Duration over = expected.minus(rto);
+    boolean inside = over.isNegative() || over.isZero();
+    return "; far less was read than there is: for all of it about " + Wording.duration(expected)
+        + " is expected, " + Wording.duration(over.abs()) + (inside ? " inside" : " over");
   }
 
   private static String setBy(List<Ended> members, List<String> path) {

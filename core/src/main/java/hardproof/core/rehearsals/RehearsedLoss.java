@@ -29,7 +29,7 @@ public final class RehearsedLoss {
   public static Optional<RehearsalFact> of(
       Estate estate, String workload, Loss loss, Duration period, Duration rto) {
     return estate.rehearsals().of(workload).stream()
-        .filter(r -> r.passed() && r.clock().compareTo(rto) <= 0)
+        .filter(r -> r.passed() && r.counted().compareTo(rto) <= 0)
         .filter(r -> !r.ended().isBefore(estate.asAt().minus(period)))
         .filter(r -> r.members().stream().allMatch(m -> left(estate, m, loss)))
         .max(Comparator.comparing(RehearsalFact::ended));

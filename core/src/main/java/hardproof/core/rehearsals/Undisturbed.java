@@ -1,5 +1,6 @@
 package hardproof.core.rehearsals;
 
+import hardproof.core.estate.Feed;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
 import hardproof.core.points.PointOutcome;
@@ -9,6 +10,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -26,10 +28,13 @@ public record Undisturbed(
 
   /**
    * @param resources keys of the members
-   * @param knownUntil up to when is known what points there are
    */
   public static Undisturbed of(
-      Estate estate, Collection<String> resources, Instant from, Instant to, Instant knownUntil) {
+      Estate estate, Collection<String> resources, Instant from, Instant to) {
+    Instant knownUntil = resources.stream()
+        .map(r -> spoken(estate, r))
+        .min(Comparator.naturalOrder())
+        .orElse(estate.asAt());
     List<Integer> before = new ArrayList<>();
     for (int day = 1; day <= DAYS; day++) {
       Duration back = Duration.ofDays(day);
@@ -43,6 +48,13 @@ public record Undisturbed(
         knownUntil,
         from,
         to);
+  }
+
+  /** Up to when the feed that tells of a resource's newest point has spoken; of what has none it is not waited for. */
+  private static Instant spoken(Estate estate, String resource) {
+    PointSet set = estate.pointSet(resource);
+    Feed feed = set.size() == 0 ? null : estate.feed(set.point(set.size() - 1).feed());
+    return feed == null || feed.horizon() == null ? estate.asAt() : feed.horizon();
   }
 
   private static int count(Estate estate, Collection<String> resources, Instant from, Instant to) {

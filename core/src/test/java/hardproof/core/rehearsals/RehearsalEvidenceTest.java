@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import hardproof.core.Given;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RehearsalFact.Outcome;
+import hardproof.core.estate.Feed;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.survival.Loss;
@@ -91,7 +92,8 @@ class RehearsalEvidenceTest {
   private static Undisturbed undisturbed(Given g, Instant known) {
     // Points become available at half past two.
     Instant begin = NOW.minus(Duration.ofHours(8));
-    return Undisturbed.of(g.at(NOW), List.of("r"), begin, begin.plus(Duration.ofHours(1)), known);
+    g.feeds.add(new Feed("feed", null, known, known));
+    return Undisturbed.of(g.at(NOW), List.of("r"), begin, begin.plus(Duration.ofHours(1)));
   }
 
   @Test

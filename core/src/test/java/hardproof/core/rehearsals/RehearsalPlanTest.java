@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import hardproof.core.Fields;
 import hardproof.core.Given;
 import hardproof.core.copies.CopyState;
-import hardproof.core.criteria.Standard;
 import hardproof.core.estate.Kind;
 import hardproof.core.facts.Estate;
 import hardproof.core.feeds.FactKinds;
@@ -28,9 +27,9 @@ class RehearsalPlanTest {
     Estate estate = g.at(NOW);
     return RehearsalPlan.of(
         estate,
-        Standard.shipped(),
         new TimeEstimates(estate),
         estate.workload("w"),
+        Duration.ofHours(24),
         moment,
         loss,
         2,

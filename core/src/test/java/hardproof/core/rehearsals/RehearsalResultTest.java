@@ -26,7 +26,7 @@ class RehearsalResultTest {
   }
 
   private static RehearsalResult of(String cut, RehearsalResult.Ended... members) {
-    return RehearsalResult.of(BEGIN, List.of(members), cut, RTO);
+    return RehearsalResult.of(BEGIN, List.of(members), cut, null, RTO);
   }
 
   @Test
@@ -87,5 +87,16 @@ class RehearsalResultTest {
     assertThat(result.clock()).isZero();
     assertThat(result.path()).isEmpty();
     assertThat(result.outcome()).isEqualTo(Outcome.INTERRUPTED);
+  }
+
+  /** A clock of a few bytes says too little of many. */
+  @Test
+  void farLessThanThereIsIsSaid() {
+    List<RehearsalResult.Ended> one = List.of(ended("db", MemberState.UP, 0, 10, null));
+    assertThat(RehearsalResult.of(BEGIN, one, null, Duration.ofMinutes(90), RTO).sentence())
+        .isEqualTo("db was back in 10 m, 50 m inside the RTO of 1 h; far less was read than there"
+            + " is: for all of it about 1 h 30 m is expected, 30 m over");
+    assertThat(RehearsalResult.of(BEGIN, one, null, Duration.ofMinutes(9), RTO).sentence())
+        .endsWith("inside the RTO of 1 h");
   }
 }

@@ -137,4 +137,32 @@ class RehearsedProofTest {
         .as("more than demanded")
         .isEqualTo(Rung.REHEARSED);
   }
+
+  /** What was measured on a few bytes counts as what is expected of all. */
+  @Test
+  void aSmallPartIsHeldToWhatIsExpectedOfTheWhole() {
+    Given g = given(1).rehearsed(Outcome.PASSED, Duration.ofMinutes(1));
+    var r = g.rehearsals.get(0);
+    for (int minutes : new int[] {120, 121}) {
+      g.rehearsals.set(
+          0,
+          new hardproof.core.drills.RehearsalFact(
+              r.id(),
+              r.workload(),
+              r.moment(),
+              null,
+              r.outcome(),
+              r.started(),
+              r.ended(),
+              r.clock(),
+              Duration.ofMinutes(minutes),
+              r.members(),
+              r.sentence()));
+      assertThat(rung(g)).isEqualTo(minutes == 120 ? Rung.REHEARSED : Rung.RUNNING);
+    }
+    assertThat(g.result().sentence())
+        .endsWith(
+            "had the whole workload back in 1 m, but read far less than there is: for all of it 2 h 01 m is"
+                + " expected, 1 m over the 2 h objective");
+  }
 }

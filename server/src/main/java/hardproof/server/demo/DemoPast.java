@@ -38,6 +38,7 @@ final class DemoPast {
   private Instant looked = Instant.MIN;
   private int drilled;
   private int started;
+  private int rehearsed;
 
   DemoPast(Installation installation, DemoEstate demo, SettableClock clock, Path folder) {
     this.installation = installation;
@@ -71,10 +72,20 @@ final class DemoPast {
 
   private void drillBefore(Instant instant) throws IOException {
     while (drilled < demo.drills().size() && demo.drills().get(drilled).at().isBefore(instant)) {
+      rehearseBefore(demo.drills().get(drilled).at());
       startBefore(demo.drills().get(drilled).at());
       drill(demo.drills().get(drilled++));
     }
+    rehearseBefore(instant);
     startBefore(instant);
+  }
+
+  private void rehearseBefore(Instant instant) {
+    while (rehearsed < demo.rehearsals().size()
+        && demo.rehearsals().get(rehearsed).at().isBefore(instant)) {
+      startBefore(demo.rehearsals().get(rehearsed).at());
+      new DemoRehearsal(installation, clock).carryOut(demo.rehearsals().get(rehearsed++));
+    }
   }
 
   /** What programmes start, and its drills. */

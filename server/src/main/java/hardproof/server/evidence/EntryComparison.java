@@ -40,6 +40,7 @@ record EntryComparison(List<String> wrong) {
     content.put("started_at", recorded.path("started_at").isMissingNode() ? null : fact.started());
     content.put("ended_at", fact.ended());
     content.put("clock_ms", fact.clock().toMillis());
+    content.put("expected_ms", fact.expected() == null ? null : fact.expected().toMillis());
     content.put("sentence", fact.sentence());
     String what = "rehearsal " + fact.id();
     differing(content, recorded, what);

@@ -176,6 +176,7 @@ final class FactsTables {
         new Extra<>("started", r -> millis(r.started())),
         new Extra<>("ended", r -> millis(r.ended())),
         new Extra<>("clock", r -> r.clock().toMillis()),
+        new Extra<>("expected", r -> r.expected() == null ? null : r.expected().toMillis()),
         new Extra<>("sentence", RehearsalFact::sentence));
   }
 

@@ -37,6 +37,9 @@ final class RehearsalsJson {
     row.put("started", r.started().toString());
     row.put("ended", r.ended().toString());
     row.put("clock", r.clock().toString());
+    if (r.expected() != null) {
+      row.put("expected", r.expected().toString());
+    }
     ArrayNode members = row.putArray("members");
     for (RehearsalFact.Member member : r.members()) {
       ObjectNode one = members.addObject().put("resource", member.resource());
@@ -68,6 +71,7 @@ final class RehearsalsJson {
         Instant.parse(need(r, "started")),
         Instant.parse(need(r, "ended")),
         Duration.parse(need(r, "clock")),
+        text(r, "expected") == null ? null : Duration.parse(text(r, "expected")),
         members,
         need(r, "sentence"));
   }

@@ -19,7 +19,7 @@ public enum LedgerKind implements Coded {
   /** A rehearsal as it ended, with its members. */
   REHEARSAL("SELECT id, ended_at FROM rehearsal WHERE ended_at IS NOT NULL", """
       SELECT requested_by AS actor, ended_at AS at, workload, moment, loss, lost, at_once, reason, programme, queued_at,
-             started_at, ended_at, planned_ms, rto_ms, outcome, clock_ms, path, sentence
+             started_at, ended_at, planned_ms, rto_ms, outcome, clock_ms, expected_ms, path, sentence
         FROM rehearsal WHERE id = :key AND ended_at IS NOT NULL
       """, """
       SELECT resource, comes_with, needs, point, store, run, state, sentence

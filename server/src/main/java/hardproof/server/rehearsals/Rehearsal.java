@@ -61,10 +61,15 @@ public record Rehearsal(
    * What it came to.
    *
    * @param clock from its begin to the last check that passed, without the waiting for people
+   * @param expected how long it would take for all there is; null where about all was read
    * @param path keys of the members that set the time
    */
   public record Result(
-      RehearsalFact.Outcome outcome, Duration clock, List<String> path, String sentence) {}
+      RehearsalFact.Outcome outcome,
+      Duration clock,
+      @Nullable Duration expected,
+      List<String> path,
+      String sentence) {}
 
   /**
    * What it brings back.
@@ -113,6 +118,7 @@ public record Rehearsal(
         times.startedAt() == null ? times.queuedAt() : times.startedAt(),
         times.endedAt(),
         result.clock(),
+        result.expected(),
         members.stream()
             .map(m -> new RehearsalFact.Member(
                 m.resource(), m.run(), m.run() == null ? null : m.from().store()))

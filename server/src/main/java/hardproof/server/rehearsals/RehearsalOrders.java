@@ -6,6 +6,7 @@ import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.order.RecoveryMember;
 import hardproof.core.programmes.Capacity;
+import hardproof.core.recovery.RestoreEstimate;
 import hardproof.core.recovery.TimeEstimates;
 import hardproof.core.rehearsals.MemberState;
 import hardproof.core.rehearsals.RehearsalPlan;
@@ -17,6 +18,7 @@ import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.DrillRequest;
 import hardproof.proving.drills.UpMembers;
 import hardproof.server.drills.DrillOrders;
+import hardproof.server.runs.Run;
 import hardproof.server.runs.RunOrder;
 import java.time.Duration;
 import java.time.Instant;
@@ -68,9 +70,9 @@ public final class RehearsalOrders {
       Estate estate, Standard standard, Capacity capacity, Workload workload, Wanted wanted) {
     RehearsalPlan plan = RehearsalPlan.of(
         estate,
-        standard,
         new TimeEstimates(estate),
         workload,
+        standard.demandOn(workload).rto(),
         wanted.moment(),
         wanted.loss(),
         wanted.atOnce(),
@@ -94,6 +96,34 @@ public final class RehearsalOrders {
     }
     return new Ready(
         plan, members, read, space, free, notes(estate, plan, members, capacity), refusal);
+  }
+
+  /**
+   * How long it takes for all there is, by what was measured last, where that is far more than was read; null where
+   * about all was.
+   *
+   * @param runs of its members
+   */
+  @Nullable
+  Duration expected(Estate estate, Rehearsal rehearsal, List<Run> runs) {
+    boolean small = runs.stream()
+        .anyMatch(r -> estate.resource(r.resource()) != null
+            && r.bytes() > 0
+            && RestoreEstimate.whole(estate.resource(r.resource()), r.bytes()) > r.bytes());
+    Workload workload = estate.workload(rehearsal.order().workload());
+    if (!small || workload == null) {
+      return null;
+    }
+    RehearsalPlan plan = RehearsalPlan.of(
+        estate,
+        new TimeEstimates(estate),
+        workload,
+        rehearsal.planned().rto(),
+        rehearsal.order().moment(),
+        rehearsal.order().loss(),
+        rehearsal.order().atOnce(),
+        key -> readable(estate, key));
+    return Duration.ofMillis(plan.outlook().total());
   }
 
   private boolean readable(Estate estate, String key) {

@@ -24,7 +24,7 @@ import org.springframework.jdbc.core.RowCallbackHandler;
 public final class RehearsalStore {
   private static final String SELECT = """
       SELECT id, workload, moment, loss, lost, at_once, stay_ms, hold_ms, reason, requested_by, programme, queued_at,
-             not_after, started_at, ended_at, planned_ms, rto_ms, spread_ms, cancel_asked, outcome, clock_ms, path,
+             not_after, started_at, ended_at, planned_ms, rto_ms, spread_ms, cancel_asked, outcome, clock_ms, expected_ms, path,
              sentence
         FROM rehearsal
       """;
@@ -156,13 +156,16 @@ public final class RehearsalStore {
       return database
           .writes()
           .sql("""
-              UPDATE rehearsal SET ended_at = :now, outcome = :outcome, clock_ms = :clock, path = :path,
+              UPDATE rehearsal SET ended_at = :now, outcome = :outcome, clock_ms = :clock, expected_ms = :expected,
+                     path = :path,
                      sentence = :sentence
                WHERE id = :id AND ended_at IS NULL
               """)
           .param("now", now.toEpochMilli())
           .param("outcome", result.outcome().code())
           .param("clock", result.clock().toMillis())
+          .param(
+              "expected", result.expected() == null ? null : result.expected().toMillis())
           .param("path", CheckJson.writeLines(result.path()))
           .param("sentence", result.sentence())
           .param("id", id)
@@ -263,6 +266,7 @@ public final class RehearsalStore {
     return new Rehearsal.Result(
         Coded.of(RehearsalFact.Outcome.class, outcome),
         Columns.duration(r, "clock_ms"),
+        Columns.duration(r, "expected_ms"),
         CheckJson.readLines(r.getString("path")),
         r.getString("sentence"));
   }

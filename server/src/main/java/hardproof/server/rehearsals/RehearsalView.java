@@ -107,7 +107,7 @@ record RehearsalView(
                     Math.max(0, Duration.between(r.times().startedAt(), now).toMillis()),
         result != null
             && result.outcome() == RehearsalFact.Outcome.PASSED
-            && result.clock().compareTo(r.planned().rto()) <= 0,
+            && r.fact().counted().compareTo(r.planned().rto()) <= 0,
         cleanup(own),
         r.ended() && r.times().startedAt() != null ? undisturbed(r, estate).sentence() : null,
         result == null ? "" : result.sentence(),
@@ -130,12 +130,7 @@ record RehearsalView(
         .map(Rehearsal.Member::resource)
         .filter(k -> estate.resource(k) != null)
         .forEach(resources::add);
-    Instant known = estate.facts().feeds().stream()
-        .map(f -> f.horizon() == null ? f.lastReceived() : f.horizon())
-        .filter(Objects::nonNull)
-        .min(Comparator.naturalOrder())
-        .orElse(estate.asAt());
-    return Undisturbed.of(estate, resources, r.times().startedAt(), r.times().endedAt(), known);
+    return Undisturbed.of(estate, resources, r.times().startedAt(), r.times().endedAt());
   }
 
   private static MemberView member(Rehearsal r, Rehearsal.Member m, Estate estate, List<Run> runs) {

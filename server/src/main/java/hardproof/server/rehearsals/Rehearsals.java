@@ -22,6 +22,7 @@ import hardproof.server.storage.Database;
 import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -428,8 +429,8 @@ public final class Rehearsals implements AutoCloseable {
     for (Rehearsal.Member member : rehearsal.members()) {
       ended.add(ended(member));
     }
-    RehearsalResult result =
-        RehearsalResult.of(begin, ended, cut, rehearsal.planned().rto());
+    RehearsalResult result = RehearsalResult.of(
+        begin, ended, cut, expected(rehearsal), rehearsal.planned().rto());
     store.end(rehearsal.id(), result, clock.instant());
     settled.remove(rehearsal.id());
     UpMembers members = up.remove(rehearsal.id());
@@ -440,6 +441,14 @@ public final class Rehearsals implements AutoCloseable {
       cleanUp(rehearsal);
     }
     changed(rehearsal.id());
+  }
+
+  private @Nullable Duration expected(Rehearsal rehearsal) {
+    List<Run> own = rehearsal.members().stream()
+        .filter(m -> m.run() != null)
+        .map(m -> runs.find(m.run()).orElseThrow())
+        .toList();
+    return orders.expected(estate.get(), rehearsal, own);
   }
 
   private RehearsalResult.Ended ended(Rehearsal.Member member) {

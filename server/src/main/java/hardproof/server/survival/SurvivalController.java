@@ -147,7 +147,8 @@ class SurvivalController {
 
   /** For people. */
   private static String proof(List<FateLine> lines) {
-    List<FateLine> survive = lines.stream().filter(l -> l.fate() == Fate.SURVIVES).toList();
+    List<FateLine> survive =
+        lines.stream().filter(l -> l.fate() == Fate.SURVIVES).toList();
     List<Instant> rehearsed = survive.stream()
         .map(FateLine::rehearsedAt)
         .filter(Objects::nonNull)
@@ -190,8 +191,7 @@ class SurvivalController {
   }
 
   private static FateLine line(Evaluated evaluated, Loss loss, Aftermath.Line l) {
-    Duration period =
-        evaluated.evaluation().standard().demandOn(l.workload()).proofPeriod();
+    Duration period = evaluated.evaluation().standard().demandOn(l.workload()).proofPeriod();
     return new FateLine(
         l.workload().key(),
         l.workload().name(),

@@ -61,6 +61,59 @@ public final class Databases {
         "sql.gz", gzip(sql.toString().getBytes(java.nio.charset.StandardCharsets.UTF_8)), null);
   }
 
+  /** The same data as PostgreSQL's own program dumps it. */
+  public static Artifact postgres(long seed, Instant dataTime) throws IOException {
+    StringBuilder sql = new StringBuilder("""
+        --
+        -- PostgreSQL database dump
+        --
+
+        SET statement_timeout = 0;
+        SET client_encoding = 'UTF8';
+        SET standard_conforming_strings = on;
+        SELECT pg_catalog.set_config('search_path', '', false);
+
+        CREATE TABLE public.entry (
+            id integer NOT NULL,
+            made_at timestamp with time zone NOT NULL,
+            place text NOT NULL,
+            reference text NOT NULL,
+            amount_cents integer NOT NULL
+        );
+
+        COPY public.entry (id, made_at, place, reference, amount_cents) FROM stdin;
+        """);
+    Random random = new Random(seed);
+    for (int i = 1; i <= ROWS; i++) {
+      Instant made = dataTime.minus(Duration.ofMinutes(1 + (long) (ROWS - i) * 7));
+      sql.append(i)
+          .append('\t')
+          .append(made)
+          .append('\t')
+          .append(PLACES[random.nextInt(PLACES.length)])
+          .append("\tTF-")
+          .append(HexFormat.of().withUpperCase().toHexDigits(random.nextInt()))
+          .append('\t')
+          .append(500 + random.nextInt(20_000))
+          .append('\n');
+    }
+    sql.append("""
+        \\.
+
+
+        ALTER TABLE ONLY public.entry
+            ADD CONSTRAINT entry_pkey PRIMARY KEY (id);
+
+        CREATE INDEX entry_by_reference ON public.entry USING btree (reference);
+
+        --
+        -- PostgreSQL database dump complete
+        --
+        """);
+    return new Artifact(
+        "pgsql.gz", gzip(sql.toString().getBytes(java.nio.charset.StandardCharsets.UTF_8)), null);
+  }
+
   private static void addRows(Instant dataTime, StringBuilder sql, Random random) {
     for (int i = 1; i <= ROWS; i++) {
       Instant made = dataTime.minus(Duration.ofMinutes(1 + (long) (ROWS - i) * 7));

@@ -66,8 +66,7 @@ final class ArtifactShelf {
       case "database" -> database(r, day, dataTime, own);
       case "virtual-machine", "physical-server" ->
         Machines.disk(r.key(), Quirks.fate(r), own + day);
-      case "directory" ->
-        Directories.staff(own, EstateMaker.DAYS - day <= Quirks.ATTRIBUTE_LOST_FOR_DAYS);
+      case "directory" -> Directories.staff(own, Quirks.attributeLost(r, EstateMaker.DAYS - day));
       case "container-application" ->
         Bundles.application(r.key(), own, dataTime, !r.key().equals("shop-app"));
       default -> {
@@ -95,6 +94,9 @@ final class ArtifactShelf {
                   own,
                   dataTime.minus(
                       java.time.Duration.ofDays(Quirks.MARKER_PLANTED_DAYS_AGO + 1 - daysAgo)));
+    }
+    if (r.key().equals("relay-ledger")) {
+      return Databases.postgres(own, dataTime);
     }
     return r.key().equals("bunker-db")
         ? Databases.dump(own, dataTime)

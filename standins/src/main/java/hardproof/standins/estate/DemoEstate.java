@@ -3,6 +3,7 @@ package hardproof.standins.estate;
 import hardproof.proving.checks.Check;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -17,11 +18,13 @@ import org.jspecify.annotations.Nullable;
  * @param laterChecks added later on, oldest first
  * @param regions by data class, where copies may lie
  * @param drills what was drilled in the past, oldest first
+ * @param rehearsals what was brought back whole in the past, oldest first
  * @param starts instants of the past at which its programmes were looked after, oldest first
  */
 public record DemoEstate(
     List<Delivery> deliveries,
     List<PastDrill> drills,
+    List<PastRehearsal> rehearsals,
     Map<String, List<Check>> checks,
     List<LaterChecks> laterChecks,
     List<DemoProgramme> programmes,
@@ -47,6 +50,14 @@ public record DemoEstate(
       String by,
       String reason,
       @Nullable String movedTo) {}
+
+  /**
+   * A workload that was brought back whole.
+   *
+   * @param took how long each of its members did, by key: stores of those days were far slower than a demo's
+   */
+  public record PastRehearsal(
+      Instant at, String workload, String by, String reason, Map<String, Duration> took) {}
 
   /** A check that was added to those of a resource at an instant. */
   public record LaterChecks(Instant at, String resource, Check check) {}

@@ -5,6 +5,7 @@ import hardproof.proving.checks.CheckType;
 import hardproof.standins.estate.DemoEstate.DemoProgramme;
 import hardproof.standins.estate.DemoEstate.LaterChecks;
 import hardproof.standins.estate.DemoEstate.PastDrill;
+import hardproof.standins.estate.DemoEstate.PastRehearsal;
 import hardproof.standins.estate.Scenario.ResourceRow;
 import java.time.Duration;
 import java.time.Instant;
@@ -46,6 +47,30 @@ final class DemoProving {
     return drills;
   }
 
+  List<PastRehearsal> rehearsals() {
+    return List.of(
+        new PastRehearsal(
+            rehearsed("fuel-ledger"),
+            "fuel-ledger",
+            "operator",
+            "yearly recovery exercise",
+            Map.of(
+                "fuel-db", Duration.ofMinutes(95),
+                "fuel-share", Duration.ofMinutes(55),
+                "fuel-scans", Duration.ofMinutes(40))),
+        new PastRehearsal(
+            rehearsed("lost-property"),
+            "lost-property",
+            "operator",
+            "after the move to new stores",
+            Map.of("lost-db", Duration.ofMinutes(17), "lost-share", Duration.ofMinutes(31))));
+  }
+
+  /** After the delivery of that day, so that its newest points are known. */
+  private Instant rehearsed(String workload) {
+    return now.minus(Duration.ofDays(Scenario.REHEARSED.get(workload))).plus(Duration.ofHours(2));
+  }
+
   static Map<String, List<Check>> checks() {
     Map<String, List<Check>> checks = new HashMap<>();
     for (ResourceRow r : Scenario.RESOURCES) {
@@ -70,6 +95,17 @@ final class DemoProving {
         List.of(
             new Check(CheckType.ENTRIES_AT_LEAST, "(objectClass=inetOrgPerson)", "60"),
             new Check(CheckType.ATTRIBUTES_KEPT, "(objectClass=inetOrgPerson)", "mail,uid")));
+    checks.put(
+        "seat-logins",
+        List.of(new Check(CheckType.ENTRIES_AT_LEAST, "(objectClass=inetOrgPerson)", "60")));
+    String seats = "volumes/seat-web-data/entries.db :: SELECT count(*) FROM entry";
+    checks.put(
+        "seat-web",
+        List.of(
+            new Check(CheckType.QUERY_AT_LEAST, seats, "3000"),
+            new Check(CheckType.AGREES, seats, "seat-db :: SELECT count(*) FROM entry")));
+    checks.put(
+        "seat-kiosk", List.of(new Check(CheckType.NEEDED_ANSWERS, "seat-web :: " + seats, "3000")));
     for (String app : List.of("shop-app", "weather-app")) {
       checks.put(
           app,

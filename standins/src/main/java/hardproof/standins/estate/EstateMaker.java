@@ -59,6 +59,7 @@ final class EstateMaker {
     return new DemoEstate(
         deliveries,
         proving.past(),
+        proving.rehearsals(),
         DemoProving.checks(),
         proving.laterChecks(),
         proving.programmes(),
@@ -237,7 +238,8 @@ final class EstateMaker {
   }
 
   private static boolean anyDrill(ResourceRow r, IntPredicate near) {
-    return Arrays.stream(r.drills()).anyMatch(near);
+    Integer rehearsed = Scenario.REHEARSED.get(r.workload());
+    return Arrays.stream(r.drills()).anyMatch(near) || rehearsed != null && near.test(rehearsed);
   }
 
   /** Whether the point of {@code day} is in the chain of the point of {@code of}. */

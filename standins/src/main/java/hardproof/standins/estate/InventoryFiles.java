@@ -126,14 +126,15 @@ final class InventoryFiles {
   }
 
   static String workloads() {
-    StringBuilder csv = new StringBuilder("key,name,owner,tier,needs,data_class\r\n");
+    StringBuilder csv = new StringBuilder("key,name,owner,tier,needs,data_class,rto\r\n");
     Scenario.WORKLOADS.forEach(w -> csv.append(CsvCell.row(
         w.key(),
         w.name(),
         w.owner(),
         w.tier(),
         Needs.ofWorkload(w.key()),
-        Quirks.dataClass(w.key()))));
+        Quirks.dataClass(w.key()),
+        Quirks.rto(w.key()))));
     return csv.toString();
   }
 

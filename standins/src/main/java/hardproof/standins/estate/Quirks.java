@@ -11,7 +11,16 @@ final class Quirks {
   private Quirks() {}
 
   /** Since yesterday the directory's backups leave out the mail address of some people. */
-  static final int ATTRIBUTE_LOST_FOR_DAYS = 1;
+  private static final int ATTRIBUTE_LOST_FOR_DAYS = 1;
+
+  static boolean attributeLost(ResourceRow r, int daysAgo) {
+    return r.key().equals("staff-dir") && daysAgo <= ATTRIBUTE_LOST_FOR_DAYS;
+  }
+
+  /** Whoever answers for the ferries' fuel wants it back in two hours. */
+  static String rto(String workload) {
+    return workload.equals("fuel-ledger") ? "2h" : null;
+  }
 
   /** The marker that was planted in the bookings, to tell one point from another. */
   static final String MARKER = "TF-PLANTED-MARK";

@@ -94,20 +94,32 @@ final class Scenario {
     facts(r, "camera-north", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
     facts(r, "camera-south", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
     facts(r, "camera-ramp", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
+    facts(r, "camera-east", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
+    facts(r, "camera-west", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
+    facts(r, "camera-depot", "file-share", "quay-cameras", Plan.CHAIN, WITH_TAPE);
+    facts(r, "camera-recorder", "physical-server", "quay-cameras", Plan.DAILY, WITH_TAPE);
     facts(r, "camera-index", "database", "quay-cameras", Plan.DAILY, WITH_TAPE);
     add(r, "lost-db", "database", "lost-property", Plan.DAILY, THREE, 15);
     add(r, "lost-share", "file-share", "lost-property", Plan.CHAIN, WITH_TAPE, 15);
     add(r, "freight-share", "file-share", "freight-manifests", Plan.CHAIN, WITH_TAPE, 1);
     add(r, "freight-db", "database", "freight-manifests", Plan.DAILY, THREE, 12);
+    facts(r, "freight-edi", "virtual-machine", "freight-manifests", Plan.DAILY, THREE);
+    facts(r, "freight-labels", "file-share", "freight-manifests", Plan.CHAIN, WITH_TAPE);
+    facts(r, "freight-scanner", "physical-server", "freight-manifests", Plan.DAILY, THREE);
+    facts(r, "galley-menus", "file-share", "galley-orders", Plan.CHAIN, WITH_TAPE);
+    facts(r, "galley-till", "virtual-machine", "galley-orders", Plan.DAILY, THREE);
     add(r, "galley-kiosk", "virtual-machine", "galley-orders", Plan.DAILY, THREE, 4);
     add(r, "galley-db", "database", "galley-orders", Plan.DAILY, THREE, 12);
     add(r, "tickets-server", "physical-server", "workshop-tickets", Plan.DAILY, ONE_ARRAY, 4);
     add(r, "tickets-share", "file-share", "workshop-tickets", Plan.DAILY, ONE_ARRAY);
     add(r, "tickets-db", "database", "workshop-tickets", Plan.DAILY, ONE_ARRAY);
+    facts(r, "tickets-plans", "file-share", "workshop-tickets", Plan.DAILY, ONE_ARRAY);
+    facts(r, "tickets-lathe", "virtual-machine", "workshop-tickets", Plan.DAILY, ONE_ARRAY);
     facts(r, "tickets-spool", "volume", "workshop-tickets", Plan.NONE, List.of());
     add(r, "portal-server", "virtual-machine", "wifi-portal", Plan.DAILY, THREE, 7);
     facts(r, "portal-data", "volume", "wifi-portal", Plan.NONE, List.of());
     add(r, "portal-logs", "file-share", "wifi-portal", Plan.DAILY, THREE, 7);
+    add(r, "portal-pages", "object-storage", "wifi-portal", Plan.DAILY, THREE, 7);
   }
 
   private static void addOthers(List<ResourceRow> r) {
@@ -118,6 +130,12 @@ final class Scenario {
     facts(r, "harbour-sim-2", "virtual-machine", "test-harbour", Plan.NONE, List.of());
     facts(r, "harbour-sim-3", "virtual-machine", "test-harbour", Plan.NONE, List.of());
     facts(r, "harbour-sim-4", "virtual-machine", "test-harbour", Plan.NONE, List.of());
+    facts(r, "harbour-sim-5", "virtual-machine", "test-harbour", Plan.NONE, List.of());
+    facts(r, "harbour-sim-6", "virtual-machine", "test-harbour", Plan.NONE, List.of());
+    facts(r, "bridge-sounds", "file-share", "training-bridge", Plan.DAILY, TWO);
+    facts(r, "bridge-exports", "object-storage", "training-bridge", Plan.DAILY, TWO);
+    add(r, "museum-letters", "file-share", "museum-archive", Plan.CHAIN, TWO, 40);
+    add(r, "photo-votes", "database", "photo-contest", Plan.DAILY, TWO, 5);
     facts(r, "bridge-sim", "virtual-machine", "training-bridge", Plan.NONE, List.of());
     add(r, "bridge-scenarios", "file-share", "training-bridge", Plan.DAILY, TWO);
     add(r, "mooring-logger", "physical-server", "", Plan.DAILY, THREE, 1);
@@ -125,23 +143,36 @@ final class Scenario {
     add(r, "gate-db", "database", "ticket-gates", Plan.DAILY, THREE, 9);
     add(r, "booking-db", "database", "berth-booking", Plan.DAILY, THREE, 6, 1);
     add(r, "shop-app", "container-application", "quay-shop", Plan.DAILY, THREE, 3);
+    facts(r, "shop-stock", "database", "quay-shop", Plan.DAILY, THREE);
+    facts(r, "shop-pictures", "object-storage", "quay-shop", Plan.DAILY, THREE);
+    add(r, "gate-barriers", "physical-server", "ticket-gates", Plan.DAILY, THREE, 9);
     add(r, "weather-app", "container-application", "weather-board", Plan.DAILY, THREE, 11);
     add(r, "weather-charts", "file-share", "weather-board", Plan.CHAIN, WITH_TAPE, 11);
-    add(r, "bunker-db", "database", "bunker-orders", Plan.DAILY, THREE, 17, 2);
+    add(r, "bunker-db", "database", "bunker-orders", Plan.DAILY, ONE_ARRAY, 17, 2);
+    facts(r, "bunker-receipts", "file-share", "bunker-orders", Plan.DAILY, ONE_ARRAY);
     add(r, "deck-library", "file-share", "deck-manuals", Plan.CHAIN, TWO);
+    facts(r, "deck-drawings", "file-share", "deck-manuals", Plan.CHAIN, TWO);
+    facts(r, "deck-forms", "object-storage", "deck-manuals", Plan.DAILY, TWO);
   }
 
   private static void addTierOne(List<ResourceRow> r) {
     add(r, "seat-db", "database", "seat-sales", Plan.GOLD, THREE, 3);
     add(r, "seat-tickets", "file-share", "seat-sales", Plan.GOLD, THREE, 3);
     add(r, "seat-media", "object-storage", "seat-sales", Plan.GOLD, THREE, 3);
+    add(r, "seat-logins", "directory", "seat-sales", Plan.GOLD, THREE, 3);
+    add(r, "seat-web", "container-application", "seat-sales", Plan.GOLD, THREE, 3);
+    add(r, "seat-kiosk", "virtual-machine", "seat-sales", Plan.GOLD, THREE, 3);
     add(r, "fleet-db", "database", "fleet-positions", Plan.GOLD, THREE, 26);
     add(r, "fleet-archive", "file-share", "fleet-positions", Plan.GOLD, THREE, 25);
+    add(r, "fleet-charts", "file-share", "fleet-positions", Plan.GOLD, THREE, 25);
+    facts(r, "radio-recordings", "file-share", "berth-radio", Plan.GOLD, THREE);
+    facts(r, "radio-console", "virtual-machine", "berth-radio", Plan.GOLD, THREE);
     facts(r, "radio-index", "database", "berth-radio", Plan.GOLD, THREE);
     facts(r, "radio-store", "file-share", "berth-radio", Plan.GOLD, THREE);
     add(r, "radio-gateway", "virtual-machine", "berth-radio", Plan.GOLD, THREE, 6);
     add(r, "relay-db", "database", "payments-relay", Plan.GOLD, THREE, 36);
     add(r, "relay-keys", "file-share", "payments-relay", Plan.GOLD, THREE, 36);
+    add(r, "relay-ledger", "database", "payments-relay", Plan.GOLD, THREE, 36);
   }
 
   private static void addTierTwo(List<ResourceRow> r) {
@@ -160,6 +191,19 @@ final class Scenario {
     facts(r, "telemetry-db", "database", "engine-telemetry", Plan.DAILY, THREE);
     facts(r, "telemetry-lake", "object-storage", "engine-telemetry", Plan.SLOW, THREE);
     add(r, "telemetry-gateway", "virtual-machine", "engine-telemetry", Plan.DAILY, THREE, 5);
+    facts(r, "telemetry-maps", "file-share", "engine-telemetry", Plan.CHAIN, THREE);
+    facts(r, "telemetry-alerts", "database", "engine-telemetry", Plan.DAILY, THREE);
+    facts(r, "telemetry-old", "volume", "engine-telemetry", Plan.CHAIN, THREE);
+    facts(r, "telemetry-board", "container-application", "engine-telemetry", Plan.DAILY, THREE);
+    facts(r, "timetable-mirror", "virtual-machine", "timetable-site", Plan.DAILY, THREE);
+    facts(r, "timetable-images", "file-share", "timetable-site", Plan.CHAIN, THREE);
+    facts(r, "timetable-feeds", "object-storage", "timetable-site", Plan.DAILY, THREE);
+    facts(r, "payroll-web", "virtual-machine", "payroll", Plan.DAILY, THREE);
+    facts(r, "payroll-archive", "file-share", "payroll", Plan.CHAIN, WITH_TAPE);
+    facts(r, "staff-badges", "database", "staff-directory", Plan.DAILY, THREE);
+    facts(r, "staff-portal", "container-application", "staff-directory", Plan.DAILY, THREE);
+    facts(r, "booking-web", "virtual-machine", "berth-booking", Plan.DAILY, THREE);
+    facts(r, "booking-mail", "mail-store", "berth-booking", Plan.DAILY, THREE);
   }
 
   private static void add(
@@ -172,6 +216,9 @@ final class Scenario {
       int... drills) {
     rows.add(new ResourceRow(key, kind, workload, plan, stores, true, drills));
   }
+
+  /** Days ago on which whole workloads were brought back, by their keys; artifacts exist for those points. */
+  static final Map<String, Integer> REHEARSED = Map.of("fuel-ledger", 12, "lost-property", 6);
 
   private static void facts(
       List<ResourceRow> rows,
