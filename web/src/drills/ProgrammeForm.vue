@@ -67,12 +67,14 @@ const ready = computed(
   () =>
     !!name.value.trim() &&
     (often.value !== 'own' || !!rule.value.trim()) &&
-    (how.value.copy !== 'store' || !!how.value.store),
+    (rehearses.value || how.value.copy !== 'store' || !!how.value.store),
 )
 
 /** A number that is not written is no number. */
 const number = (value: unknown) =>
   value === '' || value === undefined || value === null ? undefined : Number(value)
+
+const rehearses = computed(() => how.value.showing === 'rehearsal')
 
 const draft = computed<ProgrammeDraft>(() => ({
   name: name.value || 'new',
@@ -81,13 +83,14 @@ const draft = computed<ProgrammeDraft>(() => ({
   when: { ...when.value, rule: often.value === 'own' ? rule.value : often.value },
   how: {
     ...how.value,
+    ...(rehearses.value ? { point: 'newest', copy: 'any' } : {}),
     method: how.value.showing === 'method' ? how.value.method : undefined,
     rung: how.value.showing === 'rung' ? how.value.rung : undefined,
-    within: how.value.point === 'random' ? how.value.within : undefined,
-    sample: how.value.point === 'random' ? number(how.value.sample) : undefined,
-    store: how.value.copy === 'store' ? how.value.store : undefined,
+    within: !rehearses.value && how.value.point === 'random' ? how.value.within : undefined,
+    sample: !rehearses.value && how.value.point === 'random' ? number(how.value.sample) : undefined,
+    store: !rehearses.value && how.value.copy === 'store' ? how.value.store : undefined,
   },
-  checks: checks.value.filter((c) => c.subject.trim()),
+  checks: rehearses.value ? [] : checks.value.filter((c) => c.subject.trim()),
   limits: {
     atOnce: number(limits.value.atOnce),
     nightBytes: limits.value.nightBytes,
@@ -185,11 +188,15 @@ const save = () =>
         label="Method"
       />
     </div>
-    <div class="pair">
+    <p v-if="rehearses" class="small quiet">
+      Every workload in which something matches: all its members and all that they need, each from
+      its newest point and the quickest copy, with the checks that are kept. One workload at a time.
+    </p>
+    <div v-if="!rehearses" class="pair">
       <v-select v-model="how.point" :items="POINTS" label="Which usable point" />
       <v-select v-model="how.copy" :items="COPIES" label="Which copy" />
     </div>
-    <div v-if="how.point === 'random' || how.copy === 'store'" class="pair">
+    <div v-if="!rehearses && (how.point === 'random' || how.copy === 'store')" class="pair">
       <v-text-field
         v-if="how.point === 'random'"
         v-model="how.within"
@@ -208,7 +215,7 @@ const save = () =>
     <details>
       <summary>Checks, limits, and what happens when one fails</summary>
       <div class="more">
-        <ProgrammeChecks v-model="checks" />
+        <ProgrammeChecks v-if="!rehearses" v-model="checks" />
         <div class="pair">
           <v-text-field
             v-model="limits.atOnce"

@@ -25,6 +25,7 @@ export const SHOWINGS: Choice<ShowingWay>[] = [
   { title: 'as much as can be shown of each kind', value: 'strongest' },
   { title: 'a rung …', value: 'rung' },
   { title: 'what one method shows …', value: 'method' },
+  { title: 'whole workloads, back in their order', value: 'rehearsal' },
 ]
 
 export const RUNGS: Choice<RungCode | ''>[] = [
@@ -33,6 +34,7 @@ export const RUNGS: Choice<RungCode | ''>[] = [
   { title: 'intact or more', value: 'intact' },
   { title: 'restored or more', value: 'restored' },
   { title: 'running or more', value: 'running' },
+  { title: 'rehearsed', value: 'rehearsed' },
 ]
 
 export const METHODS: Choice<Method>[] = [

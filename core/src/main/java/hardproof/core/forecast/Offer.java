@@ -47,12 +47,22 @@ record Offer(
       Predicate<String> readable) {
     Method named = programme.showing().of(resource.kind(), demanded);
     Method method = named == null ? Method.strongestFor(resource.kind()) : named;
-    Rung reaches = reaches(estate, resource, method);
+    Rung reaches = programme.showing().rehearses()
+        ? rehearsed(estate, resource, method)
+        : reaches(estate, resource, method);
     Pick pick = new Pick(estate, resource);
     // What will be drawn is not known; the newest stands for it.
     PointChoice choice =
         programme.point().way() == PointChoice.Way.RANDOM ? PointChoice.NEWEST : programme.point();
     Optional<RecoveryPoint> point = pick.point(choice, null);
+    if (programme.showing().rehearses() && estate.workload(resource.workload()) == null) {
+      return without(
+          resource,
+          programme,
+          method,
+          reaches,
+          "it belongs to no workload that could be rehearsed");
+    }
     if (point.isEmpty()) {
       return without(resource, programme, method, reaches, "it has no usable recovery point");
     }
@@ -98,6 +108,14 @@ record Offer(
         .reduce((a, b) -> b)
         .map(DrillFact::reaches)
         .orElse(method.rung());
+  }
+
+  /** As part of its workload, where it is shown as far as it can be by itself. */
+  private static Rung rehearsed(Estate estate, Resource resource, Method method) {
+    Rung alone = reaches(estate, resource, method);
+    Rung byItself = Rung.lower(Rung.RUNNING, resource.kind().highestRung());
+    boolean whole = estate.workload(resource.workload()) != null && alone.atLeast(byItself);
+    return whole ? Rung.REHEARSED : alone;
   }
 
   private static long bytes(Estate estate, RecoveryPoint point) {

@@ -30,6 +30,8 @@ public record Showing(
     DEMANDED,
     /** The least work that reaches one rung. */
     RUNG,
+    /** Whole workloads, each brought back in its order; what belongs to none is drilled by none. */
+    REHEARSAL,
     /** One method; kinds that it does not suit are drilled by what shows the most. */
     METHOD
   }
@@ -44,6 +46,11 @@ public record Showing(
     }
   }
 
+  /** Whether whole workloads are brought back, rather than one resource after another. */
+  public boolean rehearses() {
+    return way == Way.REHEARSAL;
+  }
+
   /** By a method; null for whatever shows the most. */
   public static Showing by(@Nullable Method method) {
     return method == null ? STRONGEST : new Showing(Way.METHOD, method, null);
@@ -52,7 +59,7 @@ public record Showing(
   /** The method by which a kind is drilled; null for whatever shows the most and can be made. */
   public @Nullable Method of(Kind kind, Rung demanded) {
     return switch (way) {
-      case STRONGEST -> null;
+      case STRONGEST, REHEARSAL -> null;
       case METHOD -> method.suits(kind) ? method : null;
       case RUNG -> weakest(kind, rung);
       case DEMANDED -> weakest(kind, demanded);
@@ -68,6 +75,7 @@ public record Showing(
   public String words() {
     return switch (way) {
       case STRONGEST -> "whatever shows the most";
+      case REHEARSAL -> "whole workloads, back in their order";
       case DEMANDED -> "what each tier demands";
       case RUNG -> "up to " + rung.code();
       case METHOD -> method.words();

@@ -53,6 +53,7 @@ import hardproof.server.programmes.Programmes;
 import hardproof.server.programmes.Renewing;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.rehearsals.DueRehearsals;
 import hardproof.server.rehearsals.RehearsalOrders;
 import hardproof.server.rehearsals.RehearsalStore;
 import hardproof.server.rehearsals.Rehearsals;
@@ -158,6 +159,8 @@ public final class Installation implements AutoCloseable {
         estate,
         () -> capacities.at(clock.instant()).capacity(),
         clock));
+    programmes.rehearseBy(
+        new DueRehearsals(rehearsals, () -> capacities.at(clock.instant()).capacity()));
     this.packs = packs(folder);
     OwnFacts ownFacts = part(new OwnFacts(database));
     this.activity = part(new Activity(database, clock));

@@ -34,9 +34,18 @@ public record Programme(
     Tell tell,
     Version version) {
   /**
-   * @throws WrongValue where a sample is asked for of what is drilled as needed
+   * @throws WrongValue where a sample is asked for of what is drilled as needed, or something else of a rehearsal than
+   *     what it brings back
    */
   public Programme {
+    boolean newest = how.point().way() == PointChoice.Way.NEWEST
+        && how.copy().way() == CopyChoice.Way.ANY
+        && how.checks() == null;
+    if (how.showing().rehearses() && !newest) {
+      throw new WrongValue(
+          "a rehearsal brings every member back from its newest point, from any copy, and asks the checks that"
+              + " are kept with it: choose these, or another way to drill");
+    }
     if (how.point().sample() != null && when.rule() == null) {
       throw new WrongValue(
           "a sample of all points is drawn by a recurrence rule: what drills as needed"

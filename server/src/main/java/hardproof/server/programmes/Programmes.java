@@ -21,6 +21,7 @@ public final class Programmes {
   private final DrawStore draws;
   private final RefusedStore refused;
   private final StartOrders startOrders;
+  private final RehearsalStarts rehearsals;
   private final Supplier<Evaluated> evaluated;
 
   public Programmes(
@@ -40,6 +41,7 @@ public final class Programmes {
     this.draws = draws;
     this.refused = refused;
     this.startOrders = new StartOrders(orders, outlook);
+    this.rehearsals = new RehearsalStarts(outlook);
     this.evaluated = evaluated;
   }
 
@@ -65,11 +67,31 @@ public final class Programmes {
     return queued;
   }
 
+  /** Says who conducts the rehearsals of programmes. */
+  public void rehearseBy(RehearsalStarter conducts) {
+    rehearsals.by(conducts);
+  }
+
   private int handle(StartOrders.Due due) {
+    if (due.decision().start() && due.terms().showing().rehearses()) {
+      return rehearse(due);
+    }
     StartOrders.Start start =
         due.decision().start() ? startOrders.of(due, evaluated.get()) : StartOrders.Start.NONE;
     write(due, start);
     return start.ready().size();
+  }
+
+  /** The rehearsals and the note that they were started become durable together. */
+  private int rehearse(StartOrders.Due due) {
+    Programme programme = due.programme();
+    RehearsalStarts.Start start = rehearsals.of(due, evaluated.get());
+    return database.write(() -> {
+      start.ready().forEach(RehearsalStarter.Prepared::queue);
+      refused.keep(programme.key(), due.decision().due(), start.refused());
+      store.handled(programme.key(), due.decision(), start.ready().size(), start.reason());
+      return start.ready().size();
+    });
   }
 
   /** The runs, what was drawn for them and the note that they were started become durable together. */

@@ -134,7 +134,7 @@ public final class Rehearsals implements AutoCloseable {
         ready, wanted, lossWords, requestedBy, programme, notAfter, clock.instant());
     database.write(() -> {
       String workload = ready.plan().workload().key();
-      if (store.underWay().stream().anyMatch(r -> r.order().workload().equals(workload))) {
+      if (underWay(workload)) {
         throw new Refused("A rehearsal of " + ready.plan().workload().name()
             + " waits or goes on already. Wait for its end, or cancel it.");
       }
@@ -144,6 +144,11 @@ public final class Rehearsals implements AutoCloseable {
     changed(rehearsal.id());
     wake();
     return rehearsal.id();
+  }
+
+  /** Whether one of a workload waits or goes on. */
+  boolean underWay(String workload) {
+    return store.underWay().stream().anyMatch(r -> r.order().workload().equals(workload));
   }
 
   /**
