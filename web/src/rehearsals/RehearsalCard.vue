@@ -24,6 +24,12 @@ const state = computed(() => {
     ? 'all are up, and stay up together'
     : `goes on for ${duration(since.value)}`
 })
+/** A name is written as it is, also where it begins a sentence. */
+const said = computed(() => {
+  const text = props.rehearsal.sentence
+  const named = props.rehearsal.members.some((m) => text.startsWith(m.name))
+  return named ? text : (text[0]?.toUpperCase() ?? '') + text.slice(1)
+})
 const tone = computed(() =>
   props.rehearsal.outcome === 'passed' ? 'good' : props.rehearsal.outcome === 'failed' ? 'bad' : '',
 )
@@ -43,7 +49,7 @@ const tone = computed(() =>
       >
     </div>
     <p v-if="rehearsal.sentence" class="said">
-      {{ rehearsal.sentence[0]?.toUpperCase() }}{{ rehearsal.sentence.slice(1) }}.
+      {{ said }}.
       <template v-if="rehearsal.rehearsed">It shows the workload rehearsed.</template>
       <template v-else-if="rehearsal.outcome === 'passed'"
         >It took longer than it may: what its members showed stands, and no more.</template

@@ -37,6 +37,8 @@ public enum CriterionCode implements Coded, Criterion {
   COPIES_INDEPENDENT(new CopiesIndependent()),
   COPIES_RESIDENCY(new CopiesResidency()),
   COPIES_REDUNDANCY(new CopiesRedundancy()),
+  COPIES_SURVIVE_ONE(new CopiesSurviveOne()),
+  COPIES_SURVIVE_INTRUDER(new CopiesSurviveIntruder()),
   SAFE_ENCRYPTED(new SafeEncrypted()),
   SAFE_LOCKED(new SafeLocked()),
   SAFE_LOCK_RETENTION(new SafeLockRetention()),

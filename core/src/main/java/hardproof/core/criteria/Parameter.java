@@ -35,6 +35,8 @@ public enum Parameter implements Coded {
   ERRORS(Type.COUNT, true, "Copies in error, at most"),
   COPY_FRESHNESS(Type.DURATION, true, "Copies counted of the last"),
   REDUNDANCY(Type.REDUNDANCY, false, "Redundancy of a store, at least"),
+  SURVIVE_ONE(Type.YES_NO, false, "Survives any one site or failure domain"),
+  SURVIVE_INTRUDER(Type.YES_NO, false, "Survives an intruder with an administrator's rights"),
   ENCRYPTED(Type.YES_NO, false, "Encrypted"),
   LOCKED_FOR(Type.DURATION, false, "Locked for, at least"),
   LOCK_COVERS_RETENTION(Type.YES_NO, false, "Lock as long as retention"),

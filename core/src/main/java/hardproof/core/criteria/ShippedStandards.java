@@ -32,6 +32,8 @@ import static hardproof.core.criteria.Parameter.SEEN_WITHIN;
 import static hardproof.core.criteria.Parameter.SHOWN_BY_DRAWING;
 import static hardproof.core.criteria.Parameter.SIZE_SCORE;
 import static hardproof.core.criteria.Parameter.SKIPPED_ITEMS;
+import static hardproof.core.criteria.Parameter.SURVIVE_INTRUDER;
+import static hardproof.core.criteria.Parameter.SURVIVE_ONE;
 
 import java.time.Duration;
 import java.time.ZoneOffset;
@@ -103,6 +105,8 @@ public final class ShippedStandards {
         .row(ERRORS, "0", "0", "0", "0")
         .row(COPY_FRESHNESS, "7d", "7d", "14d", "14d")
         .row(REDUNDANCY, "one-building", "-", "-", "-")
+        .row(SURVIVE_ONE, "yes", "yes", "yes", "-")
+        .row(SURVIVE_INTRUDER, "yes", "yes", "-", "-")
         .row(ENCRYPTED, "yes", "yes", "-", "-")
         .row(LOCKED_FOR, "14d", "-", "-", "-")
         .row(LOCK_COVERS_RETENTION, "-", "-", "-", "-")
@@ -141,6 +145,8 @@ public final class ShippedStandards {
         .row(ERRORS, "0", "0", "0", "0")
         .row(COPY_FRESHNESS, "3d", "3d", "7d", "7d")
         .row(REDUNDANCY, "several-buildings", "one-building", "one-building", "-")
+        .row(SURVIVE_ONE, "yes", "yes", "yes", "yes")
+        .row(SURVIVE_INTRUDER, "yes", "yes", "yes", "yes")
         .row(ENCRYPTED, "yes", "yes", "yes", "yes")
         .row(LOCKED_FOR, "30d", "14d", "14d", "7d")
         .row(LOCK_COVERS_RETENTION, "yes", "yes", "-", "-")

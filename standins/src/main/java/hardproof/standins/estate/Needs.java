@@ -24,7 +24,6 @@ final class Needs {
       Map.entry("lost-share", "lost-db"),
       Map.entry("telemetry-board", "telemetry-db;telemetry-alerts"),
       Map.entry("timetable-mirror", "timetable-web"),
-      Map.entry("payroll-web", "payroll-db"),
       Map.entry("staff-portal", "staff-dir;staff-badges"),
       Map.entry("booking-web", "booking-db"),
       Map.entry("freight-edi", "freight-db"),
