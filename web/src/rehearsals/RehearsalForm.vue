@@ -128,6 +128,12 @@ const begin = () =>
             what is up stays up until the end.
           </p>
           <p v-for="note in plan.notes" :key="note" class="small">{{ note }}</p>
+          <details v-if="plan.besides.length" class="small">
+            <summary>What a real recovery needs besides the data</summary>
+            <ul>
+              <li v-for="b in plan.besides" :key="b">{{ b }}</li>
+            </ul>
+          </details>
           <details class="small">
             <summary>{{ count(plan.members.length, 'member', 'members') }}, from what</summary>
             <ul>

@@ -11,6 +11,8 @@ import static hardproof.core.criteria.Parameter.ENCRYPTED;
 import static hardproof.core.criteria.Parameter.ERRORS;
 import static hardproof.core.criteria.Parameter.FAILURES_IN_A_ROW;
 import static hardproof.core.criteria.Parameter.FULL_AGE;
+import static hardproof.core.criteria.Parameter.KEYS_APART;
+import static hardproof.core.criteria.Parameter.KIT_TRIED_WITHIN;
 import static hardproof.core.criteria.Parameter.LIFETIME;
 import static hardproof.core.criteria.Parameter.LOCKED_FOR;
 import static hardproof.core.criteria.Parameter.LOCK_COVERS_RETENTION;
@@ -25,8 +27,10 @@ import static hardproof.core.criteria.Parameter.PROOF_PERIOD;
 import static hardproof.core.criteria.Parameter.REACH;
 import static hardproof.core.criteria.Parameter.READ_BACK_AGE;
 import static hardproof.core.criteria.Parameter.REDUNDANCY;
+import static hardproof.core.criteria.Parameter.RESTORERS;
 import static hardproof.core.criteria.Parameter.RPO;
 import static hardproof.core.criteria.Parameter.RTO;
+import static hardproof.core.criteria.Parameter.RUNBOOK_TRIED_WITHIN;
 import static hardproof.core.criteria.Parameter.RUNG;
 import static hardproof.core.criteria.Parameter.SEEN_WITHIN;
 import static hardproof.core.criteria.Parameter.SHOWN_BY_DRAWING;
@@ -95,6 +99,10 @@ public final class ShippedStandards {
         .row(ATTAINMENT, "0.99", "0.98", "0.95", "0.9")
         .row(SEEN_WITHIN, "60d", "60d", "60d", "60d")
         .row(AGENT_WITHIN, "3d", "3d", "7d", "7d")
+        .row(KIT_TRIED_WITHIN, "365d", "365d", "365d", "-")
+        .row(RUNBOOK_TRIED_WITHIN, "365d", "-", "-", "-")
+        .row(RESTORERS, "2", "-", "-", "-")
+        .row(KEYS_APART, "yes", "yes", "yes", "-")
         .row(FAILURES_IN_A_ROW, "0", "1", "1", "2")
         .row(REACH, "30d", "30d", "14d", "7d")
         .row(LIFETIME, "7d", "7d", "7d", "-")
@@ -135,6 +143,10 @@ public final class ShippedStandards {
         .row(ATTAINMENT, "0.999", "0.995", "0.99", "0.95")
         .row(SEEN_WITHIN, "7d", "7d", "14d", "14d")
         .row(AGENT_WITHIN, "1d", "1d", "3d", "3d")
+        .row(KIT_TRIED_WITHIN, "180d", "365d", "365d", "365d")
+        .row(RUNBOOK_TRIED_WITHIN, "180d", "365d", "365d", "-")
+        .row(RESTORERS, "2", "2", "2", "-")
+        .row(KEYS_APART, "yes", "yes", "yes", "yes")
         .row(FAILURES_IN_A_ROW, "0", "0", "0", "1")
         .row(REACH, "90d", "60d", "30d", "14d")
         .row(LIFETIME, "30d", "14d", "14d", "7d")

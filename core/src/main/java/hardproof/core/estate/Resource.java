@@ -21,7 +21,67 @@ public record Resource(
     Credentials credentials,
     Map<String, String> tags,
     List<String> importantPaths,
+    Restoring restoring,
     String feed) {
+  /**
+   * What a restore of it needs besides its data.
+   *
+   * @param keyPlaces where the keys lie that its backups are opened with: names of sites and stores, or of other places
+   * @param kit the boot medium or recovery kit that it is started from
+   * @param kitTried when that was last tried
+   * @param runbook where the steps are written down
+   * @param runbookTried when they were last followed
+   * @param licence what has to be there before it runs again
+   * @param licenceUntil when that ends
+   * @param restorers who can bring it back
+   */
+  public record Restoring(
+      List<String> keyPlaces,
+      @Nullable String kit,
+      @Nullable Instant kitTried,
+      @Nullable String runbook,
+      @Nullable Instant runbookTried,
+      @Nullable String licence,
+      @Nullable Instant licenceUntil,
+      List<String> restorers) {
+    /** Nobody has said anything. */
+    public static final Restoring NOT_KNOWN =
+        new Restoring(List.of(), null, null, null, null, null, null, List.of());
+
+    public Restoring {
+      keyPlaces = List.copyOf(keyPlaces);
+      restorers = List.copyOf(restorers);
+    }
+  }
+
+  /** One of which nobody said what a restore needs. */
+  public Resource(
+      String key,
+      String name,
+      Kind kind,
+      Links links,
+      Place place,
+      Volume volume,
+      Seen seen,
+      Credentials credentials,
+      Map<String, String> tags,
+      List<String> importantPaths,
+      String feed) {
+    this(
+        key,
+        name,
+        kind,
+        links,
+        place,
+        volume,
+        seen,
+        credentials,
+        tags,
+        importantPaths,
+        Restoring.NOT_KNOWN,
+        feed);
+  }
+
   /** What it belongs to, lies in and needs. */
   public record Links(@Nullable String workload, @Nullable String parent, List<String> needs) {
     public Links {
@@ -83,6 +143,7 @@ public record Resource(
         new Credentials(otherChanged, otherTested),
         tags,
         importantPaths,
+        restoring,
         feed);
   }
 
@@ -99,6 +160,7 @@ public record Resource(
         credentials,
         tags,
         importantPaths,
+        restoring,
         feed);
   }
 

@@ -6,6 +6,7 @@ import static hardproof.core.feeds.FieldType.PAST;
 import static hardproof.core.feeds.FieldType.SIZE;
 import static hardproof.core.feeds.FieldType.TAGS;
 import static hardproof.core.feeds.FieldType.TEXT;
+import static hardproof.core.feeds.FieldType.TIME;
 import static hardproof.core.feeds.FieldType.code;
 
 import hardproof.core.estate.Kind;
@@ -33,6 +34,14 @@ final class ResourceFields {
     var missing = f.ours("missing_since", PAST, Resource::missingSince);
     var changed = f.optional("credentials_changed", PAST, Resource::credentialsChanged);
     var tested = f.optional("credentials_tested", PAST, Resource::credentialsTested);
+    var keys = f.optional("key_places", LIST, r -> r.restoring().keyPlaces());
+    var kit = f.optional("kit", TEXT, r -> r.restoring().kit());
+    var kitTried = f.optional("kit_tried", PAST, r -> r.restoring().kitTried());
+    var runbook = f.optional("runbook", TEXT, r -> r.restoring().runbook());
+    var followed = f.optional("runbook_tried", PAST, r -> r.restoring().runbookTried());
+    var licence = f.optional("licence", TEXT, r -> r.restoring().licence());
+    var until = f.optional("licence_until", TIME, r -> r.restoring().licenceUntil());
+    var restorers = f.optional("restorers", LIST, r -> r.restoring().restorers());
     f.chain(parent, "lies inside itself: its parents lead back to it");
     f.needs(Resource::needs);
     f.speaksOf(Resource::lastSeen);
@@ -54,6 +63,15 @@ final class ResourceFields {
         new Resource.Credentials(v.of(changed), v.of(tested)),
         v.of(tags),
         v.of(important),
+        new Resource.Restoring(
+            v.of(keys),
+            v.of(kit),
+            v.of(kitTried),
+            v.of(runbook),
+            v.of(followed),
+            v.of(licence),
+            v.of(until),
+            v.of(restorers)),
         v.feed());
   });
 

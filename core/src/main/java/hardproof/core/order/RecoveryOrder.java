@@ -15,6 +15,7 @@ import hardproof.core.points.RecoveryPoint;
 import hardproof.core.recovery.RestoreEstimate;
 import hardproof.core.recovery.TimeEstimate;
 import hardproof.core.recovery.TimeEstimates;
+import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
@@ -159,6 +160,15 @@ public final class RecoveryOrder {
   /** Null where it is none of them. */
   public @Nullable RecoveryMember member(String key) {
     return members.get(key);
+  }
+
+  /** The instant of the estate. */
+  public Instant asAt() {
+    return estate.asAt();
+  }
+
+  public List<Store> stores() {
+    return estate.facts().stores();
   }
 
   /** Its name where it is known, else the key. */

@@ -67,6 +67,13 @@ public record OfMoment(Estate estate, Instant moment, Loss loss, Predicate<Strin
 
   private Set<String> left(Usability usability, RecoveryPoint link) {
     Set<String> here = new TreeSet<>();
+    Resource resource = estate.resource(link.resource());
+    boolean sealed = Boolean.TRUE.equals(link.encrypted())
+        && resource != null
+        && loss.takesKeys(resource, estate.facts().stores());
+    if (sealed) {
+      return here;
+    }
     for (Copy copy : usability.set().copiesOf(link)) {
       Store store = estate.store(copy.store());
       if (store != null

@@ -1,5 +1,6 @@
 package hardproof.core.rehearsals;
 
+import hardproof.core.estate.Resource;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.order.RecoveryMember;
@@ -11,6 +12,7 @@ import hardproof.core.survival.Loss;
 import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
@@ -87,7 +89,9 @@ public record RehearsalPlan(
       return Wording.list(lost)
           + (lost.size() == 1 ? " has" : " have")
           + " no usable point of then"
-          + (loss.equals(Loss.NONE) ? "" : " on a store that is left")
+          + (loss.equals(Loss.NONE)
+              ? ""
+              : " on a store that is left" + (sealed() ? ", or none whose keys are left" : ""))
           + ", with its whole chain on one store and known places. Choose a later moment, or another"
           + " copy.";
     }
@@ -96,6 +100,45 @@ public record RehearsalPlan(
           + ", of which nothing is known here. Bring in its facts, or correct the field needs.";
     }
     return null;
+  }
+
+  private boolean sealed() {
+    return outlook.order().lost().stream()
+        .anyMatch(m -> loss.takesKeys(m.with(), outlook.order().stores()));
+  }
+
+  /** What members need besides their data, for people: where it was never tried, or not lately, that is said. */
+  public List<String> besides() {
+    List<String> said = new ArrayList<>();
+    for (RecoveryMember member : members()) {
+      Resource.Restoring needs = member.with().restoring();
+      List<String> own = new ArrayList<>();
+      if (needs.kit() != null) {
+        own.add("its recovery kit: " + needs.kit() + tried(needs.kitTried()));
+      }
+      if (needs.runbook() != null) {
+        own.add("its runbook: " + needs.runbook() + tried(needs.runbookTried()));
+      }
+      if (needs.licence() != null) {
+        own.add("its licence: " + needs.licence());
+      }
+      if (!needs.keyPlaces().isEmpty()) {
+        own.add("its keys, at " + Wording.list(needs.keyPlaces()));
+      }
+      if (!needs.restorers().isEmpty()) {
+        own.add("one of " + Wording.list(needs.restorers()));
+      }
+      if (member.byItself() && !own.isEmpty()) {
+        said.add(member.resource().name() + " needs besides its data " + String.join("; ", own));
+      }
+    }
+    return said;
+  }
+
+  private String tried(@Nullable Instant at) {
+    return at == null
+        ? " (not known to have been tried)"
+        : " (tried " + Wording.duration(Duration.between(at, outlook.order().asAt())) + " ago)";
   }
 
   /** From the oldest to the newest data that is brought back; empty where nothing is. */

@@ -212,7 +212,11 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
     private Told told(Member member, Left one) {
       String name = member.resource().name();
       if (one.row() < 0) {
-        return new Told(Fate.LOST, "nothing is left of " + name);
+        boolean sealed = member.hasAny() && member.protection().sealed(blow);
+        return new Told(
+            Fate.LOST,
+            "nothing is left of " + name
+                + (sealed ? " that can be opened: its keys are lost too" : ""));
       }
       Duration age = age(member, one);
       Duration rpo = member.result().demand().rpo();

@@ -1,6 +1,7 @@
 package hardproof.core.survival;
 
 import hardproof.core.copies.Copy;
+import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -63,6 +64,25 @@ public record Loss(
         || store.site() != null && sites.contains(store.site())
         || store.region() != null && regions.contains(store.region())
         || domains.contains(store.effectiveFailureDomain());
+  }
+
+  /**
+   * Whether it takes every key that encrypted backups of a resource are opened with. Where nobody says where they lie, it
+   * does not: that is said by a criterion of its own.
+   *
+   * @param stores of the estate
+   */
+  public boolean takesKeys(Resource resource, List<Store> stores) {
+    List<String> places = resource.restoring().keyPlaces();
+    return !places.isEmpty() && places.stream().allMatch(p -> takesPlace(p, stores));
+  }
+
+  /** A site, or a store by its key or name; what is neither is nowhere that a loss names. */
+  private boolean takesPlace(String place, List<Store> stores) {
+    List<Store> there = stores.stream()
+        .filter(s -> place.equals(s.key()) || place.equals(s.name()) || place.equals(s.site()))
+        .toList();
+    return sites.contains(place) || !there.isEmpty() && there.stream().allMatch(this::takes);
   }
 
   /** Whether an administrator could not delete it: what nobody says is neither offline nor locked counts as if he could. */

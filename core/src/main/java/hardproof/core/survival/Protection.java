@@ -3,6 +3,7 @@ package hardproof.core.survival;
 import hardproof.core.copies.Copy;
 import hardproof.core.criteria.Subject;
 import hardproof.core.drills.DrillFact;
+import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.PointSet;
 import hardproof.core.ladder.Rung;
@@ -10,6 +11,7 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -24,6 +26,8 @@ final class Protection {
   private final long[] readable;
   private final long[] safe;
   private final List<Shown> shown;
+  private final boolean[] encrypted;
+  private final Predicate<Loss> takesKeys;
 
   /**
    * A drill that counts, by the stores it vouches for.
@@ -32,7 +36,7 @@ final class Protection {
    */
   private record Shown(Rung rung, long[] stores) {}
 
-  private Protection(int words, int rows, List<Shown> shown) {
+  private Protection(int words, int rows, List<Shown> shown, Predicate<Loss> takesKeys) {
     this.words = words;
     this.dataTimes = new long[rows];
     this.usable = new boolean[rows];
@@ -40,6 +44,8 @@ final class Protection {
     this.readable = new long[rows * words];
     this.safe = new long[rows * words];
     this.shown = shown;
+    this.encrypted = new boolean[rows];
+    this.takesKeys = takesKeys;
   }
 
   /**
@@ -50,10 +56,18 @@ final class Protection {
     List<Shown> shown = counting.stream()
         .map(d -> new Shown(d.rung(), vouchedFor(set, d, bits)))
         .toList();
-    Protection made = new Protection(bits.words(), set.size(), shown);
+    Resource with = subject.protector();
+    Protection made = new Protection(
+        bits.words(),
+        set.size(),
+        shown,
+        with.restoring().keyPlaces().isEmpty()
+            ? loss -> false
+            : loss -> loss.takesKeys(with, bits.stores()));
     for (int row = 0; row < set.size(); row++) {
       made.dataTimes[row] = set.dataTime(row);
       made.usable[row] = subject.usable(row);
+      made.encrypted[row] = set.encrypted(row) == 1;
       made.basedOn[row] = set.hangs(row) ? set.basedOn(row) : -1;
       made.addCopies(row, subject, bits);
     }
@@ -111,30 +125,37 @@ final class Protection {
    * @param lost stores that are lost
    * @param intruder whether what is not safe is lost too
    * @param taintedAfter epoch milliseconds after which data is tainted
+   * @param loss that it is of: it may take keys, too
    */
-  record Blow(long[] lost, boolean intruder, long taintedAfter) {}
+  record Blow(long[] lost, boolean intruder, long taintedAfter, Loss loss) {}
 
   /** The newest point that is left with its chain; −1 where none is. */
   int newestLeft(Blow blow) {
+    boolean sealed = takesKeys.test(blow.loss());
     for (int row = dataTimes.length - 1; row >= 0; row--) {
-      if (left(row, blow)) {
+      if (left(row, blow, sealed)) {
         return row;
       }
     }
     return -1;
   }
 
-  /** The newest where nothing is lost; −1 where there is none. */
-  int usableRow() {
-    return newestLeft(new Blow(new long[words], false, Long.MAX_VALUE));
+  /** Whether points are left that could only be opened with keys that a loss takes. */
+  boolean sealed(Blow blow) {
+    return takesKeys.test(blow.loss());
   }
 
-  private boolean left(int row, Blow blow) {
+  /** The newest where nothing is lost; −1 where there is none. */
+  int usableRow() {
+    return newestLeft(new Blow(new long[words], false, Long.MAX_VALUE, Loss.NONE));
+  }
+
+  private boolean left(int row, Blow blow, boolean sealed) {
     if (!usable[row] || dataTimes[row] > blow.taintedAfter()) {
       return false;
     }
     for (int at = row; at >= 0; at = basedOn[at]) {
-      if (!anyLeft(at, blow)) {
+      if (!anyLeft(at, blow) || sealed && encrypted[at]) {
         return false;
       }
     }

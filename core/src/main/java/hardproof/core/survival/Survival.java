@@ -187,7 +187,8 @@ public final class Survival {
     return new Protection.Blow(
         bits.of(loss::takes),
         loss.intruder(),
-        loss.taintedAfter() == null ? Long.MAX_VALUE : loss.taintedAfter().toEpochMilli());
+        loss.taintedAfter() == null ? Long.MAX_VALUE : loss.taintedAfter().toEpochMilli(),
+        loss);
   }
 
   /** The stores, in the order of the facts. */

@@ -29,7 +29,7 @@ class TablesTest {
     assertThat(rows[0])
         .isEqualTo(
             "workload,resource,criterion,title,state,measured,demanded,unit,sentence,arithmetic,exception,controls");
-    assertThat(rows[8])
+    assertThat(rows[12])
         .startsWith("w,r,fresh-exposure-now,Exposure now,met,18000000,86400000,milliseconds,")
         .endsWith("NIST CP-9; CSF PR.DS-11");
   }

@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param sentence whether and when all would be back, beside what is allowed
  * @param spreadMs between the oldest and the newest data that comes back; null where nothing does
+ * @param besides what members need besides their data
  * @param refusal absent when it can be started
  */
 record PlannedRehearsal(
@@ -30,6 +31,7 @@ record PlannedRehearsal(
     long freeBytes,
     List<PlannedMember> members,
     List<String> notes,
+    List<String> besides,
     @Nullable String refusal) {
   /**
    * A member; {@code beginMs} and {@code endMs} are null for one that can't begin.
@@ -66,6 +68,7 @@ record PlannedRehearsal(
         ready.freeBytes(),
         plan.members().stream().map(m -> member(estate, ready, m)).toList(),
         ready.notes(),
+        plan.besides(),
         ready.refusal());
   }
 

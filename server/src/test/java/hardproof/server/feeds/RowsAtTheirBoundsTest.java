@@ -127,7 +127,10 @@ class RowsAtTheirBoundsTest {
           "last_seen",
           "agent_seen",
           "credentials_changed",
-          "credentials_tested" -> TIMES;
+          "credentials_tested",
+          "kit_tried",
+          "runbook_tried",
+          "licence_until" -> TIMES;
       case "start_window", "complete_within", "keep_for", "rpo", "rto" -> DURATIONS;
       case "keep_last",
           "keep_weekly",

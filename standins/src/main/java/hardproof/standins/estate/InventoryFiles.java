@@ -141,7 +141,7 @@ final class InventoryFiles {
   static String resources(
       Predicate<ResourceRow> which, Instant now, Instant seen, long seed, String without) {
     StringBuilder csv = new StringBuilder(
-        "key,name,kind,workload,parent,needs,site,region,environment,size,first_seen,last_seen,agent_seen,tags,important_paths,credentials_changed,credentials_tested\r\n");
+        "key,name,kind,workload,parent,needs,site,region,environment,size,first_seen,last_seen,agent_seen,tags,important_paths,credentials_changed,credentials_tested,kit,kit_tried,runbook,runbook_tried,key_places,restorers\r\n");
     for (ResourceRow r : Scenario.RESOURCES) {
       if (which.test(r) && !r.key().equals(without)) {
         csv.append(resource(r, now, seen, seed));
@@ -184,7 +184,13 @@ final class InventoryFiles {
         tags,
         Quirks.importantPaths(r),
         Quirks.credentials(r, now, 6, seen),
-        Quirks.credentials(r, now, 20, seen));
+        Quirks.credentials(r, now, 20, seen),
+        Besides.kit(r),
+        Besides.kitTried(r, now),
+        Besides.runbook(r),
+        Besides.runbookTried(r, now),
+        Besides.keyPlaces(r),
+        Besides.restorers(r));
   }
 
   static String exceptions(Instant now) {
