@@ -61,9 +61,6 @@ class ScreenshotsTest {
           + "i.value = '1h'; i.dispatchEvent(new Event('change'))");
       browser.sees("would turn");
       shoot("criteria");
-      browser.open("/criteria?part=policies");
-      browser.sees("What it can come to");
-      shoot("policies");
       browser.open("/insights");
       browser.sees("How the limit of data loss was kept");
       shoot("insights");
@@ -91,6 +88,9 @@ class ScreenshotsTest {
       browser.sees("If we lost site Skerry Point");
       browser.sees("Back over time");
       shoot("survival");
+      browser.open("/drills?tab=rehearsals");
+      browser.sees("fuel-db set the time");
+      shoot("rehearsal");
       browser.open("/drills?tab=ahead");
       browser.sees("no programme drills it");
       browser.sees("What became of the last starts");

@@ -57,7 +57,8 @@ final class SafeLocked extends ShippedCriterion {
         Measure.of(Duration.ZERO),
         Measure.of(demanded),
         "no copy " + s.freshWords() + " is locked; " + Wording.duration(demanded) + " is demanded",
-        "locked copies = 0",
+        "locked copies = 0, so locked for " + Wording.duration(Duration.ZERO) + atLeast(false)
+            + Wording.duration(demanded),
         List.of());
   }
 }

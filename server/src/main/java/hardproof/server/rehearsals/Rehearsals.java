@@ -498,11 +498,8 @@ public final class Rehearsals implements AutoCloseable {
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
     }
-    for (Rehearsal rehearsal : store.underWay()) {
-      if (up.containsKey(rehearsal.id())) {
-        cut(rehearsal, "interrupted: the application stopped while it went on");
-      }
+    for (String id : List.copyOf(up.keySet())) {
+      cut(store.find(id).orElseThrow(), "interrupted: the application stopped while it went on");
     }
-    up.values().forEach(UpMembers::close);
   }
 }
