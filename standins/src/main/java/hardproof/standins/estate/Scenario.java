@@ -198,8 +198,8 @@ final class Scenario {
     facts(r, "timetable-mirror", "virtual-machine", "timetable-site", Plan.DAILY, THREE);
     facts(r, "timetable-images", "file-share", "timetable-site", Plan.CHAIN, THREE);
     facts(r, "timetable-feeds", "object-storage", "timetable-site", Plan.DAILY, THREE);
-    facts(r, "radio-mast", "physical-server", "berth-radio", Plan.DAILY, THREE);
-    facts(r, "radio-backlog", "file-share", "berth-radio", Plan.CHAIN, WITH_TAPE);
+    facts(r, "radio-mast", "physical-server", "berth-radio", Plan.GOLD, THREE);
+    facts(r, "radio-backlog", "file-share", "berth-radio", Plan.GOLD, THREE);
     facts(r, "staff-badges", "database", "staff-directory", Plan.DAILY, THREE);
     facts(r, "staff-portal", "container-application", "staff-directory", Plan.DAILY, THREE);
     facts(r, "booking-web", "virtual-machine", "berth-booking", Plan.DAILY, THREE);
