@@ -9,13 +9,14 @@ import hardproof.core.order.*;
 import hardproof.core.points.*;
 import hardproof.core.proof.*;
 import hardproof.core.recovery.TimeEstimates;
+import hardproof.core.rehearsals.RehearsalPlan;
 import hardproof.core.survival.*;
 import java.time.*;
 import java.util.*;
 
 /**
  * Losses of an estate of made-up facts: workloads of one resource each, 30 points with three copies on any of 20 stores; and
- * the order of one workload of 500 members.
+ * the order of one workload of 500 members, and its rehearsal with one store lost.
  *
  * <p>usage: java -cp CLASSES bench/SurvivalOf.java [WORKLOADS [ROUNDS]]
  */
@@ -50,9 +51,12 @@ class SurvivalOf {
       long e = System.nanoTime();
       int ups = SpeedUp.of(order, order.limits(16)).size();
       long f = System.nanoTime();
+      var rehearsed = RehearsalPlan.of(large, new TimeEstimates(large), large.workload("w0"), Duration.ofHours(24), NOW, Loss.ofStores(Set.of("s0")), 16, store -> true);
+      int bars = (int) rehearsed.members().stream().filter(m -> rehearsed.begin(m) != null).count();
+      long g = System.nanoTime();
       System.out.printf(
-          "round %d: prepared in %d ms; one loss median %.0f ms, slowest %.0f ms (%d lost in all); all singles and pairs %d ms (%d ranks); plan of 500 members %d ms (%d s), what to speed up %d ms (%d)%n",
-          round, (b - a) / 1_000_000, each[STORES / 2] / 1e6, each[STORES - 1] / 1e6, lost, (d - c) / 1_000_000, ranks, (e - d) / 1_000_000, total / 1000, (f - e) / 1_000_000, ups);
+          "round %d: prepared in %d ms; one loss median %.0f ms, slowest %.0f ms (%d lost in all); all singles and pairs %d ms (%d ranks); plan of 500 members %d ms (%d s), what to speed up %d ms (%d); rehearsal of 500 members planned in %d ms (%d bars)%n",
+          round, (b - a) / 1_000_000, each[STORES / 2] / 1e6, each[STORES - 1] / 1e6, lost, (d - c) / 1_000_000, ranks, (e - d) / 1_000_000, total / 1000, (f - e) / 1_000_000, ups, (g - f) / 1_000_000, bars);
     }
   }
 

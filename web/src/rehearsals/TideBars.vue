@@ -21,8 +21,10 @@ const rising = computed(() => [...props.bars].reverse())
 const at = (ms: number) => `${((100 * ms) / scale.value.end).toFixed(2)}%`
 const endOf = (b: TideBar) =>
   Math.max(close.value ? 0 : (b.planned?.end ?? 0), b.measured?.end ?? 0)
+/** How far a bar may reach for its note to stand behind it: a short one has room nearly to the edge. */
+const room = (note: string) => (note.length <= 4 ? 0.94 : 0.6)
 const beside = (b: TideBar) =>
-  endOf(b) > 0.6 * scale.value.end
+  endOf(b) > room(b.note) * scale.value.end
     ? {
         right: `calc(100% - ${at(Math.min(b.planned?.begin ?? Infinity, b.measured?.begin ?? Infinity))})`,
         paddingRight: '6px',

@@ -20,7 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param slowTotal milliseconds if each takes as long as it does at most in 19 of 20
  * @param path keys of the members that set the time, first to last
  * @param never why a member can't come back, by its key
- * @param speedUps what saves most first
+ * @param limits what stands in the way of all at once
  * @param rto the objective
  */
 public record RecoveryOutlook(
@@ -30,7 +30,7 @@ public record RecoveryOutlook(
     long slowTotal,
     List<String> path,
     Map<String, String> never,
-    List<SpeedUp> speedUps,
+    Limits limits,
     Duration rto) {
   private static final int NAMED = 3;
 
@@ -48,7 +48,7 @@ public record RecoveryOutlook(
         RecoverySchedule.of(order.slowSteps(), limits).total(),
         path,
         never(order, steps),
-        SpeedUp.of(order, limits),
+        limits,
         rto);
   }
 
@@ -75,6 +75,11 @@ public record RecoveryOutlook(
   /** Milliseconds until all is back; what takes a time that is not known counts as none. */
   public long total() {
     return schedule.total();
+  }
+
+  /** What saves most first; tries each thing that could be better, so it takes longest of all here. */
+  public List<SpeedUp> speedUps() {
+    return SpeedUp.of(order, limits);
   }
 
   /** Members whose time is not known. */
