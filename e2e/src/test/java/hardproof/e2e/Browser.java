@@ -166,6 +166,19 @@ final class Browser implements AutoCloseable {
     });
   }
 
+  /** Chooses a member in a case file, where its verdict stands before its name for those who hear it. */
+  void chooseMember(String name) {
+    until("chooses " + name, d -> {
+      for (WebElement e : d.findElements(By.cssSelector(".members [role=tab]"))) {
+        if (e.isDisplayed() && e.getText().strip().endsWith("\n" + name)) {
+          e.click();
+          return true;
+        }
+      }
+      return null;
+    });
+  }
+
   /** Types into the field with that label, in place of what stood there. */
   void type(String label, String text) {
     until(

@@ -167,7 +167,7 @@ class ProvingJourneyTest {
   @Test
   void filesOfAPointArePickedAndRestoredAlone() {
     browser.open("/board?w=deck-manuals");
-    browser.click("deck-library");
+    browser.chooseMember("deck-library");
     browser.click("Drill this");
     browser.click("What does this point hold?");
     browser.sees("nothing is restored by looking");

@@ -16,6 +16,7 @@ import hardproof.core.points.RecoveryPoint;
 import hardproof.server.facts.Notations;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -41,6 +42,10 @@ import org.jspecify.annotations.Nullable;
  */
 final class FactsTables {
   static final String FILE = "facts.sqlite";
+
+  /** Where the head of a database says which SQLite wrote it. */
+  private static final int WRITER_AT = 96;
+
   private static final int AT_ONCE = 1_000;
 
   private FactsTables() {}
@@ -289,10 +294,29 @@ final class FactsTables {
       try (InputStream in = theirs.open()) {
         Files.copy(in, their);
       }
-      return Files.mismatch(our, their) < 0 ? null : compare(our, their);
+      long at = Files.mismatch(our, their);
+      String differs = at < 0 ? null : compare(our, their);
+      return at < 0 || differs != null || !ofOneWriter(our, their)
+          ? differs
+          : "byte " + at + " is not what facts.json gives, though no table holds it";
     } finally {
       Files.deleteIfExists(their);
       Files.deleteIfExists(our);
+    }
+  }
+
+  /**
+   * Whether both were written by the same SQLite, which then writes the same bytes; another one may lay out the same tables
+   * otherwise. Source: "Database File Format" of SQLite, 1.3.
+   */
+  private static boolean ofOneWriter(Path our, Path their) throws IOException {
+    return writer(our) == writer(their);
+  }
+
+  private static int writer(Path file) throws IOException {
+    try (InputStream in = Files.newInputStream(file)) {
+      byte[] head = in.readNBytes(WRITER_AT + Integer.BYTES);
+      return ByteBuffer.wrap(head).getInt(WRITER_AT);
     }
   }
 

@@ -65,6 +65,9 @@ public final class Rehearsals implements AutoCloseable {
   /** Since when nothing more is to come, by the rehearsal: from then on all stay up together for as long as was asked. */
   private final Map<String, Instant> settled = new ConcurrentHashMap<>();
 
+  /** Whether this process conducts; another may hold the data folder. */
+  private volatile boolean conducting;
+
   private final AtomicBoolean due = new AtomicBoolean();
   private final ScheduledExecutorService conductor =
       Executors.newSingleThreadScheduledExecutor(r -> {
@@ -166,13 +169,14 @@ public final class Rehearsals implements AutoCloseable {
 
   /** Begins to conduct; only the holder of the data folder may. */
   public void start() {
+    conducting = true;
     conductor.scheduleWithFixedDelay(this::look, 0, LOOK_SECONDS, TimeUnit.SECONDS);
     queue.onChange(run -> wake());
   }
 
   /** Something may have changed. */
   private void wake() {
-    if (due.compareAndSet(false, true) && !conductor.isShutdown()) {
+    if (conducting && !conductor.isShutdown() && due.compareAndSet(false, true)) {
       conductor.execute(this::look);
     }
   }

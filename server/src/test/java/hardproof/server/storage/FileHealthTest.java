@@ -55,8 +55,8 @@ class FileHealthTest {
       fill(database);
     }
     try (RandomAccessFile raw = new RandomAccessFile(file.toFile(), "rw")) {
-      // A page of the rows in the middle, whose head says where its cells begin.
-      raw.seek(raw.length() / 2 / 4096 * 4096);
+      // A page of the rows, which stand behind the schema, whose head says where its cells begin.
+      raw.seek(raw.length() / 4096 * 3 / 4 * 4096);
       raw.write(new byte[] {1, 2, 3, 4, 5, 6, 7, 8});
     }
     try (Database database = Database.open(file)) {
