@@ -87,9 +87,10 @@ class RehearsalJourneyTest {
         Duration.ofMinutes(2),
         d -> browser.text().contains("relay-ledger: the database does not answer any more"));
     browser.sees("8 of 9 members came up");
-    assertThat(browser.text().split("Lost property")[0])
-        .as("of the newest")
-        .doesNotContain("8 of 9 members came up. It shows");
+    assertThat(browser.find("article").getText())
+        .as("the newest stands first")
+        .contains("8 of 9 members came up")
+        .doesNotContain("It shows the workload rehearsed");
     browser.open("/drills?tab=done");
     browser.sees("relay-ledger");
   }
