@@ -10,6 +10,7 @@ import hardproof.core.points.*;
 import hardproof.core.proof.*;
 import hardproof.core.recovery.TimeEstimates;
 import hardproof.core.rehearsals.RehearsalPlan;
+import hardproof.core.losses.*;
 import hardproof.core.survival.*;
 import java.time.*;
 import java.util.*;

@@ -24,8 +24,8 @@ final class CopiesSurviveIntruder extends ShippedCriterion {
       return Judgement.unknown(
           s.resource().name() + " has no usable point that could be left", "usable points = 0");
     }
-    boolean safe = LeftOver.any(s, c -> outlasts(s, c, false));
-    if (!safe && LeftOver.any(s, c -> outlasts(s, c, true))) {
+    boolean safe = LeftOver.any(s, false, c -> outlasts(s, c, false));
+    if (!safe && LeftOver.any(s, false, c -> outlasts(s, c, true))) {
       return Judgement.unknown(
           "whether an administrator could delete all of " + s.resource().name()
               + " is not known: nobody says whether a store of its copies is online",

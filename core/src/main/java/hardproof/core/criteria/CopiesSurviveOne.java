@@ -2,13 +2,10 @@ package hardproof.core.criteria;
 
 import hardproof.core.copies.Copy;
 import hardproof.core.estate.Store;
+import hardproof.core.losses.Loss;
 import hardproof.core.wording.Wording;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Set;
-import java.util.TreeSet;
-import java.util.function.Predicate;
-import org.jspecify.annotations.Nullable;
 
 /** Is anything left of it, whichever one site or failure domain is lost? */
 final class CopiesSurviveOne extends ShippedCriterion {
@@ -16,13 +13,10 @@ final class CopiesSurviveOne extends ShippedCriterion {
     super(
         Group.COPIES,
         "Survives any one loss",
-        "Whichever one site or failure domain of its copies is lost, a usable point is left with its whole chain.",
+        "Whichever one site or failure domain of its copies is lost, a usable point is left with its whole chain, and a key where it needs one.",
         List.of("NIST CP-6(1)", "NIST CP-9(3)"),
         Parameter.SURVIVE_ONE);
   }
-
-  /** One loss: what it is called, which stores it takes, and of which nobody knows. */
-  private record Single(String words, Predicate<Store> takes, Predicate<Store> open) {}
 
   @Override
   Judgement judge(Subject s) {
@@ -35,12 +29,14 @@ final class CopiesSurviveOne extends ShippedCriterion {
     }
     List<String> fatal = new ArrayList<>();
     List<String> open = new ArrayList<>();
-    List<Single> all = singles(s);
-    for (Single single : all) {
-      if (!LeftOver.any(s, c -> left(s, c, single, true))) {
-        fatal.add(single.words());
-      } else if (!LeftOver.any(s, c -> left(s, c, single, false))) {
-        open.add(single.words());
+    List<Loss> all = SingleLosses.of(s);
+    for (Loss loss : all) {
+      boolean keys = loss.takesKeys(s.protector(), s.estate().facts().stores());
+      if (!LeftOver.any(s, keys, c -> left(s, c, loss, true))) {
+        boolean byKeys = keys && LeftOver.any(s, false, c -> left(s, c, loss, true));
+        fatal.add(loss.words() + (byKeys ? ", which takes its keys" : ""));
+      } else if (!LeftOver.any(s, keys, c -> left(s, c, loss, false))) {
+        open.add(loss.words());
       }
     }
     return fatal.isEmpty() && !open.isEmpty()
@@ -67,38 +63,12 @@ final class CopiesSurviveOne extends ShippedCriterion {
   }
 
   /**
-   * @param hoping whether a store of which nobody knows counts as left
+   * @param hoping whether a store that names no site counts as standing elsewhere
    */
-  private static boolean left(Subject s, Copy copy, Single single, boolean hoping) {
+  private static boolean left(Subject s, Copy copy, Loss loss, boolean hoping) {
     Store store = s.estate().store(copy.store());
     return store != null
-        && !single.takes().test(store)
-        && (hoping || !single.open().test(store));
-  }
-
-  private static List<Single> singles(Subject s) {
-    Set<String> sites = new TreeSet<>();
-    Set<String> domains = new TreeSet<>();
-    for (Store store : s.estate().facts().stores()) {
-      add(sites, store.site());
-      domains.add(store.effectiveFailureDomain());
-    }
-    List<Single> all = new ArrayList<>();
-    for (String site : sites) {
-      all.add(new Single("site " + site, st -> site.equals(st.site()), st -> st.site() == null));
-    }
-    for (String domain : domains) {
-      all.add(new Single(
-          "failure domain " + domain,
-          st -> domain.equals(st.effectiveFailureDomain()),
-          st -> false));
-    }
-    return all;
-  }
-
-  private static void add(Set<String> to, @Nullable String name) {
-    if (name != null) {
-      to.add(name);
-    }
+        && !loss.takes(store)
+        && (hoping || loss.sites().isEmpty() || store.site() != null);
   }
 }

@@ -8,21 +8,25 @@ import java.util.function.Predicate;
 final class LeftOver {
   private LeftOver() {}
 
-  /** Whether a usable point is left, each point of its chain in a copy that can be read and that is among those. */
-  static boolean any(Subject s, Predicate<Copy> left) {
+  /**
+   * Whether a usable point is left, each point of its chain in a copy that can be read and that is among those.
+   *
+   * @param keysLost whether nothing opens what is encrypted any more
+   */
+  static boolean any(Subject s, boolean keysLost, Predicate<Copy> left) {
     for (int row = s.set().size() - 1; row >= 0; row--) {
-      if (s.usable(row) && whole(s, row, left)) {
+      if (s.usable(row) && whole(s, row, keysLost, left)) {
         return true;
       }
     }
     return false;
   }
 
-  private static boolean whole(Subject s, int newest, Predicate<Copy> left) {
+  private static boolean whole(Subject s, int newest, boolean keysLost, Predicate<Copy> left) {
     PointSet set = s.set();
     int row = newest;
     while (row >= 0) {
-      if (!here(s, row, left)) {
+      if (keysLost && set.encrypted(row) == 1 || !here(s, row, left)) {
         return false;
       }
       row = set.hangs(row) ? set.basedOn(row) : -1;

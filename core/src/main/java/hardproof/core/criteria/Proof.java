@@ -113,7 +113,7 @@ public record Proof(
           + demanded.code() + " demanded";
     }
     return name + " was shown " + best.rung().code() + " only; " + demanded.code() + " demanded"
-        + Rehearsed.short0(s);
+        + Rehearsed.shortfall(s);
   }
 
   private String reachedSentence(Subject s) {

@@ -38,7 +38,7 @@ final class Rehearsed {
   }
 
   /** Why the newest rehearsal does not do; empty where there is none, or rehearsed is not demanded. */
-  static String short0(Subject s) {
+  static String shortfall(Subject s) {
     if (s.demand().rung() != Rung.REHEARSED) {
       return "";
     }

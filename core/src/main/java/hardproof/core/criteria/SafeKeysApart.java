@@ -2,10 +2,7 @@ package hardproof.core.criteria;
 
 import hardproof.core.estate.Store;
 import hardproof.core.wording.Wording;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Set;
-import java.util.TreeSet;
 import java.util.stream.IntStream;
 
 /** A backup that nobody can open any more is lost with its key. */
@@ -35,7 +32,7 @@ final class SafeKeysApart extends ShippedCriterion {
           "where the keys of " + s.resource().name() + " lie is not known",
           "places of keys = not known");
     }
-    List<String> fatal = fatal(s, places);
+    List<String> fatal = fatal(s);
     return Judgement.of(
         OutcomeState.metIf(fatal.isEmpty()),
         Measure.count(fatal.size()),
@@ -49,30 +46,11 @@ final class SafeKeysApart extends ShippedCriterion {
         List.of(new FactRef("resources", s.protector().key())));
   }
 
-  private static List<String> fatal(Subject s, List<String> places) {
+  private static List<String> fatal(Subject s) {
     List<Store> stores = s.estate().facts().stores();
-    Set<String> sites = new TreeSet<>();
-    Set<String> domains = new TreeSet<>();
-    stores.stream().filter(st -> st.site() != null).forEach(st -> sites.add(st.site()));
-    stores.forEach(st -> domains.add(st.effectiveFailureDomain()));
-    if (s.protector().site() != null) {
-      sites.add(s.protector().site());
-    }
-    List<String> fatal = new ArrayList<>();
-    sites.stream()
-        .filter(site -> places.stream()
-            .allMatch(p -> p.equals(site) || isStore(stores, p, st -> site.equals(st.site()))))
-        .forEach(site -> fatal.add("the loss of site " + site));
-    domains.stream()
-        .filter(domain -> places.stream()
-            .allMatch(p -> isStore(stores, p, st -> domain.equals(st.effectiveFailureDomain()))))
-        .forEach(domain -> fatal.add("the loss of failure domain " + domain));
-    return fatal;
-  }
-
-  private static boolean isStore(
-      List<Store> stores, String place, java.util.function.Predicate<Store> lost) {
-    return stores.stream()
-        .anyMatch(st -> (st.key().equals(place) || st.name().equals(place)) && lost.test(st));
+    return SingleLosses.of(s).stream()
+        .filter(loss -> loss.takesKeys(s.protector(), stores))
+        .map(loss -> "the loss of " + loss.words())
+        .toList();
   }
 }

@@ -1,5 +1,6 @@
 package hardproof.core.criteria;
 
+import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -49,7 +50,7 @@ abstract class TriedCriterion extends ShippedCriterion {
           "the " + what() + " of " + s.resource().name() + " (" + which(s)
               + ") is not known to have been tried",
           "as at − " + what() + " tried, demanded ≤ "
-              + hardproof.core.wording.Wording.duration(Duration.ofMillis(allowed))
+              + Wording.duration(Duration.ofMillis(allowed))
               + "; it never was",
           List.of(fact));
     }

@@ -9,6 +9,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -52,7 +53,7 @@ public record RehearsalResult(
       @Nullable Duration expected,
       Duration rto) {
     List<RehearsalClock.Work> works =
-        members.stream().map(Ended::work).filter(java.util.Objects::nonNull).toList();
+        members.stream().map(Ended::work).filter(Objects::nonNull).toList();
     Duration clock = RehearsalClock.of(begin, works);
     List<String> path = path(members);
     List<Ended> failed = in(members, MemberState.FAILED);
@@ -62,7 +63,9 @@ public record RehearsalResult(
     int waiting = in(members, MemberState.NOT_BEGUN).size();
     String stopped = waiting == 0
         ? ""
-        : "; " + Wording.count(waiting, "member that needs it", "members that need it or more")
+        : "; "
+            + Wording.count(
+                waiting, "member that needs it", "members that wait for it, or for one of these,")
             + " never began";
     if (!failed.isEmpty()) {
       return new RehearsalResult(

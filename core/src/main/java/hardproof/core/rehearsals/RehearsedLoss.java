@@ -3,15 +3,17 @@ package hardproof.core.rehearsals;
 import hardproof.core.copies.Copy;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RehearsalFact;
+import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
+import hardproof.core.losses.Loss;
 import hardproof.core.points.Chain;
 import hardproof.core.points.RecoveryPoint;
-import hardproof.core.survival.Loss;
 import java.time.Duration;
 import java.util.Comparator;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Whether a claim of survival was tried: a rehearsal of the workload passed that read nothing that the loss takes, so
@@ -48,11 +50,23 @@ public final class RehearsedLoss {
       return false;
     }
     RecoveryPoint point = estate.point(member.resource(), drill.point());
+    if (keysLost(estate, member, point, loss)) {
+      return false;
+    }
     if (loss.taintedAfter() != null
         && (point == null || point.dataTime().isAfter(loss.taintedAfter()))) {
       return false;
     }
     return !loss.intruder() || outlasted(estate, point, store, loss);
+  }
+
+  /** A point that is gone by now may have been encrypted. */
+  private static boolean keysLost(
+      Estate estate, RehearsalFact.Member member, @Nullable RecoveryPoint point, Loss loss) {
+    Resource resource = estate.resource(member.resource());
+    return resource != null
+        && loss.takesKeys(resource, estate.facts().stores())
+        && (point == null || Boolean.TRUE.equals(point.encrypted()));
   }
 
   /** What a rehearsal read may be gone by now: then nothing tells whether an intruder could have deleted it. */

@@ -2,6 +2,7 @@ package hardproof.core.survival;
 
 import hardproof.core.estate.Workload;
 import hardproof.core.ladder.Rung;
+import hardproof.core.losses.Loss;
 import hardproof.core.order.RecoverySchedule;
 import hardproof.core.order.RecoverySteps;
 import hardproof.core.recovery.TimeEstimate;

@@ -1,6 +1,7 @@
 package hardproof.core.survival;
 
 import hardproof.core.estate.Store;
+import hardproof.core.losses.Loss;
 import hardproof.core.survival.Survival.Guarded;
 import java.util.ArrayList;
 import java.util.Comparator;

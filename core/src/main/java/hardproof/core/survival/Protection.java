@@ -7,6 +7,7 @@ import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.PointSet;
 import hardproof.core.ladder.Rung;
+import hardproof.core.losses.Loss;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;

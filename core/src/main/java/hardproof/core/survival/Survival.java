@@ -10,6 +10,7 @@ import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
 import hardproof.core.ladder.Rung;
+import hardproof.core.losses.Loss;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.Verdict;

@@ -5,12 +5,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
 import hardproof.core.facts.Estate;
+import hardproof.core.losses.Loss;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.recovery.TimeEstimates;
 import hardproof.core.rehearsals.RehearsalPlan;
 import hardproof.core.survival.Aftermath;
 import hardproof.core.survival.Fate;
-import hardproof.core.survival.Loss;
 import hardproof.core.survival.Survival;
 import java.time.Duration;
 import java.util.Set;
@@ -73,6 +73,15 @@ class BesidesTest {
     assertThat(after(encrypted("A"), Loss.ofSite("B")).fate()).isEqualTo(Fate.SURVIVES);
     assertThat(after(encrypted("near"), Loss.ofStores(Set.of("near"))).fate()).isEqualTo(Fate.LOST);
     assertThat(after(encrypted("A"), Loss.ofRegion("nordal")).fate()).isEqualTo(Fate.LOST);
+  }
+
+  /** An array that fails takes what lies on it, and nothing from the safe beside it. */
+  @Test
+  void keysAtASiteOutlastTheStoresThere() {
+    assertThat(after(encrypted("A"), Loss.ofDomain("array")).fate()).isEqualTo(Fate.SURVIVES);
+    assertThat(after(encrypted("A"), Loss.ofStores(Set.of("near"))).fate())
+        .isEqualTo(Fate.SURVIVES);
+    assertThat(after(encrypted("near"), Loss.ofDomain("array")).fate()).isEqualTo(Fate.LOST);
     assertThat(after(encrypted(""), Loss.ofSite("A")).fate())
         .as("where they lie is a question of its own")
         .isEqualTo(Fate.SURVIVES);

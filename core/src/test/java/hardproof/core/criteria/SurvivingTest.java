@@ -5,10 +5,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
 import hardproof.core.copies.CopyState;
+import hardproof.core.losses.Loss;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.survival.Fate;
-import hardproof.core.survival.Loss;
 import hardproof.core.survival.Survival;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -49,6 +49,20 @@ class SurvivingTest {
     g.copy("full", "far");
     assertThat(one(g).state()).isEqualTo(OutcomeState.MET);
     assertThat(intruder(g).state()).isEqualTo(OutcomeState.MET);
+  }
+
+  /** What is left and can't be opened is not left. */
+  @Test
+  void aLossTakesTheKeysToo() {
+    Given g = Given.estate()
+        .point("a", 6)
+        .thePoint("a", "encrypted", "yes")
+        .theResource("key_places", "A");
+    assertThat(one(g).sentence())
+        .isEqualTo("nothing is left of R without site A, which takes its keys");
+    assertThat(one(g.thePoint("a", "encrypted", "no")).state()).isEqualTo(OutcomeState.MET);
+    g.thePoint("a", "encrypted", "yes").theResource("key_places", "A;B");
+    assertThat(one(g).state()).isEqualTo(OutcomeState.MET);
   }
 
   @Test
@@ -118,7 +132,8 @@ class SurvivingTest {
   }
 
   private static Given drawn(Random random) {
-    Given g = Given.estate();
+    List<String> places = List.of("", "A", "near", "far", "A;far", "near;far", "a safe");
+    Given g = Given.estate().theResource("key_places", places.get(random.nextInt(places.size())));
     String base = null;
     for (int i = 0; i < 3; i++) {
       boolean full = base == null || random.nextBoolean();
@@ -130,6 +145,7 @@ class SurvivingTest {
           full ? null : base,
           30 - 8 * i,
           random.nextInt(5) == 0 ? PointOutcome.FAILED : PointOutcome.COMPLETE);
+      g.thePoint(key, "encrypted", random.nextBoolean() ? "yes" : "no");
       for (String store : List.of("near", "far")) {
         if (random.nextInt(3) > 0) {
           g.copy(key, store);

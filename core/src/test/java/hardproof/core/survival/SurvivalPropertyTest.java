@@ -10,6 +10,7 @@ import hardproof.core.estate.Medium;
 import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
+import hardproof.core.losses.Loss;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.proof.Evaluator;

@@ -12,6 +12,7 @@ import hardproof.core.estate.Kind;
 import hardproof.core.estate.Medium;
 import hardproof.core.facts.Estate;
 import hardproof.core.ladder.Rung;
+import hardproof.core.losses.Loss;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
 import hardproof.core.proof.Evaluator;

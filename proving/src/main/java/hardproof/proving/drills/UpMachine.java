@@ -16,8 +16,8 @@ record UpMachine(DrillRequest request, KeptMachine machine) implements UpMembers
     Watched watched = machine.end();
     ScreenReader.Reading reading =
         ScreenReader.read(watched, Expectation.of(request.checks()), request.accepted());
-    boolean open = watched.ending() == Ending.NOT_DECIDED
-        || !reading.screenClass().bad() && reading.screenClass() == ScreenClass.NOT_DECIDED;
+    boolean open =
+        watched.ending() == Ending.NOT_DECIDED || reading.screenClass() == ScreenClass.NOT_DECIDED;
     if (open) {
       return new UpMembers.Fallen(false, "whether it stayed up can't be told: " + watched.note());
     }

@@ -5,9 +5,11 @@ import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.checks.Restored;
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
@@ -124,9 +126,7 @@ public final class UpMembers implements AutoCloseable {
 
   private static boolean equal(String found, String expected) {
     try {
-      return new java.math.BigDecimal(found.strip())
-              .compareTo(new java.math.BigDecimal(expected.strip()))
-          == 0;
+      return new BigDecimal(found.strip()).compareTo(new BigDecimal(expected.strip())) == 0;
     } catch (NumberFormatException e) {
       return found.equals(expected);
     }
@@ -143,7 +143,7 @@ public final class UpMembers implements AutoCloseable {
         .filter(e -> e.getKey().toLowerCase(Locale.ROOT).equals(wanted)
             || e.getValue().toLowerCase(Locale.ROOT).equals(wanted))
         .map(e -> up.get(e.getKey()))
-        .filter(java.util.Objects::nonNull)
+        .filter(Objects::nonNull)
         .findFirst()
         .orElse(null);
   }

@@ -1,6 +1,6 @@
 package hardproof.server.demo;
 
-import hardproof.core.survival.Loss;
+import hardproof.core.losses.Loss;
 import hardproof.server.installation.Installation;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.rehearsals.RehearsalOrders;

@@ -1,8 +1,8 @@
 package hardproof.server.rehearsals;
 
 import hardproof.core.estate.Workload;
+import hardproof.core.losses.Loss;
 import hardproof.core.programmes.Capacity;
-import hardproof.core.survival.Loss;
 import hardproof.server.programmes.RehearsalStarter;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.web.Refused;

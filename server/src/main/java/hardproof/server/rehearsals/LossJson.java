@@ -1,6 +1,6 @@
 package hardproof.server.rehearsals;
 
-import hardproof.core.survival.Loss;
+import hardproof.core.losses.Loss;
 import java.time.Instant;
 import java.util.LinkedHashSet;
 import java.util.Set;

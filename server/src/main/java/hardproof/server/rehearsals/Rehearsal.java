@@ -2,12 +2,18 @@ package hardproof.server.rehearsals;
 
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RehearsalFact;
+import hardproof.core.losses.Loss;
+import hardproof.core.order.RecoveryMember;
 import hardproof.core.rehearsals.MemberState;
 import hardproof.core.rehearsals.Progress;
-import hardproof.core.survival.Loss;
+import hardproof.core.rehearsals.RehearsalPlan;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /** A rehearsal as it is recorded. Null times have not come yet. */
@@ -124,5 +130,68 @@ public record Rehearsal(
                 m.resource(), m.run(), m.run() == null ? null : m.from().store()))
             .toList(),
         result.sentence());
+  }
+
+  /** The rehearsal that is put into the queue. */
+  static Rehearsal of(
+      RehearsalOrders.Ready ready,
+      RehearsalOrders.Wanted wanted,
+      @Nullable String lossWords,
+      String requestedBy,
+      @Nullable String programme,
+      @Nullable Instant notAfter,
+      Instant now) {
+    RehearsalPlan plan = ready.plan();
+    List<Member> members = new ArrayList<>();
+    for (RecoveryMember m : plan.members()) {
+      members.add(member(ready, m, members.size()));
+    }
+    return new Rehearsal(
+        UUID.randomUUID().toString(),
+        new Order(
+            plan.workload().key(),
+            wanted.moment(),
+            wanted.loss(),
+            lossWords,
+            wanted.atOnce(),
+            wanted.stay(),
+            wanted.hold(),
+            wanted.reason(),
+            requestedBy,
+            programme),
+        new Planned(
+            Duration.ofMillis(plan.outlook().total()),
+            plan.outlook().rto(),
+            plan.spread().orElse(null)),
+        new Times(now, notAfter, null, null),
+        false,
+        null,
+        members);
+  }
+
+  private static Member member(RehearsalOrders.Ready ready, RecoveryMember m, int number) {
+    RehearsalOrders.Member own = ready.members().get(m.resource().key());
+    Set<String> needs = new LinkedHashSet<>(m.needs());
+    if (!m.byItself()) {
+      needs.add(m.with().key());
+    }
+    return new Member(
+        number,
+        m.resource().key(),
+        m.resource().name(),
+        m.byItself() ? null : m.with().key(),
+        List.copyOf(needs),
+        own == null
+            ? null
+            : new Member.From(
+                own.order().point(),
+                own.order().store(),
+                own.order().method(),
+                m.estimate() == null ? null : m.estimate().words()),
+        Duration.ofMillis(ready.plan().begin(m)),
+        Duration.ofMillis(ready.plan().end(m)),
+        null,
+        MemberState.WAITING,
+        "");
   }
 }

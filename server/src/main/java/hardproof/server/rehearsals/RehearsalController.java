@@ -2,7 +2,7 @@ package hardproof.server.rehearsals;
 
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
-import hardproof.core.survival.Loss;
+import hardproof.core.losses.Loss;
 import hardproof.core.wording.WrongValue;
 import hardproof.server.programmes.CapacityStore;
 import hardproof.server.proof.Evaluated;

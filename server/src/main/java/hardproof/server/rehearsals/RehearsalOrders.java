@@ -4,15 +4,14 @@ import hardproof.core.criteria.Standard;
 import hardproof.core.estate.Store;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
+import hardproof.core.ladder.Rung;
+import hardproof.core.losses.Loss;
 import hardproof.core.order.RecoveryMember;
 import hardproof.core.programmes.Capacity;
 import hardproof.core.recovery.RestoreEstimate;
 import hardproof.core.recovery.TimeEstimates;
-import hardproof.core.rehearsals.MemberState;
 import hardproof.core.rehearsals.RehearsalPlan;
-import hardproof.core.survival.Loss;
 import hardproof.core.wording.Wording;
-import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillOptions;
 import hardproof.proving.drills.DrillPlan;
 import hardproof.proving.drills.DrillRequest;
@@ -24,11 +23,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
-import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /** What a rehearsal would bring back and take, and why it would be refused. Starts nothing. */
@@ -223,72 +219,8 @@ public final class RehearsalOrders {
   }
 
   /** As much as can be shown of a resource without its workload. */
-  static hardproof.core.ladder.Rung shownByItself(Estate estate, String resource) {
-    return hardproof.core.ladder.Rung.lower(
-        hardproof.core.ladder.Rung.RUNNING, estate.resource(resource).kind().highestRung());
-  }
-
-  /** The rehearsal that is put into the queue. */
-  static Rehearsal rehearsal(
-      Ready ready,
-      Wanted wanted,
-      @Nullable String lossWords,
-      String requestedBy,
-      @Nullable String programme,
-      @Nullable Instant notAfter,
-      Instant now) {
-    RehearsalPlan plan = ready.plan();
-    List<Rehearsal.Member> members = new ArrayList<>();
-    for (RecoveryMember m : plan.members()) {
-      members.add(member(ready, m, members.size()));
-    }
-    return new Rehearsal(
-        UUID.randomUUID().toString(),
-        new Rehearsal.Order(
-            plan.workload().key(),
-            wanted.moment(),
-            wanted.loss(),
-            lossWords,
-            wanted.atOnce(),
-            wanted.stay(),
-            wanted.hold(),
-            wanted.reason(),
-            requestedBy,
-            programme),
-        new Rehearsal.Planned(
-            Duration.ofMillis(plan.outlook().total()),
-            plan.outlook().rto(),
-            plan.spread().orElse(null)),
-        new Rehearsal.Times(now, notAfter, null, null),
-        false,
-        null,
-        members);
-  }
-
-  private static Rehearsal.Member member(Ready ready, RecoveryMember m, int number) {
-    Member own = ready.members().get(m.resource().key());
-    Set<String> needs = new LinkedHashSet<>(m.needs());
-    if (!m.byItself()) {
-      needs.add(m.with().key());
-    }
-    return new Rehearsal.Member(
-        number,
-        m.resource().key(),
-        m.resource().name(),
-        m.byItself() ? null : m.with().key(),
-        List.copyOf(needs),
-        own == null
-            ? null
-            : new Rehearsal.Member.From(
-                own.order().point(),
-                own.order().store(),
-                own.order().method(),
-                m.estimate() == null ? null : m.estimate().words()),
-        Duration.ofMillis(ready.plan().begin(m)),
-        Duration.ofMillis(ready.plan().end(m)),
-        null,
-        MemberState.WAITING,
-        "");
+  static Rung shownByItself(Estate estate, String resource) {
+    return Rung.lower(Rung.RUNNING, estate.resource(resource).kind().highestRung());
   }
 
   /** What a member is drilled by when its turn comes: the checks that are kept by then. */
@@ -317,10 +249,5 @@ public final class RehearsalOrders {
         .filter(m -> member.needs().contains(m.resource()))
         .forEach(m -> needed.put(m.resource(), m.name()));
     return new DrillRequest.Beside(member.name(), needed, up);
-  }
-
-  /** Whether anything is asked of what a member restores. */
-  static boolean asks(RunOrder order) {
-    return order.checks().stream().anyMatch(c -> c.type() != CheckType.NEEDED_ANSWERS);
   }
 }

@@ -2,7 +2,7 @@ package hardproof.server.survival;
 
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
-import hardproof.core.survival.Loss;
+import hardproof.core.losses.Loss;
 import hardproof.core.wording.WrongValue;
 import io.swagger.v3.oas.annotations.Parameter;
 import java.time.DateTimeException;

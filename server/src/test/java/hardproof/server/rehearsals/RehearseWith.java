@@ -1,6 +1,6 @@
 package hardproof.server.rehearsals;
 
-import hardproof.core.survival.Loss;
+import hardproof.core.losses.Loss;
 import hardproof.server.Estate;
 import hardproof.server.proof.Evaluated;
 import java.time.Duration;

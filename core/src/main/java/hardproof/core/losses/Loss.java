@@ -1,4 +1,4 @@
-package hardproof.core.survival;
+package hardproof.core.losses;
 
 import hardproof.core.copies.Copy;
 import hardproof.core.estate.Resource;
@@ -77,12 +77,21 @@ public record Loss(
     return !places.isEmpty() && places.stream().allMatch(p -> takesPlace(p, stores));
   }
 
-  /** A site, or a store by its key or name; what is neither is nowhere that a loss names. */
-  private boolean takesPlace(String place, List<Store> stores) {
-    List<Store> there = stores.stream()
-        .filter(s -> place.equals(s.key()) || place.equals(s.name()) || place.equals(s.site()))
+  /**
+   * A store by its key or name, else a site; what is neither is nowhere that a loss names. What lies at a site is not lost
+   * with the stores there, but with the site, or with the region of all that stands there.
+   */
+  private boolean takesPlace(String place, List<Store> all) {
+    List<Store> named = all.stream()
+        .filter(s -> place.equals(s.key()) || place.equals(s.name()))
         .toList();
-    return sites.contains(place) || !there.isEmpty() && there.stream().allMatch(this::takes);
+    if (!named.isEmpty()) {
+      return named.stream().allMatch(this::takes);
+    }
+    List<Store> there = all.stream().filter(s -> place.equals(s.site())).toList();
+    return sites.contains(place)
+        || !there.isEmpty()
+            && there.stream().allMatch(s -> s.region() != null && regions.contains(s.region()));
   }
 
   /** Whether an administrator could not delete it: what nobody says is neither offline nor locked counts as if he could. */
