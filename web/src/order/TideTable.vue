@@ -142,6 +142,8 @@ function said(b: OrderBar): string {
   </div>
 </template>
 
+<style scoped src="./tideFrame.css"></style>
+
 <style scoped>
 .many {
   max-width: 150px;
@@ -149,33 +151,10 @@ function said(b: OrderBar): string {
 .wrong {
   color: var(--disproven);
 }
-.tide {
-  position: relative;
-  max-height: 420px;
-  overflow-y: auto;
-  border-bottom: 1px solid var(--ink);
-  margin-top: 8px;
-}
-.bars {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 .bars li {
   display: flex;
   align-items: center;
   min-height: 24px;
-}
-.name {
-  flex: 0 0 140px;
-  padding-right: 8px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  font: 12px var(--mono);
-}
-.name.sets {
-  font-weight: 600;
 }
 .track {
   position: relative;
@@ -189,9 +168,6 @@ function said(b: OrderBar): string {
   min-width: 2px;
   border: 1px solid var(--accent);
   border-bottom-width: 3px;
-}
-.bar.sets {
-  background: var(--accent);
 }
 .bar.untimed {
   border-style: dashed;
@@ -208,45 +184,12 @@ function said(b: OrderBar): string {
 .never {
   color: var(--disproven);
 }
-.over {
-  position: absolute;
-  inset: 0 0 0 140px;
-  pointer-events: none;
-}
-.mark {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  border-left: 2px dashed var(--lapsed);
-}
-.axis {
-  position: relative;
-  height: 18px;
-  margin-left: 140px;
-}
-.axis span {
-  position: absolute;
-  transform: translateX(-50%);
-  white-space: nowrap;
-}
-.axis span:first-child {
-  transform: none;
-}
 .swatch {
   display: inline-block;
   width: 16px;
   height: 8px;
   border: 1px solid var(--accent);
   border-bottom-width: 3px;
-}
-.swatch.sets {
-  background: var(--accent);
-}
-.swatch.high {
-  width: 0;
-  height: 12px;
-  border: 0;
-  border-left: 2px dashed var(--lapsed);
 }
 .first {
   margin-top: 10px;

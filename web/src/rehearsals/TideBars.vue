@@ -92,34 +92,13 @@ function said(b: TideBar): string {
   </p>
 </template>
 
+<style scoped src="../order/tideFrame.css"></style>
+
 <style scoped>
-.tide {
-  position: relative;
-  max-height: 420px;
-  overflow-y: auto;
-  border-bottom: 1px solid var(--ink);
-  margin-top: 8px;
-}
-.bars {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 .bars li {
   display: flex;
   align-items: center;
   min-height: 26px;
-}
-.name {
-  flex: 0 0 140px;
-  padding-right: 8px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  font: 12px var(--mono);
-}
-.name.sets {
-  font-weight: 600;
 }
 .track {
   position: relative;
@@ -138,9 +117,6 @@ function said(b: TideBar): string {
   height: 11px;
   min-width: 2px;
   border: 1px solid var(--accent);
-}
-.bar.sets {
-  background: var(--accent);
 }
 .bar.going {
   border-right-style: dashed;
@@ -165,30 +141,6 @@ function said(b: TideBar): string {
 .note.up {
   color: var(--proven);
 }
-.over {
-  position: absolute;
-  inset: 0 0 0 140px;
-  pointer-events: none;
-}
-.mark {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  border-left: 2px dashed var(--lapsed);
-}
-.axis {
-  position: relative;
-  height: 18px;
-  margin-left: 140px;
-}
-.axis span {
-  position: absolute;
-  transform: translateX(-50%);
-  white-space: nowrap;
-}
-.axis span:first-child {
-  transform: none;
-}
 .key {
   margin: 2px 0;
 }
@@ -203,14 +155,5 @@ function said(b: TideBar): string {
   border: 0;
   border-top: 2px solid var(--quiet);
   vertical-align: middle;
-}
-.swatch.sets {
-  background: var(--accent);
-}
-.swatch.high {
-  width: 0;
-  height: 12px;
-  border: 0;
-  border-left: 2px dashed var(--lapsed);
 }
 </style>
