@@ -39,6 +39,11 @@ export const router = createRouter({
       component: () => import('./integrity/IntegrityView.vue'),
     },
     { path: '/survival', name: 'survival', component: () => import('./survival/SurvivalView.vue') },
+    {
+      path: '/survival/going-back',
+      name: 'going-back',
+      component: () => import('./survival/GoingBackView.vue'),
+    },
     { path: '/engines', name: 'engines', component: () => import('./drills/EnginesView.vue') },
     { path: '/feeds', name: 'feeds', component: () => import('./feeds/FeedsView.vue') },
     { path: '/evidence', name: 'evidence', component: () => import('./evidence/EvidenceView.vue') },
@@ -53,7 +58,10 @@ export const router = createRouter({
   ],
 })
 
+/** The section that a page belongs to. */
+export const sectionOf = (path: string) => sections.find((s) => path.startsWith(s.path))
+
 router.afterEach((to) => {
-  const section = sections.find((s) => s.name === to.name)
+  const section = sectionOf(to.path)
   document.title = section ? `${section.title} · Hard Proof` : 'Hard Proof'
 })

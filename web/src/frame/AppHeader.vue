@@ -7,7 +7,7 @@ import OwnCalendarForm from '@/people/OwnCalendarForm.vue'
 import OwnPasswordForm from '@/people/OwnPasswordForm.vue'
 import OwnZoneForm from '@/people/OwnZoneForm.vue'
 import { useSession } from '@/people/session'
-import { sections } from '@/router'
+import { sectionOf, sections } from '@/router'
 import { rememberTheme } from '@/theme'
 import { zone } from '@/wording/zone'
 import AsAtControl from './AsAtControl.vue'
@@ -61,7 +61,7 @@ async function signOut() {
         v-for="s in sections"
         :key="s.name"
         :to="{ name: s.name, query }"
-        :class="{ here: route.name === s.name }"
+        :class="{ here: sectionOf(route.path) === s }"
         >{{ s.title }}</router-link
       >
     </nav>

@@ -2,15 +2,16 @@
 import { computed } from 'vue'
 import type { Plate } from '@/api/types'
 import { bytes, words } from '@/wording/format'
-import { grows, nested, shared, type Loss, type Part } from './loss'
+import { grows, nested, scattered, type Loss, type Part, type Site } from './loss'
 
-/** Where copies lie: regions hold sites hold stores. Press one to lose it, press again to have it back. */
+/** Where copies lie: regions hold sites hold what fails together. Press one to lose it, press again to have it back. */
 const props = defineProps<{ plates: Plate[]; loss: Loss }>()
 const emit = defineEmits<{ press: [part: Part, name: string] }>()
 
 const regions = computed(() => nested(props.plates))
-const domains = computed(() => shared(props.plates))
+const domains = computed(() => scattered(props.plates))
 const width = (stores: Plate[]) => stores.reduce((n, p) => n + grows(p), 0)
+const siteWidth = (s: Site) => s.groups.reduce((n, g) => n + width(g.stores), 0)
 
 function said(p: Plate): string {
   const state = p.lost ? 'lost' : 'there'
@@ -25,7 +26,7 @@ function said(p: Plate): string {
       v-for="r in regions"
       :key="r.region"
       class="region"
-      :style="{ flexGrow: r.sites.reduce((n, s) => n + width(s.stores), 0) }"
+      :style="{ flexGrow: r.sites.reduce((n, s) => n + siteWidth(s), 0) }"
     >
       <button
         v-if="r.region"
@@ -38,7 +39,7 @@ function said(p: Plate): string {
       </button>
       <p v-else class="title quiet">region not known</p>
       <div class="sites">
-        <div v-for="s in r.sites" :key="s.site" class="site" :style="{ flexGrow: width(s.stores) }">
+        <div v-for="s in r.sites" :key="s.site" class="site" :style="{ flexGrow: siteWidth(s) }">
           <button
             v-if="s.site"
             class="title"
@@ -50,30 +51,48 @@ function said(p: Plate): string {
           </button>
           <p v-else class="title quiet">site not known</p>
           <div class="stores">
-            <button
-              v-for="p in s.stores"
-              :key="p.key"
-              class="store"
-              :class="{ lost: p.lost }"
-              :style="{ flexGrow: grows(p) }"
-              :aria-pressed="loss.store.includes(p.key)"
-              :title="said(p)"
-              @click="emit('press', 'store', p.key)"
+            <div
+              v-for="g in s.groups"
+              :key="g.stores[0]?.key"
+              :class="g.domain ? 'domain' : 'alone'"
+              :style="{ flexGrow: width(g.stores) }"
             >
-              <b>{{ p.name }}</b>
-              <span class="small"
-                >{{ words(p.medium) }}{{ p.online === false ? ', offline' : ''
-                }}{{ p.lost ? ' · lost' : '' }}</span
+              <button
+                v-if="g.domain"
+                class="title"
+                :aria-pressed="loss.domain.includes(g.domain)"
+                :title="`Lose the failure domain ${g.domain}: all that fails with it`"
+                @click="emit('press', 'domain', g.domain)"
               >
-              <span class="mono small">{{ bytes(p.bytes) }}</span>
-            </button>
+                {{ g.domain }}
+              </button>
+              <div class="stores">
+                <button
+                  v-for="p in g.stores"
+                  :key="p.key"
+                  class="store"
+                  :class="{ lost: p.lost }"
+                  :style="{ flexGrow: grows(p) }"
+                  :aria-pressed="loss.store.includes(p.key)"
+                  :title="said(p)"
+                  @click="emit('press', 'store', p.key)"
+                >
+                  <b>{{ p.name }}</b>
+                  <span class="small"
+                    >{{ words(p.medium) }}{{ p.online === false ? ', offline' : ''
+                    }}{{ p.lost ? ' · lost' : '' }}</span
+                  >
+                  <span class="mono small">{{ bytes(p.bytes) }}</span>
+                </button>
+              </div>
+            </div>
           </div>
         </div>
       </div>
     </section>
   </div>
   <p v-if="domains.length" class="small domains">
-    <span class="quiet">They fail together:</span>
+    <span class="quiet">They fail together, at several sites:</span>
     <button
       v-for="d in domains"
       :key="d.domain"
@@ -101,9 +120,23 @@ function said(p: Plate): string {
   padding: 4px 8px 8px;
 }
 .site {
+  display: flex;
   flex: 1 1 120px;
+  flex-direction: column;
   border: 1px dashed var(--rule-strong);
   padding: 2px 6px 6px;
+}
+.site > .stores {
+  flex: 1;
+}
+.domain {
+  flex: 1 1 250px;
+  border: 1px dotted var(--rule-strong);
+  padding: 0 6px 6px;
+}
+.alone {
+  display: grid;
+  flex: 1 1 110px;
 }
 .title {
   display: block;

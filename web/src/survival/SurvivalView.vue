@@ -4,53 +4,43 @@ import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import type { FateLine } from '@/api/types'
 import { useAsAt } from '@/frame/useAsAt'
-import TakeAway from '@/frame/TakeAway.vue'
 import RehearsalForm from '@/rehearsals/RehearsalForm.vue'
-import { useMay } from '@/people/useMay'
-import { useSession } from '@/people/session'
-import { bytes, count, duration, relative } from '@/wording/format'
+import { bytes, count, duration } from '@/wording/format'
+import FateTable from './FateTable.vue'
+import KeptLosses from './KeptLosses.vue'
 import LossPlates from './LossPlates.vue'
 import ReturnCurve from './ReturnCurve.vue'
-import { nothing, ofRank, pressed, same, type Part } from './loss'
+import { asked, named, nothing, pressed, same, type Loss, type Part } from './loss'
 
 /** What is left after a loss: of which workloads, from when, and how soon. */
-const { when, query, lookingBack } = useAsAt()
-const session = useSession()
-const { whyNotWork } = useMay()
-const mayWork = computed(() => session.mayWork && !lookingBack.value)
+const { when, query } = useAsAt()
 const rehearsing = ref<FateLine>()
 const loss = ref(nothing())
 const tainted = ref('')
-const asked = computed(() => ({
-  ...when.value,
-  site: loss.value.site,
-  region: loss.value.region,
-  store: loss.value.store,
-  domain: loss.value.domain,
-  intruder: loss.value.intruder || undefined,
-  taintedAfter: loss.value.taintedAfter || undefined,
-}))
 const { data, problem, refresh } = useServerData('/api/survival', () => ({
-  params: { query: asked.value },
+  params: { query: { ...when.value, ...asked(loss.value) } },
 }))
 const { data: ranking, refresh: rankAgain } = useServerData('/api/survival/ranking', () => ({
+  params: { query: when.value },
+}))
+const { data: moves, refresh: movesAgain } = useServerData('/api/moves', () => ({
   params: { query: when.value },
 }))
 useEvents({
   facts: () => {
     void refresh()
     void rankAgain()
+    void movesAgain()
   },
 })
 
-const SHOWN = 200
 const hurting = computed(() => (ranking.value ?? []).filter((r) => r.lost || r.late))
 const harmless = computed(() => (ranking.value ?? []).length - hurting.value.length)
 
 function press(part: Part, name: string) {
   loss.value = pressed(loss.value, part, name)
 }
-/** A time of the person's own clock; cleared, nothing is tainted. */
+/** A time of the person's own clock; cleared, nothing is tainted by it. */
 function taint(value: string) {
   tainted.value = value
   const at = value ? new Date(value) : undefined
@@ -59,30 +49,14 @@ function taint(value: string) {
     taintedAfter: at && !Number.isNaN(at.getTime()) ? at.toISOString() : '',
   }
 }
-function clear() {
-  tainted.value = ''
-  loss.value = nothing()
+function lose(other: Loss) {
+  tainted.value = other.taintedAfter ? ownClock(new Date(other.taintedAfter)) : ''
+  loss.value = other
 }
-
-const FATES: Record<FateLine['fate'], { glyph: string; word: string }> = {
-  lost: { glyph: '✕', word: 'Lost' },
-  late: { glyph: '◔', word: 'Late' },
-  'not-known': { glyph: '?', word: 'Not known' },
-  survives: { glyph: '✓', word: 'Survives' },
-  'had-nothing': { glyph: '–', word: 'Had nothing' },
+/** As the field for a time wants it. */
+function ownClock(at: Date): string {
+  return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
 }
-const table = computed(() =>
-  (data.value?.workloads ?? []).map((l) => ({
-    fate: FATES[l.fate].word,
-    workload: l.name,
-    tier: l.tier,
-    data_of: l.exposureMs === undefined ? '' : duration(l.exposureMs),
-    back_after: l.backMs === undefined ? '' : duration(l.backMs),
-    shown: l.rung ?? '',
-    rehearsed: l.rehearsedAt ?? '',
-    why: l.sentence,
-  })),
-)
 </script>
 
 <template>
@@ -90,7 +64,7 @@ const table = computed(() =>
     <aside aria-label="Which losses hurt most">
       <h2>What hurts most</h2>
       <p class="small quiet">
-        Press one to lose it. Only data counts here, not how late it is back.
+        Press one to lose it. Data and needs count here, not how late all is back.
       </p>
       <v-skeleton-loader v-if="!ranking" type="paragraph" color="background" />
       <p v-else-if="!hurting.length" class="small">
@@ -99,8 +73,8 @@ const table = computed(() =>
       <ol class="ranks">
         <li v-for="r in hurting" :key="r.words">
           <button
-            :aria-pressed="same(loss, ofRank(r))"
-            @click="same(loss, ofRank(r)) ? clear() : ((tainted = ''), (loss = ofRank(r)))"
+            :aria-pressed="same(loss, named(r.loss))"
+            @click="lose(same(loss, named(r.loss)) ? nothing() : named(r.loss))"
           >
             <span class="what">{{ r.words }}</span>
             <span class="small"
@@ -114,6 +88,17 @@ const table = computed(() =>
       </ol>
       <p v-if="harmless > 0" class="small quiet">
         {{ count(harmless, 'other takes', 'others take') }} nothing.
+      </p>
+      <KeptLosses :loss="loss" :words="data?.loss ?? ''" @lose="lose" />
+      <h2>Going back</h2>
+      <p class="small">
+        <template v-if="moves?.length">
+          <router-link :to="{ name: 'going-back', query }">{{
+            count(moves.length, 'workload', 'workloads')
+          }}</router-link>
+          with members that went to another site.
+        </template>
+        <span v-else class="quiet">Nothing is known to run elsewhere than before.</span>
       </p>
     </aside>
 
@@ -147,8 +132,35 @@ const table = computed(() =>
             class="when"
             @update:model-value="taint($event ?? '')"
           />
-          <v-btn :disabled="same(loss, nothing())" @click="clear">All back</v-btn>
+          <v-select
+            v-model="loss.feed"
+            :items="data.feeds"
+            label="Feeds that are not trusted"
+            multiple
+            hide-details
+            clearable
+            class="some"
+          />
+          <v-select
+            v-if="data.holders.length"
+            v-model="loss.holder"
+            :items="data.holders"
+            label="People and safes that are lost"
+            multiple
+            hide-details
+            clearable
+            class="some"
+          />
+          <v-btn :disabled="same(loss, nothing())" @click="lose(nothing())">All back</v-btn>
         </div>
+        <template v-if="data.cures.length">
+          <h2>What would help</h2>
+          <ul class="cures small">
+            <li v-for="c in data.cures" :key="c.words" :title="[...new Set([...c.copied, ...c.keyed])].slice(0, 12).join(', ')">
+              {{ c.words[0]?.toUpperCase() }}{{ c.words.slice(1) }}.
+            </li>
+          </ul>
+        </template>
         <div class="outlook">
           <ReturnCurve :lines="data.workloads" />
           <table class="plain tiers">
@@ -171,73 +183,15 @@ const table = computed(() =>
           </table>
         </div>
 
-        <div class="row-between">
-          <h2>Workloads</h2>
-          <TakeAway :rows="() => table" name="survival" />
-        </div>
-        <div class="wide">
-          <table class="plain">
-            <thead>
-              <tr>
-                <th>Fate</th>
-                <th>Workload</th>
-                <th class="n">Tier</th>
-                <th class="n">Data of</th>
-                <th class="n">Back after</th>
-                <th class="after">Shown from what is left</th>
-                <th>Rehearsed so</th>
-                <th>Why</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="l in data.workloads.slice(0, SHOWN)" :key="l.workload">
-                <td class="nowrap fate" :class="l.fate">
-                  <span aria-hidden="true">{{ FATES[l.fate].glyph }}</span> {{ FATES[l.fate].word }}
-                </td>
-                <td>
-                  <router-link :to="{ name: 'board', query: { w: l.workload, ...query } }">{{
-                    l.name
-                  }}</router-link>
-                </td>
-                <td class="n mono">{{ l.tier ?? '?' }}</td>
-                <td class="n mono nowrap" :title="`RPO ${duration(l.rpoMs)}`">
-                  {{ l.exposureMs === undefined ? '–' : `${duration(l.exposureMs)} ago` }}
-                </td>
-                <td class="n mono nowrap" :title="`RTO ${duration(l.rtoMs)}`">
-                  {{ l.backMs === undefined ? '–' : duration(l.backMs) }}
-                </td>
-                <td class="after" :title="`${l.demanded} demanded`">{{ l.rung ?? 'not shown' }}</td>
-                <td class="nowrap small">
-                  <template v-if="l.rehearsedAt">{{ relative(l.rehearsedAt) }}</template>
-                  <button
-                    v-else-if="l.fate === 'survives' || l.fate === 'late'"
-                    type="button"
-                    class="link"
-                    :disabled="!mayWork"
-                    :title="whyNotWork"
-                    :aria-label="`Rehearse ${l.name} from what is left`"
-                    @click="rehearsing = l"
-                  >
-                    rehearse
-                  </button>
-                  <span v-else class="quiet">–</span>
-                </td>
-                <td class="small quiet">{{ l.sentence }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+        <FateTable :lines="data.workloads" @rehearse="rehearsing = $event" />
         <RehearsalForm
           v-if="rehearsing"
           :workload="rehearsing.workload"
           :name="rehearsing.name"
-          :loss="loss"
+          :loss="asked(loss)"
           :loss-words="data.loss"
           @close="rehearsing = undefined"
         />
-        <p v-if="data.workloads.length > SHOWN" class="small quiet">
-          The {{ SHOWN }} worst of {{ data.workloads.length }}; CSV and JSON have all.
-        </p>
       </template>
     </div>
   </div>
@@ -248,6 +202,10 @@ const table = computed(() =>
   display: grid;
   grid-template-columns: 250px 1fr;
   gap: 0 28px;
+}
+aside h2:not(:first-child),
+.answer > h2 {
+  margin-top: 18px;
 }
 .ranks {
   list-style: none;
@@ -288,6 +246,10 @@ const table = computed(() =>
 .more .when {
   max-width: 230px;
 }
+.more .some {
+  flex: 1 1 200px;
+  max-width: 300px;
+}
 .outlook {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 240px;
@@ -295,16 +257,8 @@ const table = computed(() =>
   align-items: start;
   margin: 10px 0;
 }
-.fate {
-  font-weight: 500;
-}
-.fate.lost {
-  color: var(--disproven);
-}
-.fate.late {
-  color: var(--lapsed);
-}
-.fate.survives {
-  color: var(--proven);
+.cures {
+  margin: 4px 0 10px;
+  padding-left: 18px;
 }
 </style>

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { grows, nested, nothing, pressed, returns, same, shared } from './loss'
+import { asked, grows, named, nested, nothing, pressed, returns, same, scattered } from './loss'
 
 const plate = (
   key: string,
@@ -46,13 +46,33 @@ test('regions hold sites hold stores, what names none comes last', () => {
   ])
   expect(all.map((r) => r.region)).toEqual(['r', ''])
   expect(all[0]?.sites.map((s) => s.site)).toEqual(['S1', 'S2'])
-  expect(all[1]?.sites[0]?.stores[0]?.key).toBe('x')
+  expect(all[1]?.sites[0]?.groups[0]?.stores[0]?.key).toBe('x')
 })
 
-test('only what more than one store shares is a failure domain to lose', () => {
+test('what fails together at a site stands together, what does elsewhere too is said apart', () => {
+  const plates = [
+    plate('a', 'S', 'r', 'd'),
+    plate('b', 'S', 'r', 'd'),
+    plate('c', 'S', 'r', 'store:c'),
+    plate('e', 'S', 'r', 'wide'),
+    plate('f', 'T', 'r', 'wide'),
+  ]
   expect(
-    shared([plate('a', 'S', 'r', 'd'), plate('b', 'S', 'r', 'd'), plate('c', 'S', 'r', 'store:c')]),
-  ).toEqual([{ domain: 'd', stores: ['A', 'B'] }])
+    nested(plates)[0]?.sites[0]?.groups.map((g) => [g.domain, ...g.stores.map((s) => s.key)]),
+  ).toEqual([
+    ['d', 'a', 'b'],
+    ['', 'c'],
+    ['', 'e'],
+  ])
+  expect(scattered(plates)).toEqual([{ domain: 'wide', stores: ['E', 'F'] }])
+})
+
+test('a loss is the same by whatever way its instant is written, and comes back as it was asked', () => {
+  const lost = { ...nothing(), feed: ['jobs'], taintedAfter: '2026-11-26T16:07:00.000Z' }
+  expect(same(lost, named({ ...asked(lost), taintedAfter: '2026-11-26T16:07:00Z' }))).toBe(true)
+  expect(same(lost, named({ ...asked(lost), feed: [] }))).toBe(false)
+  expect(asked(nothing())).not.toHaveProperty('intruder', true)
+  expect(same(named({}), nothing())).toBe(true)
 })
 
 test('larger plates are wider, and none vanishes', () => {

@@ -1,4 +1,4 @@
-import type { FateLine, Plate, RankLine } from '../api/types'
+import type { FateLine, LossDraft, Plate } from '../api/types'
 
 /** What is lost, as it is put together on the screen. */
 export interface Loss {
@@ -6,6 +6,8 @@ export interface Loss {
   region: string[]
   store: string[]
   domain: string[]
+  holder: string[]
+  feed: string[]
   intruder: boolean
   taintedAfter: string
 }
@@ -17,6 +19,8 @@ export const nothing = (): Loss => ({
   region: [],
   store: [],
   domain: [],
+  holder: [],
+  feed: [],
   intruder: false,
   taintedAfter: '',
 })
@@ -30,51 +34,79 @@ export function pressed(loss: Loss, part: Part, name: string): Loss {
   }
 }
 
-export const ofRank = (r: RankLine): Loss => ({
-  site: r.site,
-  region: r.region,
-  store: r.store,
-  domain: r.domain,
-  intruder: r.intruder,
-  taintedAfter: '',
+/** A loss as the server names it. */
+export const named = (l: LossDraft): Loss => ({
+  site: l.site ?? [],
+  region: l.region ?? [],
+  store: l.store ?? [],
+  domain: l.domain ?? [],
+  holder: l.holder ?? [],
+  feed: l.feed ?? [],
+  intruder: l.intruder ?? false,
+  taintedAfter: l.taintedAfter ?? '',
 })
 
-const key = (l: Loss) =>
-  JSON.stringify([l.site, l.region, l.store, l.domain, l.intruder, l.taintedAfter])
+/** The same for the server: what is not lost is left out. */
+export const asked = (l: Loss): LossDraft => ({
+  ...l,
+  intruder: l.intruder || undefined,
+  taintedAfter: l.taintedAfter || undefined,
+})
+
+const key = (l: Loss) => {
+  const instant = l.taintedAfter ? Date.parse(l.taintedAfter) : 0
+  return JSON.stringify([
+    l.site,
+    l.region,
+    l.store,
+    l.domain,
+    l.holder,
+    l.feed,
+    l.intruder,
+    instant,
+  ])
+}
 
 export const same = (a: Loss, b: Loss): boolean => key(a) === key(b)
 
+export interface Site {
+  site: string
+  /** What fails together stands together; a domain of one store has no name. */
+  groups: { domain: string; stores: Plate[] }[]
+}
 export interface Nested {
   region: string
-  sites: { site: string; stores: Plate[] }[]
+  sites: Site[]
 }
 
-/** Regions hold sites hold stores; what names none lies under an empty name, last. */
+/** Regions hold sites hold failure domains hold stores; what names none lies under an empty name, last. */
 export function nested(plates: Plate[]): Nested[] {
-  const regions = new Map<string, Map<string, Plate[]>>()
-  for (const p of plates) {
-    const sites = regions.get(p.region ?? '') ?? new Map<string, Plate[]>()
-    regions.set(p.region ?? '', sites)
-    sites.set(p.site ?? '', [...(sites.get(p.site ?? '') ?? []), p])
-  }
-  const named = <T>(m: Map<string, T>) =>
-    [...m].sort(([a], [b]) => Number(!a) - Number(!b) || a.localeCompare(b))
-  return named(regions).map(([region, sites]) => ({
+  return by(plates, (p) => p.region ?? '').map(([region, inRegion]) => ({
     region,
-    sites: named(sites).map(([site, stores]) => ({ site, stores })),
+    sites: by(inRegion, (p) => p.site ?? '').map(([site, stores]) => ({
+      site,
+      groups: by(stores, (p) => p.domain).map(([domain, all]) => ({
+        domain: all.length > 1 ? domain : '',
+        stores: all,
+      })),
+    })),
   }))
+}
+
+function by(plates: Plate[], name: (p: Plate) => string): [string, Plate[]][] {
+  const found = new Map<string, Plate[]>()
+  for (const p of plates) found.set(name(p), [...(found.get(name(p)) ?? []), p])
+  return [...found].sort(([a], [b]) => Number(!a) - Number(!b) || a.localeCompare(b))
 }
 
 /** How wide a plate grows: by its bytes, but never so small that it can't be pressed. */
 export const grows = (plate: Plate): number => 1 + Math.sqrt(plate.bytes / 1e9)
 
-/** Failure domains of more than one store, which can be lost together. */
-export function shared(plates: Plate[]): { domain: string; stores: string[] }[] {
-  const found = new Map<string, string[]>()
-  for (const p of plates) found.set(p.domain, [...(found.get(p.domain) ?? []), p.name])
-  return [...found]
-    .filter(([, stores]) => stores.length > 1)
-    .map(([domain, stores]) => ({ domain, stores }))
+/** Failure domains with stores at more than one site, which no plate holds. */
+export function scattered(plates: Plate[]): { domain: string; stores: string[] }[] {
+  return by(plates, (p) => p.domain)
+    .filter(([, stores]) => new Set(stores.map((p) => `${p.region}\n${p.site}`)).size > 1)
+    .map(([domain, stores]) => ({ domain, stores: stores.map((p) => p.name) }))
 }
 
 /** Steps of the curve of return: after how many milliseconds which share of the workloads is back. */

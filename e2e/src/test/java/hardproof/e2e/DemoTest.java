@@ -83,21 +83,6 @@ class DemoTest {
     assertThat(members.indexOf("seat-db")).isLessThan(members.indexOf("relay-keys"));
   }
 
-  /** A site is pressed, and what it takes is there at once; pressed again, all is as before. */
-  @Test
-  void aLossIsTriedAndTakenBack() {
-    browser.open("/survival");
-    browser.sees("If we lost production alone");
-    browser.click("Skerry Point");
-    browser.sees("If we lost site Skerry Point");
-    assertThat(browser.all(".store.lost")).hasSize(2);
-    browser.click("region nordal");
-    browser.sees("0 of 24 survive");
-    browser.click("All back");
-    browser.sees("If we lost production alone");
-    assertThat(browser.all(".store.lost")).isEmpty();
-  }
-
   @Test
   void sortingByAnotherColumn() {
     board("");
@@ -332,6 +317,7 @@ class DemoTest {
           "/drills?tab=done",
           "/integrity",
           "/survival",
+          "/survival/going-back",
           "/engines",
           "/feeds",
           "/evidence",

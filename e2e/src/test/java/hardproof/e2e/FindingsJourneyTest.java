@@ -145,7 +145,7 @@ class FindingsJourneyTest {
     browser.type("Expression (CEL): true where it is met", "region = 'nordal'");
     browser.sees("line 1, column");
     browser.type("Expression (CEL): true where it is met", "region == 'nordal'");
-    browser.sees("On the facts of now: 60 met, 0 not met");
+    browser.sees("On the facts of now: 104 met, 0 not met");
   }
 
   @Test

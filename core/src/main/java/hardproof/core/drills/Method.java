@@ -79,6 +79,11 @@ public enum Method implements Coded {
         .orElse(strongestFor(kind));
   }
 
+  /** By which a resource is brought back where a rung is demanded of it: at least by a restore. */
+  public static Method restoring(Kind kind, Rung demanded) {
+    return showing(kind, demanded.atLeast(Rung.RESTORED) ? demanded : Rung.RESTORED);
+  }
+
   /** The methods that suit a kind, weakest first. */
   public static List<Method> suiting(Kind kind) {
     return List.of(values()).stream().filter(m -> m.suits(kind)).toList();

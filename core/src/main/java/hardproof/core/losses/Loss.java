@@ -18,14 +18,18 @@ import org.jspecify.annotations.Nullable;
  * @param regions of stores
  * @param stores by their keys
  * @param domains failure domains, as their facts name them; a store that names none is its own, {@code store:KEY}
+ * @param holders people, and places that are neither site nor store, with the keys that lie there and nowhere else
+ * @param feeds what came by them is not to be trusted: later than {@code taintedAfter} where that is said
  * @param intruder whether every copy is gone that an administrator could delete: online, and not locked any more
- * @param taintedAfter everything with later data is not to be trusted; null where nothing is tainted
+ * @param taintedAfter everything with later data is not to be trusted; null where nothing is tainted but by feeds
  */
 public record Loss(
     Set<String> sites,
     Set<String> regions,
     Set<String> stores,
     Set<String> domains,
+    Set<String> holders,
+    Set<String> feeds,
     boolean intruder,
     @Nullable Instant taintedAfter) {
   /** Nothing but production. */
@@ -36,6 +40,19 @@ public record Loss(
     regions = Set.copyOf(regions);
     stores = Set.copyOf(stores);
     domains = Set.copyOf(domains);
+    holders = Set.copyOf(holders);
+    feeds = Set.copyOf(feeds);
+  }
+
+  /** One of places and times alone. */
+  public Loss(
+      Set<String> sites,
+      Set<String> regions,
+      Set<String> stores,
+      Set<String> domains,
+      boolean intruder,
+      @Nullable Instant taintedAfter) {
+    this(sites, regions, stores, domains, Set.of(), Set.of(), intruder, taintedAfter);
   }
 
   public static Loss ofSite(String site) {
@@ -52,6 +69,10 @@ public record Loss(
 
   public static Loss ofDomain(String domain) {
     return new Loss(Set.of(), Set.of(), Set.of(), Set.of(domain), false, null);
+  }
+
+  public static Loss ofHolder(String holder) {
+    return new Loss(Set.of(), Set.of(), Set.of(), Set.of(), Set.of(holder), Set.of(), false, null);
   }
 
   public static Loss ofIntruder() {
@@ -82,6 +103,9 @@ public record Loss(
    * with the stores there, but with the site, or with the region of all that stands there.
    */
   private boolean takesPlace(String place, List<Store> all) {
+    if (holders.contains(place)) {
+      return true;
+    }
     List<Store> named = all.stream()
         .filter(s -> place.equals(s.key()) || place.equals(s.name()))
         .toList();
@@ -92,6 +116,30 @@ public record Loss(
     return sites.contains(place)
         || !there.isEmpty()
             && there.stream().allMatch(s -> s.region() != null && regions.contains(s.region()));
+  }
+
+  /** Whether it takes everybody who is said to be able to bring a resource back; where nobody is named, it does not. */
+  public boolean takesRestorers(Resource resource) {
+    List<String> restorers = resource.restoring().restorers();
+    return !restorers.isEmpty() && holders.containsAll(restorers);
+  }
+
+  /**
+   * Whether a point is not to be trusted.
+   *
+   * @param feed that told of it; null where that is not known, so that no feed taints it
+   * @param dataTime epoch milliseconds
+   */
+  public boolean taints(@Nullable String feed, long dataTime) {
+    boolean late = taintedAfter != null && dataTime > taintedAfter.toEpochMilli();
+    return feeds.isEmpty()
+        ? late
+        : feed != null && feeds.contains(feed) && (late || taintedAfter == null);
+  }
+
+  /** Whether any point at all may be tainted. */
+  public boolean taintsAny() {
+    return taintedAfter != null || !feeds.isEmpty();
   }
 
   /** Whether an administrator could not delete it: what nobody says is neither offline nor locked counts as if he could. */
@@ -118,8 +166,11 @@ public record Loss(
     if (intruder) {
       parts.add("all that an administrator could delete");
     }
-    if (taintedAfter != null) {
-      parts.add("all data after " + taintedAfter);
+    parts.addAll(new TreeSet<>(holders));
+    String after = taintedAfter == null ? "" : " after " + taintedAfter;
+    new TreeSet<>(feeds).forEach(f -> parts.add("what the feed " + f + " told of" + after));
+    if (feeds.isEmpty() && taintedAfter != null) {
+      parts.add("all data" + after);
     }
     return parts.isEmpty() ? "production alone" : String.join(", ", parts);
   }

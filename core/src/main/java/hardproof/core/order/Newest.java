@@ -7,7 +7,6 @@ import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Usability;
-import hardproof.core.ladder.Rung;
 import hardproof.core.points.RecoveryPoint;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -35,8 +34,7 @@ record Newest(Estate estate, Standard standard) implements RecoveryOrder.Sources
 
   @Override
   public Method method(Resource resource) {
-    Rung demanded = standard.demandOn(estate.workload(resource.workload())).rung();
-    Rung shown = demanded.atLeast(Rung.RESTORED) ? demanded : Rung.RESTORED;
-    return Method.showing(resource.kind(), shown);
+    return Method.restoring(
+        resource.kind(), standard.demandOn(estate.workload(resource.workload())).rung());
   }
 }

@@ -190,6 +190,11 @@ public final class RecoverySteps {
     return places.get(key);
   }
 
+  /** Whether a key is that of a step: what is needed may be none. */
+  public boolean has(String key) {
+    return places.containsKey(key);
+  }
+
   public int size() {
     return steps.size();
   }

@@ -42,8 +42,7 @@ public record RestoreEstimate(Method method, @Nullable TimeEstimate estimate) {
       Resource protector,
       Rung demanded,
       RecoveryPoint point) {
-    Rung least = demanded.atLeast(Rung.RESTORED) ? demanded : Rung.RESTORED;
-    Method method = Method.showing(protector.kind(), least);
+    Method method = Method.restoring(protector.kind(), demanded);
     PointSet own = estate.pointSet(protector.key());
     String store = own.copiesOf(point).stream()
         .filter(c -> c.state() == CopyState.PRESENT)

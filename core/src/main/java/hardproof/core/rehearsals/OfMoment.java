@@ -31,11 +31,8 @@ public record OfMoment(Estate estate, Instant moment, Loss loss, Predicate<Strin
   public @Nullable RecoveryPoint point(Usability usability) {
     long now = estate.asAt().toEpochMilli();
     PointSet set = usability.set();
-    long latest = loss.taintedAfter() != null && loss.taintedAfter().isBefore(moment)
-        ? loss.taintedAfter().toEpochMilli()
-        : moment.toEpochMilli();
     for (int row = set.size() - 1; row >= 0; row--) {
-      if (set.dataTime(row) <= latest && usability.usableAt(row, now)) {
+      if (set.dataTime(row) <= moment.toEpochMilli() && usability.usableAt(row, now)) {
         RecoveryPoint point = set.point(row);
         if (!stores(usability, point).isEmpty()) {
           return point;
@@ -68,6 +65,9 @@ public record OfMoment(Estate estate, Instant moment, Loss loss, Predicate<Strin
   private Set<String> left(Usability usability, RecoveryPoint link) {
     Set<String> here = new TreeSet<>();
     Resource resource = estate.resource(link.resource());
+    if (loss.taints(link.feed(), link.dataTime().toEpochMilli())) {
+      return here;
+    }
     boolean sealed = Boolean.TRUE.equals(link.encrypted())
         && resource != null
         && loss.takesKeys(resource, estate.facts().stores());

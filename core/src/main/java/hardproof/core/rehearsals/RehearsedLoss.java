@@ -50,14 +50,20 @@ public final class RehearsedLoss {
       return false;
     }
     RecoveryPoint point = estate.point(member.resource(), drill.point());
-    if (keysLost(estate, member, point, loss)) {
-      return false;
-    }
-    if (loss.taintedAfter() != null
-        && (point == null || point.dataTime().isAfter(loss.taintedAfter()))) {
+    if (keysLost(estate, member, point, loss) || tainted(estate, point, loss)) {
       return false;
     }
     return !loss.intruder() || outlasted(estate, point, store, loss);
+  }
+
+  /** Of a point that is gone by now nothing tells who told of it and of what time it was. */
+  private static boolean tainted(Estate estate, @Nullable RecoveryPoint point, Loss loss) {
+    if (!loss.taintsAny() || point == null) {
+      return loss.taintsAny();
+    }
+    PointSet own = estate.pointSet(point.resource());
+    return Chain.of(point, own::point).points().stream()
+        .anyMatch(link -> loss.taints(link.feed(), link.dataTime().toEpochMilli()));
   }
 
   /** A point that is gone by now may have been encrypted. */

@@ -32,6 +32,7 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
    *
    * @param sentence the first cause
    * @param exposure how old the data of its oldest member is that comes back; null where one does not
+   * @param reach how far back the points of the member go of which they go back least; null where one has none
    * @param back milliseconds until all of it is back; null where it is not, or nobody knows
    * @param rung the highest that all members were shown from a copy that is left; null where one was not
    */
@@ -40,6 +41,7 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
       Fate fate,
       String sentence,
       @Nullable Duration exposure,
+      @Nullable Duration reach,
       Duration rpo,
       @Nullable Long back,
       Duration rto,
@@ -103,10 +105,12 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
      * Of a member.
      *
      * @param row the newest point that is left; −1 where none is
+     * @param oldest the oldest such
      * @param store it is read from; −1 where that is not known or it comes with another
      */
     private record Left(
         int row,
+        int oldest,
         int store,
         @Nullable TimeEstimate time,
         @Nullable Rung rung) {}
@@ -160,7 +164,7 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
     private Left left(Member member) {
       int row = member.protection().newestLeft(blow);
       if (row < 0) {
-        return new Left(-1, -1, null, null);
+        return new Left(-1, -1, -1, null, null);
       }
       long[] stores = member.protection().storesLeft(row, blow);
       int best = -1;
@@ -175,13 +179,18 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
         }
       }
       return new Left(
-          row, member.byItself() ? best : -1, time, member.protection().shownFrom(stores));
+          row,
+          member.protection().oldestLeft(blow),
+          member.byItself() ? best : -1,
+          time,
+          member.protection().shownFrom(stores));
     }
 
     private Line line(Guarded guarded) {
       Duration rpo = null;
       Duration rto = null;
       Duration exposure = Duration.ZERO;
+      Duration reach = null;
       Rung rung = Rung.REHEARSED;
       Rung demanded = guarded.result().demanded();
       Long back = 0L;
@@ -196,7 +205,9 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
           sentence = told.sentence();
           fate = told.fate();
         }
-        exposure = one.row() < 0 || exposure == null ? null : longer(exposure, age(member, one));
+        exposure =
+            one.row() < 0 || exposure == null ? null : longer(exposure, age(member, one.row()));
+        reach = one.row() < 0 ? reach : shorter(reach, age(member, one.oldest()));
         rung = one.rung() == null || rung == null ? null : Rung.lower(rung, one.rung());
         Long end = end(member);
         back = end == null || back == null ? null : Long.valueOf(Math.max(back, end));
@@ -205,7 +216,17 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
         fate = Fate.HAD_NOTHING;
         sentence = "a member has no usable point as it is";
       }
-      return new Line(guarded.workload(), fate, sentence, exposure, rpo, back, rto, rung, demanded);
+      return new Line(
+          guarded.workload(),
+          fate,
+          sentence,
+          exposure,
+          exposure == null ? null : reach,
+          rpo,
+          back,
+          rto,
+          rung,
+          demanded);
     }
 
     private record Told(Fate fate, String sentence) {}
@@ -219,7 +240,7 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
             "nothing is left of " + name
                 + (sealed ? " that can be opened: its keys are lost too" : ""));
       }
-      Duration age = age(member, one);
+      Duration age = age(member, one.row());
       Duration rpo = member.result().demand().rpo();
       if (schedule.bar(steps.place(member.resource().key())) == null) {
         return new Told(Fate.LOST, name + " needs what can't be brought back");
@@ -249,6 +270,12 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
             name + " is back after " + Wording.duration(Duration.ofMillis(end)) + ", RTO "
                 + Wording.duration(rto));
       }
+      if (loss.takesRestorers(member.with())) {
+        return new Told(
+            Fate.NOT_KNOWN,
+            "nobody is left of those who can bring " + name + " back: "
+                + Wording.list(member.with().restoring().restorers()));
+      }
       return new Told(
           Fate.SURVIVES,
           "back after " + Wording.duration(Duration.ofMillis(end)) + ", with data of "
@@ -262,9 +289,9 @@ public record Aftermath(Loss loss, List<Line> lines, long bytes, Map<Integer, Lo
       return bar == null || !timed[place] ? null : bar.end();
     }
 
-    private Duration age(Member member, Left one) {
+    private Duration age(Member member, int row) {
       return Duration.ofMillis(
-          survival.estate().asAt().toEpochMilli() - member.protection().dataTime(one.row()));
+          survival.estate().asAt().toEpochMilli() - member.protection().dataTime(row));
     }
 
     private static Duration shorter(@Nullable Duration a, Duration b) {

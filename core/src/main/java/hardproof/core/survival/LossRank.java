@@ -1,9 +1,13 @@
 package hardproof.core.survival;
 
 import hardproof.core.estate.Store;
+import hardproof.core.estate.Workload;
 import hardproof.core.losses.Loss;
+import hardproof.core.order.RecoverySteps;
 import hardproof.core.survival.Survival.Guarded;
+import hardproof.core.survival.Survival.Member;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Set;
@@ -13,7 +17,7 @@ import java.util.stream.IntStream;
 /**
  * A loss beside all others: how much it takes that would be there without it.
  *
- * @param lost workloads of which a member is lost, beyond those that had nothing
+ * @param lost workloads of which a member is lost or needs one that is, beyond those that had nothing
  * @param late workloads that come back with data older than the RPO, beyond those that would anyway
  * @param weight lost and late by tier: what takes one workload of tier 1 weighs more than what takes one of tier 4
  */
@@ -22,14 +26,17 @@ public record LossRank(Loss loss, int lost, int late, long weight) {
   /** One lost weighs more than all that are late of the same tier in any estate. */
   private static final long LOST = 1_000_000;
 
+  private static final int HOLDERS = 50;
+
   /**
-   * Every single site, region, store and failure domain, an intruder, and every pair of stores that takes more than its two
-   * stores do by themselves; what hurts most first.
+   * Every single site, region, store and failure domain, what holds only keys (at most the 50 places that hold most), an
+   * intruder, and every pair of stores that takes more than its two stores do by themselves; what hurts most first.
    */
   static List<LossRank> of(Survival survival) {
-    Protection.Blow none = survival.blow(Loss.NONE);
-    List<LossRank> singles = singles(survival.stores()).parallelStream()
-        .map(l -> of(survival, l, none))
+    RecoverySteps needs = survival.needs();
+    Left none = Left.of(survival, needs, Loss.NONE);
+    List<LossRank> singles = singles(survival).parallelStream()
+        .map(l -> of(survival, l, needs, none))
         .toList();
     List<LossRank> all = new ArrayList<>(singles);
     List<Store> stores = survival.stores();
@@ -37,7 +44,7 @@ public record LossRank(Loss loss, int lost, int late, long weight) {
         .boxed()
         .parallel()
         .flatMap(i -> IntStream.range(i + 1, stores.size())
-            .mapToObj(j -> pair(survival, stores.get(i), stores.get(j), none)))
+            .mapToObj(j -> pair(survival, stores.get(i), stores.get(j), needs, none)))
         .filter(r -> r.weight() > 0)
         .filter(r -> singles.stream().noneMatch(s -> covers(s, r)))
         .toList());
@@ -54,16 +61,17 @@ public record LossRank(Loss loss, int lost, int late, long weight) {
         && single.weight() >= pair.weight();
   }
 
-  private static LossRank pair(Survival survival, Store a, Store b, Protection.Blow none) {
-    return of(survival, Loss.ofStores(Set.of(a.key(), b.key())), none);
+  private static LossRank pair(
+      Survival survival, Store a, Store b, RecoverySteps needs, Left none) {
+    return of(survival, Loss.ofStores(Set.of(a.key(), b.key())), needs, none);
   }
 
-  private static List<Loss> singles(List<Store> stores) {
+  private static List<Loss> singles(Survival survival) {
     Set<String> sites = new TreeSet<>();
     Set<String> regions = new TreeSet<>();
     Set<String> domains = new TreeSet<>();
     List<Loss> all = new ArrayList<>();
-    for (Store store : stores) {
+    for (Store store : survival.stores()) {
       if (store.site() != null) {
         sites.add(store.site());
       }
@@ -78,23 +86,22 @@ public record LossRank(Loss loss, int lost, int late, long weight) {
     sites.forEach(s -> all.add(Loss.ofSite(s)));
     regions.forEach(r -> all.add(Loss.ofRegion(r)));
     domains.forEach(d -> all.add(Loss.ofDomain(d)));
+    survival.onlyHolders().stream().limit(HOLDERS).forEach(h -> all.add(Loss.ofHolder(h)));
     all.add(Loss.ofIntruder());
     return all;
   }
 
-  private static LossRank of(Survival survival, Loss loss, Protection.Blow none) {
-    Protection.Blow blow = survival.blow(loss);
+  private static LossRank of(Survival survival, Loss loss, RecoverySteps needs, Left none) {
+    Left after = Left.of(survival, needs, loss);
     int lost = 0;
     int late = 0;
     long weight = 0;
-    for (Guarded guarded : survival.workloads()) {
-      int before = worst(guarded, none);
-      int after = worst(guarded, blow);
-      int tier = WEIGHTS[guarded.workload().heldTo() - 1];
-      if (after == GONE && before != GONE) {
+    for (int i = 0; i < survival.workloads().size(); i++) {
+      int tier = weight(survival.workloads().get(i).workload());
+      if (after.gone()[i] && !none.gone()[i]) {
         lost++;
         weight += LOST * tier;
-      } else if (after == OLD && before == FINE) {
+      } else if (after.old()[i] && !none.old()[i] && !none.gone()[i]) {
         late++;
         weight += tier;
       }
@@ -102,20 +109,41 @@ public record LossRank(Loss loss, int lost, int late, long weight) {
     return new LossRank(loss, lost, late, weight);
   }
 
-  private static final int FINE = 0;
-  private static final int OLD = 1;
-  private static final int GONE = 2;
+  /** One of tier 1 is as much as two of tier 2, and so on. */
+  static int weight(Workload workload) {
+    return WEIGHTS[workload.heldTo() - 1];
+  }
 
-  private static int worst(Guarded guarded, Protection.Blow blow) {
-    int worst = FINE;
-    for (Survival.Member member : guarded.members()) {
-      int row = member.protection().newestLeft(blow);
-      if (row < 0) {
-        return GONE;
+  /**
+   * What a loss leaves, by the place of each workload.
+   *
+   * @param gone a member is lost, or needs one that is
+   * @param old a member goes back beyond its RPO
+   */
+  private record Left(boolean[] gone, boolean[] old) {
+    static Left of(Survival survival, RecoverySteps needs, Loss loss) {
+      Protection.Blow blow = survival.blow(loss);
+      boolean[] there = new boolean[needs.size()];
+      Arrays.fill(there, true);
+      boolean[] late = new boolean[needs.size()];
+      for (Member member : survival.members()) {
+        int row = member.protection().newestLeft(blow);
+        int place = needs.place(member.resource().key());
+        there[place] = row >= 0;
+        late[place] =
+            row >= 0 && member.ageAsTold(row).compareTo(member.result().demand().rpo()) > 0;
       }
-      boolean old = member.ageAsTold(row).compareTo(member.result().demand().rpo()) > 0;
-      worst = old ? OLD : worst;
+      boolean[] whole = needs.withAllItNeeds(there);
+      List<Guarded> workloads = survival.workloads();
+      Left left = new Left(new boolean[workloads.size()], new boolean[workloads.size()]);
+      for (int i = 0; i < workloads.size(); i++) {
+        for (Member member : workloads.get(i).members()) {
+          int place = needs.place(member.resource().key());
+          left.gone[i] |= !whole[place];
+          left.old[i] |= late[place];
+        }
+      }
+      return left;
     }
-    return worst;
   }
 }

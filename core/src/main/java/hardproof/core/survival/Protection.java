@@ -24,6 +24,7 @@ final class Protection {
   private final long[] dataTimes;
   private final boolean[] usable;
   private final int[] basedOn;
+  private final int[] feeds;
   private final long[] readable;
   private final long[] safe;
   private final List<Shown> shown;
@@ -42,6 +43,7 @@ final class Protection {
     this.dataTimes = new long[rows];
     this.usable = new boolean[rows];
     this.basedOn = new int[rows];
+    this.feeds = new int[rows];
     this.readable = new long[rows * words];
     this.safe = new long[rows * words];
     this.shown = shown;
@@ -52,7 +54,8 @@ final class Protection {
   /**
    * @param counting drills that passed, count and are inside the proof period
    */
-  static Protection of(Subject subject, List<DrillFact> counting, StoreBits bits) {
+  static Protection of(
+      Subject subject, List<DrillFact> counting, StoreBits bits, FeedNumbers feeds) {
     PointSet set = subject.set();
     List<Shown> shown = counting.stream()
         .map(d -> new Shown(d.rung(), vouchedFor(set, d, bits)))
@@ -70,6 +73,7 @@ final class Protection {
       made.usable[row] = subject.usable(row);
       made.encrypted[row] = set.encrypted(row) == 1;
       made.basedOn[row] = set.hangs(row) ? set.basedOn(row) : -1;
+      made.feeds[row] = feeds.of(set.feed(row));
       made.addCopies(row, subject, bits);
     }
     return made;
@@ -126,13 +130,22 @@ final class Protection {
    * @param lost stores that are lost
    * @param intruder whether what is not safe is lost too
    * @param taintedAfter epoch milliseconds after which data is tainted
+   * @param taintedFeeds by their numbers those whose data is; null where that of every feed is
    * @param loss that it is of: it may take keys, too
    */
-  record Blow(long[] lost, boolean intruder, long taintedAfter, Loss loss) {}
+  record Blow(
+      long[] lost,
+      boolean intruder,
+      long taintedAfter,
+      boolean @Nullable [] taintedFeeds,
+      Loss loss) {}
 
   /** The newest point that is left with its chain; −1 where none is. */
   int newestLeft(Blow blow) {
-    boolean sealed = takesKeys.test(blow.loss());
+    return newestLeft(blow, takesKeys.test(blow.loss()));
+  }
+
+  private int newestLeft(Blow blow, boolean sealed) {
     for (int row = dataTimes.length - 1; row >= 0; row--) {
       if (left(row, blow, sealed)) {
         return row;
@@ -146,21 +159,74 @@ final class Protection {
     return takesKeys.test(blow.loss());
   }
 
+  /** As {@link #newestLeft}, the oldest. */
+  int oldestLeft(Blow blow) {
+    boolean sealed = takesKeys.test(blow.loss());
+    for (int row = 0; row < dataTimes.length; row++) {
+      if (left(row, blow, sealed)) {
+        return row;
+      }
+    }
+    return -1;
+  }
+
+  /** As {@link #newestLeft}, as if no keys were taken. */
+  int newestUnsealed(Blow blow) {
+    return newestLeft(blow, false);
+  }
+
+  /** Whether a store has a copy of a point that can be read. */
+  boolean readableOn(int row, int store) {
+    return (readable[row * words + store / Long.SIZE] >>> store % Long.SIZE & 1) == 1;
+  }
+
+  /** The same of the point and of all that it hangs from. */
+  boolean wholeOn(int row, int store) {
+    boolean whole = true;
+    for (int at = row; at >= 0; at = basedOn[at]) {
+      whole &= readableOn(at, store);
+    }
+    return whole;
+  }
+
   /** The newest where nothing is lost; −1 where there is none. */
   int usableRow() {
-    return newestLeft(new Blow(new long[words], false, Long.MAX_VALUE, Loss.NONE));
+    return newestLeft(nothing(Long.MAX_VALUE, null));
+  }
+
+  /** The newest that would be left if a copy of all points lay where a loss takes nothing, and their keys too. */
+  int newestTrusted(Blow blow) {
+    return newestLeft(nothing(blow.taintedAfter(), blow.taintedFeeds()));
+  }
+
+  private Blow nothing(long taintedAfter, boolean @Nullable [] taintedFeeds) {
+    return new Blow(new long[words], false, taintedAfter, taintedFeeds, Loss.NONE);
+  }
+
+  /** Whether a point or one that it hangs from is known to be encrypted. */
+  boolean encrypted(int row) {
+    boolean any = false;
+    for (int at = row; at >= 0; at = basedOn[at]) {
+      any |= encrypted[at];
+    }
+    return any;
   }
 
   private boolean left(int row, Blow blow, boolean sealed) {
-    if (!usable[row] || dataTimes[row] > blow.taintedAfter()) {
+    if (!usable[row]) {
       return false;
     }
     for (int at = row; at >= 0; at = basedOn[at]) {
-      if (!anyLeft(at, blow) || sealed && encrypted[at]) {
+      if (!anyLeft(at, blow) || sealed && encrypted[at] || tainted(at, blow)) {
         return false;
       }
     }
     return true;
+  }
+
+  private boolean tainted(int row, Blow blow) {
+    return dataTimes[row] > blow.taintedAfter()
+        && (blow.taintedFeeds() == null || feeds[row] >= 0 && blow.taintedFeeds()[feeds[row]]);
   }
 
   private boolean anyLeft(int row, Blow blow) {

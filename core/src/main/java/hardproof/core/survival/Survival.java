@@ -2,6 +2,7 @@ package hardproof.core.survival;
 
 import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.Proof;
+import hardproof.core.criteria.Standard;
 import hardproof.core.criteria.Subject;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Resource;
@@ -9,8 +10,8 @@ import hardproof.core.estate.Store;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
-import hardproof.core.ladder.Rung;
 import hardproof.core.losses.Loss;
+import hardproof.core.order.RecoverySteps;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.Verdict;
@@ -24,7 +25,9 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -33,9 +36,14 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Survival {
   private final Estate estate;
+  private final Standard standard;
   private final StoreBits bits;
+  private final FeedNumbers feeds = new FeedNumbers();
   private final List<Guarded> workloads = new ArrayList<>();
   private final Map<String, Member> members = new LinkedHashMap<>();
+
+  // Worked out when first asked for.
+  private volatile @Nullable RecoverySteps needs;
 
   /** A workload with its members that are not excluded. */
   record Guarded(WorkloadResult result, List<Member> members) {
@@ -73,13 +81,14 @@ public final class Survival {
     }
   }
 
-  private Survival(Estate estate) {
+  private Survival(Estate estate, Standard standard) {
     this.estate = estate;
+    this.standard = standard;
     this.bits = new StoreBits(estate);
   }
 
   public static Survival of(Estate estate, Evaluation evaluation) {
-    Survival made = new Survival(estate);
+    Survival made = new Survival(estate, evaluation.standard());
     TimeEstimates estimates = new TimeEstimates(estate);
     Map<String, Member> members = new HashMap<>();
     Map<String, ResourceResult> results = new HashMap<>();
@@ -110,9 +119,7 @@ public final class Survival {
     TimeEstimate[] times = new TimeEstimate[bits.stores().size()];
     if (with.key().equals(resource.key())) {
       subject.newestUsable().ifPresent(newest -> {
-        Rung demanded = subject.demand().rung();
-        Method method = Method.showing(
-            resource.kind(), demanded.atLeast(Rung.RESTORED) ? demanded : Rung.RESTORED);
+        Method method = Method.restoring(resource.kind(), subject.demand().rung());
         long bytes = RestoreEstimate.whole(
             resource, RestoreEstimate.chainBytes(subject.set(), newest.point()));
         for (int i = 0; i < times.length; i++) {
@@ -125,7 +132,7 @@ public final class Survival {
         resource,
         with,
         result,
-        Protection.of(subject, Proof.inPeriod(subject), bits),
+        Protection.of(subject, Proof.inPeriod(subject), bits, feeds),
         times,
         with.key().equals(resource.key())
             ? bytes(subject)
@@ -166,6 +173,10 @@ public final class Survival {
     return estate;
   }
 
+  Standard standard() {
+    return standard;
+  }
+
   StoreBits bits() {
     return bits;
   }
@@ -185,16 +196,65 @@ public final class Survival {
   }
 
   Protection.Blow blow(Loss loss) {
+    long never = loss.feeds().isEmpty() ? Long.MAX_VALUE : Long.MIN_VALUE;
     return new Protection.Blow(
         bits.of(loss::takes),
         loss.intruder(),
-        loss.taintedAfter() == null ? Long.MAX_VALUE : loss.taintedAfter().toEpochMilli(),
+        loss.taintedAfter() == null ? never : loss.taintedAfter().toEpochMilli(),
+        loss.feeds().isEmpty() ? null : feeds.those(loss.feeds()::contains),
         loss);
   }
 
   /** The stores, in the order of the facts. */
   public List<Store> stores() {
     return bits.stores();
+  }
+
+  /** What of it needs what, each as if it took no time. */
+  RecoverySteps needs() {
+    RecoverySteps made = needs;
+    if (made == null) {
+      SurvivalSteps all = new SurvivalSteps(this);
+      members.values().forEach(m -> all.add(m, true, -1, null));
+      made = all.steps();
+      needs = made;
+    }
+    return made;
+  }
+
+  /** Places of keys that are neither site nor store and hold the only key of something, those with the most first. */
+  public List<String> onlyHolders() {
+    Map<String, Integer> held = new TreeMap<>();
+    for (Member member : members.values()) {
+      List<String> places = member.with().restoring().keyPlaces();
+      if (places.size() == 1 && !isPlace(places.get(0))) {
+        held.merge(places.get(0), 1, Integer::sum);
+      }
+    }
+    return held.entrySet().stream()
+        .sorted(Map.Entry.<String, Integer>comparingByValue().reversed())
+        .map(Map.Entry::getKey)
+        .toList();
+  }
+
+  /** People who can restore and places of keys that are neither site nor store, by name. */
+  public List<String> holders() {
+    Set<String> all = new TreeSet<>();
+    for (Member member : members.values()) {
+      all.addAll(member.with().restoring().restorers());
+      member.with().restoring().keyPlaces().stream().filter(p -> !isPlace(p)).forEach(all::add);
+    }
+    return List.copyOf(all);
+  }
+
+  private boolean isPlace(String place) {
+    return bits.stores().stream()
+        .anyMatch(s -> place.equals(s.site()) || place.equals(s.key()) || place.equals(s.name()));
+  }
+
+  /** What would have more of it survive a loss, the most for the fewest bytes first. */
+  public List<Cure> cures(Loss loss) {
+    return new Cures(this, loss).found();
   }
 
   /** Losses beside each other, what hurts most first: how late each workload is back is not looked at here. */

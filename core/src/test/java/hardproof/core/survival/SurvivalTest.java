@@ -15,9 +15,11 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.losses.Loss;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
+import hardproof.core.points.RecoveryPoint;
 import hardproof.core.proof.Evaluator;
 import hardproof.core.survival.Aftermath.Line;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -278,5 +280,107 @@ class SurvivalTest {
             + " could delete, all data after " + NOW);
     g.theStore("near", "site", "");
     assertThat(fate(g, Loss.ofSite("B"))).as("a store in no site").isEqualTo(Fate.SURVIVES);
+  }
+
+  /** What came by a feed that is not trusted does not count, nor what hangs from it; what came by others does. */
+  @Test
+  void aFeedThatIsNotTrustedTaintsWhatItToldOf() {
+    Given g = Given.estate()
+        .point("old", 30)
+        .point("full", 20)
+        .point("inc", "r", Form.INCREMENTAL, "full", 5, PointOutcome.COMPLETE)
+        .copy("inc", "near");
+    toldBy(g, "full", "jobs");
+    Loss all = ofFeed("jobs", null);
+    assertThat(line(g, all).exposure()).isEqualTo(Duration.ofHours(30));
+    assertThat(line(g, ofFeed("other", null)).exposure()).isEqualTo(Duration.ofHours(5));
+    Instant at = NOW.minus(Duration.ofHours(20));
+    assertThat(line(g, ofFeed("jobs", at)).exposure())
+        .as("not after it")
+        .isEqualTo(Duration.ofHours(5));
+    assertThat(line(g, ofFeed("jobs", at.minusMillis(1))).exposure())
+        .isEqualTo(Duration.ofHours(30));
+    assertThat(all.words()).isEqualTo("what the feed jobs told of");
+    assertThat(ofFeed("jobs", at).words()).isEqualTo("what the feed jobs told of after " + at);
+  }
+
+  private static Loss ofFeed(String feed, Instant after) {
+    return new Loss(Set.of(), Set.of(), Set.of(), Set.of(), Set.of(), Set.of(feed), false, after);
+  }
+
+  private static void toldBy(Given g, String point, String feed) {
+    g.points.replaceAll(p -> p.key().equals(point)
+        ? new RecoveryPoint(
+            p.key(),
+            p.resource(),
+            p.policy(),
+            p.form(),
+            p.basedOn(),
+            p.times(),
+            p.outcome(),
+            p.taken(),
+            p.content(),
+            feed)
+        : p);
+  }
+
+  /** A safe or a person with the only key takes what is encrypted; one of two does not. */
+  @Test
+  void whatIsLostWithItsOnlyKey() {
+    Given g = Given.estate().point("a", 5).theResource("key_places", "safe of the notary");
+    Loss safe = Loss.ofHolder("safe of the notary");
+    assertThat(fate(g, safe)).as("it is not known to be encrypted").isEqualTo(Fate.SURVIVES);
+    g.thePoint("a", "encrypted", "yes");
+    assertThat(line(g, safe).sentence())
+        .isEqualTo("nothing is left of R that can be opened: its keys are lost too");
+    assertThat(of(g).ranking())
+        .filteredOn(r -> r.loss().equals(safe))
+        .singleElement()
+        .extracting(LossRank::lost)
+        .isEqualTo(1);
+    g.theResource("key_places", "safe of the notary;Jonas Brae;A");
+    assertThat(fate(g, safe)).isEqualTo(Fate.SURVIVES);
+    assertThat(of(g).holders()).containsExactly("Jonas Brae", "safe of the notary");
+    assertThat(of(g).onlyHolders()).isEmpty();
+  }
+
+  /** Nobody left who can: neither lost nor saved, but nobody knows. */
+  @Test
+  void withoutAnybodyWhoCanItIsNotKnown() {
+    Given g = Given.estate().point("a", 5).theResource("restorers", "Ada;Bo");
+    assertThat(fate(g, Loss.ofHolder("Ada"))).isEqualTo(Fate.SURVIVES);
+    Loss both = new Loss(
+        Set.of(), Set.of(), Set.of(), Set.of(), Set.of("Ada", "Bo"), Set.of(), false, null);
+    assertThat(line(g, both).sentence())
+        .isEqualTo("nobody is left of those who can bring R back: Ada and Bo");
+    assertThat(fate(g, both)).isEqualTo(Fate.NOT_KNOWN);
+    assertThat(both.words()).isEqualTo("Ada, Bo");
+  }
+
+  /** How far back what is left goes: of the member that goes back least. */
+  @Test
+  void theReachThatIsLeft() {
+    Given g = Given.estate().point("old", 90).point("new", 5);
+    assertThat(line(g, Loss.NONE).reach()).isEqualTo(Duration.ofHours(90));
+    g.copies.removeIf(c -> c.point().equals("old") && c.store().equals("far"));
+    assertThat(line(g, Loss.ofSite("A")).reach()).isEqualTo(Duration.ofHours(5));
+    g.resources.add(Given.resource("s", Kind.FILE_SHARE, "w"));
+    g.point("s-1", "s", Form.FULL, null, 7, PointOutcome.COMPLETE).copy("s-1", "near");
+    assertThat(line(g, Loss.NONE).reach()).isEqualTo(Duration.ofHours(7));
+    assertThat(line(g, Loss.ofSite("A")).reach()).as("a member is lost").isNull();
+  }
+
+  /** The ranking counts what is lost because it needs what is. */
+  @Test
+  void whatNeedsWhatIsLostCountsToo() {
+    Given g = Given.estate().point("a", 5).theResource("needs", "names");
+    g.workloads.add(Given.workload("late", 4));
+    g.resources.add(Given.resource("names", Kind.FILE_SHARE, "late"));
+    g.point("names-1", "names", Form.FULL, null, 2, PointOutcome.COMPLETE).copy("names-1", "far");
+    assertThat(of(g).ranking())
+        .filteredOn(r -> r.loss().equals(Loss.ofSite("B")))
+        .singleElement()
+        .extracting(LossRank::lost)
+        .isEqualTo(2);
   }
 }

@@ -9,6 +9,7 @@ import hardproof.core.facts.Facts;
 import hardproof.core.facts.Hindsight;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.FactKind;
+import hardproof.core.moves.Stay;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
 import java.time.Instant;
@@ -91,6 +92,11 @@ public final class FactStore {
   /** Rows of points and copies that the next estate has to work through first. */
   public long backlog() {
     return points.backlog();
+  }
+
+  /** At which sites resources were by what was known at an instant, oldest first; a site that nobody names is none. */
+  public List<Stay> stays(Instant asAt) {
+    return database.read(() -> history.stays(asAt));
   }
 
   /** All facts but points and copies, read from one state of the database. */

@@ -1,17 +1,21 @@
 package hardproof.server.facts;
 
 import hardproof.core.estate.Policy;
+import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Facts;
 import hardproof.core.facts.Hindsight;
 import hardproof.core.facts.State;
+import hardproof.core.moves.Stay;
 import hardproof.server.storage.Database;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -61,6 +65,22 @@ final class History {
         hindsight.jobs(states(FactTables.JOBS, c)),
         known(FactTables.EXCEPTIONS, c, judged),
         List.of()));
+  }
+
+  /** Where resources were by what was known at an instant, oldest first. */
+  List<Stay> stays(Instant asAt) {
+    long instant = asAt.toEpochMilli();
+    Map<String, String> last = new HashMap<>();
+    List<Stay> stays = new ArrayList<>();
+    for (State<Resource> state : database.onReader(c -> states(FactTables.RESOURCES, c))) {
+      String site = state.fact() == null ? null : state.fact().place().site();
+      if (site != null
+          && state.recordedAt() <= instant
+          && !site.equals(last.put(state.fact().key(), site))) {
+        stays.add(new Stay(state.fact().key(), site, Instant.ofEpochMilli(state.recordedAt())));
+      }
+    }
+    return stays;
   }
 
   private <T> List<T> known(FactTable<T> table, Connection connection, long instant)

@@ -38,6 +38,7 @@ import hardproof.server.ledger.Ledger;
 import hardproof.server.ledger.LedgerDesk;
 import hardproof.server.ledger.LedgerHeads;
 import hardproof.server.ledger.LedgerKeys;
+import hardproof.server.moves.SettledStore;
 import hardproof.server.outside.EventSigner;
 import hardproof.server.outside.OutsideChecks;
 import hardproof.server.outside.OutsideHosts;
@@ -67,6 +68,7 @@ import hardproof.server.runs.WaitingStore;
 import hardproof.server.searches.PointSearches;
 import hardproof.server.storage.DataFolder;
 import hardproof.server.storage.Database;
+import hardproof.server.survival.KeptLosses;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -197,6 +199,8 @@ public final class Installation implements AutoCloseable {
     PackStore store = part(new PackStore(database, folder, builder));
     part(new PackDesk(store, ledger, clock));
     part(new OutcomeSnapshots(database));
+    part(new SettledStore(database));
+    part(new KeptLosses(database));
     return store;
   }
 

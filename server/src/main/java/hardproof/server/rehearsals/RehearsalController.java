@@ -8,7 +8,7 @@ import hardproof.server.programmes.CapacityStore;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.runs.RunStore;
-import hardproof.server.survival.LossQuery;
+import hardproof.server.survival.LossDraft;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
@@ -62,19 +62,6 @@ class RehearsalController {
     this.evaluations = evaluations;
     this.capacities = capacities;
     this.clock = clock;
-  }
-
-  /** What is left out as if it were lost; all parts together. */
-  record LossDraft(
-      @Nullable List<String> site,
-      @Nullable List<String> region,
-      @Nullable List<String> store,
-      @Nullable List<String> domain,
-      @Nullable Boolean intruder,
-      @Nullable String taintedAfter) {
-    Loss loss(Estate estate) {
-      return LossQuery.of(estate, site, region, store, domain, intruder, taintedAfter);
-    }
   }
 
   /**

@@ -6,6 +6,7 @@ import hardproof.core.rehearsals.MemberState;
 import hardproof.core.wording.Coded;
 import hardproof.server.runs.CheckJson;
 import hardproof.server.storage.Columns;
+import hardproof.server.survival.LossJson;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;

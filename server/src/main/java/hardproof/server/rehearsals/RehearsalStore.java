@@ -6,6 +6,7 @@ import hardproof.core.rehearsals.RehearsalResult;
 import hardproof.server.runs.CheckJson;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
+import hardproof.server.survival.LossJson;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;

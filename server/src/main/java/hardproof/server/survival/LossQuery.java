@@ -1,17 +1,10 @@
 package hardproof.server.survival;
 
-import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
 import hardproof.core.losses.Loss;
 import hardproof.core.wording.WrongValue;
 import io.swagger.v3.oas.annotations.Parameter;
-import java.time.DateTimeException;
-import java.time.Instant;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Set;
-import java.util.function.Function;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** A loss as a request names it; all of its parts together. */
@@ -30,6 +23,19 @@ public record LossQuery(
 
     @Parameter(
         description =
+            "People, and places of keys that are neither site nor store, that are lost, as resources"
+                + " name them")
+    @Nullable
+    List<String> holder,
+
+    @Parameter(
+        description =
+            "Feeds by which nothing is to be trusted that came: later than taintedAfter, or at all")
+    @Nullable
+    List<String> feed,
+
+    @Parameter(
+        description =
             "Whether all is lost that an administrator could delete: online, and not locked")
     @Nullable
     Boolean intruder,
@@ -43,67 +49,13 @@ public record LossQuery(
     @Nullable
     Integer atOnce) {
   private static final int MOST_AT_ONCE = 1000;
-  private static final Instant LATEST = Instant.parse("9999-12-31T00:00:00Z");
 
   /**
    * @throws WrongValue when it names what no store of the estate does
    */
   public Loss loss(Estate estate) {
-    return of(estate, site, region, store, domain, intruder, taintedAfter);
-  }
-
-  /**
-   * A loss of what is named; null where nothing is.
-   *
-   * @throws WrongValue when it names what no store of the estate does
-   */
-  public static Loss of(
-      Estate estate,
-      @Nullable List<String> site,
-      @Nullable List<String> region,
-      @Nullable List<String> store,
-      @Nullable List<String> domain,
-      @Nullable Boolean intruder,
-      @Nullable String taintedAfter) {
-    return new Loss(
-        known("site", site, estate, Store::site),
-        known("region", region, estate, Store::region),
-        known("store", store, estate, Store::key),
-        known("failure domain", domain, estate, Store::effectiveFailureDomain),
-        Boolean.TRUE.equals(intruder),
-        tainted(taintedAfter));
-  }
-
-  private static Set<String> known(
-      String what, @Nullable List<String> named, Estate estate, Function<Store, String> of) {
-    Set<String> all = new HashSet<>(named == null ? List.of() : named);
-    Set<String> there = estate.facts().stores().stream()
-        .map(s -> String.valueOf(of.apply(s)))
-        .collect(Collectors.toSet());
-    for (String one : all) {
-      if (!there.contains(one)) {
-        throw new WrongValue("no store names the " + what + " '" + one
-            + "'; Integrity lists the stores, and stores.csv says where each is");
-      }
-    }
-    return all;
-  }
-
-  private static @Nullable Instant tainted(@Nullable String taintedAfter) {
-    if (taintedAfter == null || taintedAfter.isBlank()) {
-      return null;
-    }
-    Instant after = null;
-    try {
-      after = Instant.parse(taintedAfter);
-    } catch (DateTimeException e) {
-      // Said below.
-    }
-    if (after == null || after.isBefore(Instant.EPOCH) || after.isAfter(LATEST)) {
-      throw new WrongValue("'" + taintedAfter
-          + "' is no instant after which data is tainted; give one like 2026-11-26T16:07:00Z");
-    }
-    return after;
+    return new LossDraft(site, region, store, domain, holder, feed, intruder, taintedAfter)
+        .loss(estate);
   }
 
   /**

@@ -1,12 +1,15 @@
 package hardproof.server.survival;
 
 import hardproof.core.drills.RehearsalFact;
+import hardproof.core.estate.Feed;
 import hardproof.core.estate.Medium;
 import hardproof.core.estate.Store;
+import hardproof.core.facts.Estate;
 import hardproof.core.ladder.Rung;
 import hardproof.core.losses.Loss;
 import hardproof.core.rehearsals.RehearsedLoss;
 import hardproof.core.survival.Aftermath;
+import hardproof.core.survival.Cure;
 import hardproof.core.survival.Fate;
 import hardproof.core.survival.LossRank;
 import hardproof.core.survival.Survival;
@@ -33,6 +36,8 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/survival")
 class SurvivalController {
+  private static final int CURES = 5;
+
   private final Evaluations evaluations;
   private final CapacityStore capacities;
 
@@ -78,6 +83,7 @@ class SurvivalController {
    *
    * @param fate lost, late, not-known, survives or had-nothing
    * @param exposureMs how old the data of its oldest member is that comes back; null where one does not
+   * @param reachMs how far back the points go of the member of which they go back least
    * @param backMs until all of it is back; null where it is not, or nobody knows
    * @param rung the highest that was shown of all its members from a copy that is left
    * @param rehearsedAt when it was last brought back whole, in time, from nothing that the loss takes; null where it
@@ -90,6 +96,7 @@ class SurvivalController {
       Fate fate,
       String sentence,
       @Nullable Long exposureMs,
+      @Nullable Long reachMs,
       long rpoMs,
       @Nullable Long backMs,
       long rtoMs,
@@ -109,6 +116,9 @@ class SurvivalController {
    * @param atOnce restores that go on at once
    * @param bytes to restore
    * @param proof how the claim is known: computed, or rehearsed of how many
+   * @param cures what would have more survive, what saves most first: at most five
+   * @param holders people and places of keys that can be lost
+   * @param feeds that can be tainted
    */
   record SurvivalView(
       Instant asAt,
@@ -119,7 +129,28 @@ class SurvivalController {
       String proof,
       List<Plate> plates,
       List<TierBack> tiers,
-      List<FateLine> workloads) {}
+      List<FateLine> workloads,
+      List<CureLine> cures,
+      List<String> holders,
+      List<String> feeds) {}
+
+  /**
+   * Something that would have more survive.
+   *
+   * @param copied keys of resources whose newest points are copied or locked
+   * @param keyed keys of resources whose keys get one more place
+   * @param saved workloads that survive by it; {@code still} are lost with it too
+   * @param bytes to copy, as far as sizes are known
+   */
+  record CureLine(
+      String words,
+      Cure.Kind kind,
+      @Nullable String store,
+      List<String> copied,
+      List<String> keyed,
+      int saved,
+      int still,
+      long bytes) {}
 
   @Operation(summary = "What is left of every workload after a loss, and when it is back")
   @GetMapping
@@ -142,7 +173,25 @@ class SurvivalController {
         proof(lines),
         survival.stores().stream().map(s -> plate(s, loss, bytes)).toList(),
         tiers(after),
-        lines);
+        lines,
+        cures(evaluated.estate(), survival, loss),
+        survival.holders(),
+        evaluated.estate().facts().feeds().stream().map(Feed::key).toList());
+  }
+
+  private static List<CureLine> cures(Estate estate, Survival survival, Loss loss) {
+    return survival.cures(loss).stream()
+        .limit(CURES)
+        .map(c -> new CureLine(
+            c.words(estate::storeName),
+            c.kind(),
+            c.store(),
+            c.copied(),
+            c.keyed(),
+            c.saved(),
+            c.still(),
+            c.bytes()))
+        .toList();
   }
 
   /** For people. */
@@ -157,8 +206,8 @@ class SurvivalController {
     return rehearsed.isEmpty()
         ? "computed from facts; none was rehearsed from what would be left"
         : "computed from facts; " + rehearsed.size() + " of "
-            + Wording.count(survive.size(), "survivor was", "survivors were")
-            + " rehearsed from what would be left";
+            + Wording.count(survive.size(), "survivor", "survivors")
+            + (rehearsed.size() == 1 ? " was" : " were") + " rehearsed from what would be left";
   }
 
   private static Plate plate(Store s, Loss loss, Map<String, Long> bytes) {
@@ -199,6 +248,7 @@ class SurvivalController {
         l.fate(),
         l.sentence(),
         l.exposure() == null ? null : l.exposure().toMillis(),
+        l.reach() == null ? null : l.reach().toMillis(),
         l.rpo().toMillis(),
         l.back(),
         l.rto().toMillis(),
@@ -210,20 +260,12 @@ class SurvivalController {
   }
 
   /**
-   * A loss beside all others; its parts as they are asked for.
+   * A loss beside all others.
    *
-   * @param lost workloads of which nothing would be left of a member, and something is without it
+   * @param lost workloads of which nothing would be left of a member or of what it needs, and something is without it
    * @param late workloads that would come back with data older than their RPO, and would not without it
    */
-  record RankLine(
-      String words,
-      List<String> site,
-      List<String> region,
-      List<String> store,
-      List<String> domain,
-      boolean intruder,
-      int lost,
-      int late) {}
+  record RankLine(String words, LossDraft loss, int lost, int late) {}
 
   @Operation(summary = "Losses beside each other, what hurts most first")
   @GetMapping("/ranking")
@@ -233,15 +275,7 @@ class SurvivalController {
   }
 
   private static RankLine line(Evaluated evaluated, LossRank r) {
-    Loss loss = r.loss();
     return new RankLine(
-        loss.words(evaluated.estate()::storeName),
-        List.copyOf(loss.sites()),
-        List.copyOf(loss.regions()),
-        loss.stores().stream().sorted().toList(),
-        List.copyOf(loss.domains()),
-        loss.intruder(),
-        r.lost(),
-        r.late());
+        r.loss().words(evaluated.estate()::storeName), LossDraft.of(r.loss()), r.lost(), r.late());
   }
 }

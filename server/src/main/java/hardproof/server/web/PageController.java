@@ -38,6 +38,7 @@ class PageController {
     "/insights",
     "/integrity",
     "/survival",
+    "/survival/going-back",
     "/engines",
     "/people",
     "/set-password",

@@ -3,6 +3,7 @@ package hardproof.server.survival;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.server.WithServer;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -48,9 +49,10 @@ class SurvivalRestTest extends WithServer {
     assertThat(ranking).isNotEmpty();
     for (JsonNode rank : ranking) {
       StringBuilder query =
-          new StringBuilder("?intruder=" + rank.path("intruder").asBoolean());
-      for (String part : List.of("site", "region", "store", "domain")) {
-        rank.path(part)
+          new StringBuilder("?intruder=" + rank.path("loss").path("intruder").asBoolean());
+      for (String part : List.of("site", "region", "store", "domain", "holder")) {
+        rank.path("loss")
+            .path(part)
             .forEach(n -> query.append("&" + part + "=").append(n.asString().replace(" ", "%20")));
       }
       long lost = fates(after(query.toString())).stream().filter("lost"::equals).count();
@@ -65,6 +67,8 @@ class SurvivalRestTest extends WithServer {
         "?region=none",
         "?store=x",
         "?domain=y",
+        "?holder=nobody",
+        "?feed=none",
         "?taintedAfter=yesterday",
         "?taintedAfter=%2B1000000000-01-01T00:00:00Z",
         "?taintedAfter=1969-12-31T23:59:59Z",
@@ -76,6 +80,33 @@ class SurvivalRestTest extends WithServer {
   void whatIsNoLossIsRefused(String query) {
     var answer = client.get("/api/survival" + query);
     assertThat(answer.status()).as(answer.body()).isEqualTo(400);
+  }
+
+  /** A feed that told of every point leaves nothing; what would help can't bring back what is not trusted. */
+  @Test
+  void whatAFeedToldOfIsNotCounted() {
+    JsonNode feeds = after("").path("feeds");
+    assertThat(feeds).isNotEmpty();
+    StringBuilder all = new StringBuilder("?intruder=false");
+    feeds.forEach(f -> all.append("&feed=").append(f.asString().replace(" ", "%20")));
+    JsonNode lost = after(all.toString());
+    assertThat(fates(lost)).isSubsetOf("lost", "had-nothing").contains("lost");
+    assertThat(lost.path("cures")).isEmpty();
+  }
+
+  /** Where all copies lie on one store, another that is left would have them survive. */
+  @Test
+  void whatWouldHelpIsSaid() throws IOException {
+    server.estate.take(
+        "stores.csv", "key,name,site,medium,online,path\nfar,FAR,B,disk,yes,/nowhere\n");
+    JsonNode cures = after("?store=near").path("cures");
+    assertThat(cures).hasSize(1);
+    assertThat(cures.get(0).path("words").asString())
+        .startsWith("one more copy of 2 resources on FAR, ")
+        .endsWith(": 1 more survives, and none is lost");
+    assertThat(cures.get(0).path("copied")).hasSize(2);
+    assertThat(after("?store=far").path("cures")).isEmpty();
+    assertThat(after("?store=near&store=far").path("cures")).isEmpty();
   }
 
   @Test

@@ -172,7 +172,7 @@ final class InventoryFiles {
         r.workload(),
         Quirks.parent(r),
         Needs.ofResource(r.key()),
-        "Skerry Point",
+        Quirks.site(r, now, seen),
         "nordal",
         test ? "test" : "production",
         size,

@@ -138,4 +138,12 @@ final class Quirks {
   static String movedTo(ResourceRow r) {
     return r.key().equals("lost-share") ? "spare-disk" : null;
   }
+
+  /** The deck manuals went over the water after a burst pipe; of their members one has come back. */
+  static String site(ResourceRow r, Instant now, Instant seen) {
+    Duration ago = Duration.between(seen, now);
+    boolean moved = r.workload().equals("deck-manuals") && ago.compareTo(Duration.ofDays(15)) < 0;
+    boolean back = r.key().equals("deck-drawings") && ago.compareTo(Duration.ofDays(4)) < 0;
+    return moved && !back ? "Holm Inlet" : "Skerry Point";
+  }
 }

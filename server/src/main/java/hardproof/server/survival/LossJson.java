@@ -1,4 +1,4 @@
-package hardproof.server.rehearsals;
+package hardproof.server.survival;
 
 import hardproof.core.losses.Loss;
 import java.time.Instant;
@@ -11,17 +11,19 @@ import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** A loss as it is kept in the database. */
-final class LossJson {
+public final class LossJson {
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
   private LossJson() {}
 
-  static String write(Loss loss) {
+  public static String write(Loss loss) {
     ObjectNode node = JSON.createObjectNode();
     put(node, "sites", loss.sites());
     put(node, "regions", loss.regions());
     put(node, "stores", loss.stores());
     put(node, "domains", loss.domains());
+    put(node, "holders", loss.holders());
+    put(node, "feeds", loss.feeds());
     node.put("intruder", loss.intruder());
     if (loss.taintedAfter() != null) {
       node.put("tainted_after", loss.taintedAfter().toString());
@@ -34,7 +36,7 @@ final class LossJson {
     new TreeSet<>(all).forEach(array::add);
   }
 
-  static Loss read(String json) {
+  public static Loss read(String json) {
     JsonNode node = JSON.readTree(json);
     JsonNode tainted = node.path("tainted_after");
     return new Loss(
@@ -42,6 +44,8 @@ final class LossJson {
         all(node, "regions"),
         all(node, "stores"),
         all(node, "domains"),
+        all(node, "holders"),
+        all(node, "feeds"),
         node.path("intruder").asBoolean(false),
         tainted.isString() ? Instant.parse(tainted.asString()) : null);
   }

@@ -1,0 +1,2 @@
+/** Resources that run elsewhere than before, and the way back. */
+package hardproof.server.moves;
