@@ -153,10 +153,14 @@ function ownClock(at: Date): string {
           />
           <v-btn :disabled="same(loss, nothing())" @click="lose(nothing())">All back</v-btn>
         </div>
-        <template v-if="data.cures.length">
+        <template v-if="data.remedies.length">
           <h2>What would help</h2>
-          <ul class="cures small">
-            <li v-for="c in data.cures" :key="c.words" :title="[...new Set([...c.copied, ...c.keyed])].slice(0, 12).join(', ')">
+          <ul class="remedies small">
+            <li
+              v-for="c in data.remedies"
+              :key="c.words"
+              :title="[...new Set([...c.copied, ...c.keyed])].slice(0, 12).join(', ')"
+            >
               {{ c.words[0]?.toUpperCase() }}{{ c.words.slice(1) }}.
             </li>
           </ul>
@@ -257,7 +261,7 @@ aside h2:not(:first-child),
   align-items: start;
   margin: 10px 0;
 }
-.cures {
+.remedies {
   margin: 4px 0 10px;
   padding-left: 18px;
 }

@@ -80,8 +80,8 @@ class SurvivalJourneyTest {
     browser.sees("If we lost safe of the notary");
     browser.sees("none is lost");
     browser.click("All back");
-    choose("Feeds that are not trusted", "backup-journal");
-    browser.sees("If we lost what the feed backup-journal told of");
+    choose("Feeds that are not trusted", "skerry-journal");
+    browser.sees("If we lost what the feed skerry-journal told of");
     browser.sees("0 of ");
   }
 

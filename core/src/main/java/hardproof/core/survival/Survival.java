@@ -253,8 +253,8 @@ public final class Survival {
   }
 
   /** What would have more of it survive a loss, the most for the fewest bytes first. */
-  public List<Cure> cures(Loss loss) {
-    return new Cures(this, loss).found();
+  public List<Remedy> remedies(Loss loss) {
+    return new Remedies(this, loss).found();
   }
 
   /** Losses beside each other, what hurts most first: how late each workload is back is not looked at here. */

@@ -9,9 +9,9 @@ import hardproof.core.ladder.Rung;
 import hardproof.core.losses.Loss;
 import hardproof.core.rehearsals.RehearsedLoss;
 import hardproof.core.survival.Aftermath;
-import hardproof.core.survival.Cure;
 import hardproof.core.survival.Fate;
 import hardproof.core.survival.LossRank;
+import hardproof.core.survival.Remedy;
 import hardproof.core.survival.Survival;
 import hardproof.core.wording.Wording;
 import hardproof.server.programmes.CapacityStore;
@@ -36,7 +36,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/survival")
 class SurvivalController {
-  private static final int CURES = 5;
+  private static final int REMEDIES = 5;
 
   private final Evaluations evaluations;
   private final CapacityStore capacities;
@@ -116,7 +116,7 @@ class SurvivalController {
    * @param atOnce restores that go on at once
    * @param bytes to restore
    * @param proof how the claim is known: computed, or rehearsed of how many
-   * @param cures what would have more survive, what saves most first: at most five
+   * @param remedies what would have more survive, what saves most first: at most five
    * @param holders people and places of keys that can be lost
    * @param feeds that can be tainted
    */
@@ -130,7 +130,7 @@ class SurvivalController {
       List<Plate> plates,
       List<TierBack> tiers,
       List<FateLine> workloads,
-      List<CureLine> cures,
+      List<RemedyLine> remedies,
       List<String> holders,
       List<String> feeds) {}
 
@@ -142,9 +142,9 @@ class SurvivalController {
    * @param saved workloads that survive by it; {@code still} are lost with it too
    * @param bytes to copy, as far as sizes are known
    */
-  record CureLine(
+  record RemedyLine(
       String words,
-      Cure.Kind kind,
+      Remedy.Kind kind,
       @Nullable String store,
       List<String> copied,
       List<String> keyed,
@@ -174,15 +174,15 @@ class SurvivalController {
         survival.stores().stream().map(s -> plate(s, loss, bytes)).toList(),
         tiers(after),
         lines,
-        cures(evaluated.estate(), survival, loss),
+        remedies(evaluated.estate(), survival, loss),
         survival.holders(),
         evaluated.estate().facts().feeds().stream().map(Feed::key).toList());
   }
 
-  private static List<CureLine> cures(Estate estate, Survival survival, Loss loss) {
-    return survival.cures(loss).stream()
-        .limit(CURES)
-        .map(c -> new CureLine(
+  private static List<RemedyLine> remedies(Estate estate, Survival survival, Loss loss) {
+    return survival.remedies(loss).stream()
+        .limit(REMEDIES)
+        .map(c -> new RemedyLine(
             c.words(estate::storeName),
             c.kind(),
             c.store(),

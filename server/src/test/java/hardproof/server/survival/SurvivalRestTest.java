@@ -91,7 +91,7 @@ class SurvivalRestTest extends WithServer {
     feeds.forEach(f -> all.append("&feed=").append(f.asString().replace(" ", "%20")));
     JsonNode lost = after(all.toString());
     assertThat(fates(lost)).isSubsetOf("lost", "had-nothing").contains("lost");
-    assertThat(lost.path("cures")).isEmpty();
+    assertThat(lost.path("remedies")).isEmpty();
   }
 
   /** Where all copies lie on one store, another that is left would have them survive. */
@@ -99,14 +99,14 @@ class SurvivalRestTest extends WithServer {
   void whatWouldHelpIsSaid() throws IOException {
     server.estate.take(
         "stores.csv", "key,name,site,medium,online,path\nfar,FAR,B,disk,yes,/nowhere\n");
-    JsonNode cures = after("?store=near").path("cures");
-    assertThat(cures).hasSize(1);
-    assertThat(cures.get(0).path("words").asString())
+    JsonNode remedies = after("?store=near").path("remedies");
+    assertThat(remedies).hasSize(1);
+    assertThat(remedies.get(0).path("words").asString())
         .startsWith("one more copy of 2 resources on FAR, ")
         .endsWith(": 1 more survives, and none is lost");
-    assertThat(cures.get(0).path("copied")).hasSize(2);
-    assertThat(after("?store=far").path("cures")).isEmpty();
-    assertThat(after("?store=near&store=far").path("cures")).isEmpty();
+    assertThat(remedies.get(0).path("copied")).hasSize(2);
+    assertThat(after("?store=far").path("remedies")).isEmpty();
+    assertThat(after("?store=near&store=far").path("remedies")).isEmpty();
   }
 
   @Test

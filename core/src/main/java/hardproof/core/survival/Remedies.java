@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
  * Tries what would have more survive a loss: on each store that it leaves one more copy of all that it takes, where that may
  * lie there, and one more place for keys.
  */
-final class Cures {
+final class Remedies {
   private final Survival survival;
   private final Loss loss;
   private final Protection.Blow blow;
@@ -44,7 +44,7 @@ final class Cures {
     }
   }
 
-  Cures(Survival survival, Loss loss) {
+  Remedies(Survival survival, Loss loss) {
     this.survival = survival;
     this.loss = loss;
     this.blow = survival.blow(loss);
@@ -65,12 +65,12 @@ final class Cures {
     this.goneNow = gone(there);
   }
 
-  List<Cure> found() {
-    List<Cure> found = new ArrayList<>();
+  List<Remedy> found() {
+    List<Remedy> found = new ArrayList<>();
     if (taken.isEmpty()) {
       return found;
     }
-    add(found, Cure.Kind.KEY, null, taken.stream().filter(Taken::there).toList());
+    add(found, Remedy.Kind.KEY, null, taken.stream().filter(Taken::there).toList());
     for (Store store : survival.stores()) {
       if (!loss.takes(store) && outlasts(store)) {
         List<Taken> allowed =
@@ -78,14 +78,14 @@ final class Cures {
         List<Taken> open = allowed.stream().filter(t -> !t.sealed()).toList();
         add(found, kind(store, open), store, open);
         if (open.size() < allowed.size()) {
-          add(found, Cure.Kind.COPY_AND_KEY, store, allowed);
+          add(found, Remedy.Kind.COPY_AND_KEY, store, allowed);
         }
       }
     }
-    found.sort(Comparator.comparingLong((Cure c) -> -c.weight())
-        .thenComparingLong(Cure::bytes)
+    found.sort(Comparator.comparingLong((Remedy c) -> -c.weight())
+        .thenComparingLong(Remedy::bytes)
         .thenComparing(c -> c.copied().size())
-        .thenComparing(Cure::kind)
+        .thenComparing(Remedy::kind)
         .thenComparing(c -> String.valueOf(c.store())));
     return found;
   }
@@ -96,11 +96,11 @@ final class Cures {
         || Boolean.TRUE.equals(store.canLock());
   }
 
-  private Cure.Kind kind(Store store, List<Taken> all) {
+  private Remedy.Kind kind(Store store, List<Taken> all) {
     if (!loss.intruder() || Boolean.FALSE.equals(store.online())) {
-      return Cure.Kind.COPY;
+      return Remedy.Kind.COPY;
     }
-    return all.stream().allMatch(t -> lies(t, store)) ? Cure.Kind.LOCK : Cure.Kind.LOCKED_COPY;
+    return all.stream().allMatch(t -> lies(t, store)) ? Remedy.Kind.LOCK : Remedy.Kind.LOCKED_COPY;
   }
 
   /** Where its data may lie by the standard, and not where production does. */
@@ -115,7 +115,7 @@ final class Cures {
     return here && !store.effectiveFailureDomain().equals(production);
   }
 
-  private void add(List<Cure> found, Cure.Kind kind, @Nullable Store store, List<Taken> all) {
+  private void add(List<Remedy> found, Remedy.Kind kind, @Nullable Store store, List<Taken> all) {
     boolean[] tried = there.clone();
     all.forEach(t -> tried[needs.place(t.key())] = true);
     boolean[] gone = gone(tried);
@@ -135,7 +135,7 @@ final class Cures {
     Set<String> wanted = withAllTheyNeed(saved);
     List<Taken> own = all.stream().filter(t -> wanted.contains(t.key())).toList();
     List<Taken> copied = own.stream().filter(t -> store != null && !t.there()).toList();
-    found.add(new Cure(
+    found.add(new Remedy(
         kind,
         store == null ? null : store.key(),
         copied.stream().map(Taken::key).toList(),

@@ -17,7 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param weight of those that are saved, by tier
  * @param bytes that have to be copied; sizes that nobody knows count as none
  */
-public record Cure(
+public record Remedy(
     Kind kind,
     @Nullable String store,
     List<String> copied,
@@ -40,7 +40,7 @@ public record Cure(
     COPY_AND_KEY
   }
 
-  public Cure {
+  public Remedy {
     copied = List.copyOf(copied);
     keyed = List.copyOf(keyed);
   }

@@ -21,14 +21,14 @@ import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 
 /** What would have more survive, of invented estates like those of {@link SurvivalTest}. */
-class CuresTest {
+class RemediesTest {
   private static Survival of(Given g) {
     Estate estate = g.at(NOW);
     return Survival.of(estate, Evaluator.evaluate(estate, Standard.shipped()));
   }
 
-  private static List<String> cures(Given g, Loss loss) {
-    return of(g).cures(loss).stream().map(c -> c.words(key -> key)).toList();
+  private static List<String> remedies(Given g, Loss loss) {
+    return of(g).remedies(loss).stream().map(c -> c.words(key -> key)).toList();
   }
 
   /** A full of 4 GB on "far" alone, and an increment of 1 GB on both. */
@@ -46,12 +46,12 @@ class CuresTest {
   @Test
   void whatIsNotThereYetIsCopied() {
     Given g = onFar();
-    assertThat(cures(g, Loss.ofSite("B")))
+    assertThat(remedies(g, Loss.ofSite("B")))
         .containsExactly(
             "one more copy of 1 resource on near, 4.00 GB: 1 more survives, and none is lost");
-    assertThat(cures(g, Loss.ofSite("A"))).as("nothing is lost").isEmpty();
-    assertThat(cures(g, Loss.ofRegion("nordal"))).as("no store is left").isEmpty();
-    assertThat(cures(Given.estate(), Loss.ofSite("B")))
+    assertThat(remedies(g, Loss.ofSite("A"))).as("nothing is lost").isEmpty();
+    assertThat(remedies(g, Loss.ofRegion("nordal"))).as("no store is left").isEmpty();
+    assertThat(remedies(Given.estate(), Loss.ofSite("B")))
         .as("there is nothing to copy")
         .isEmpty();
   }
@@ -60,7 +60,7 @@ class CuresTest {
   void notWhereDataMayNotLieOrProductionDoes() {
     Given g = onFar();
     g.theResource("tags", "failure_domain=array");
-    assertThat(cures(g, Loss.ofSite("B"))).isEmpty();
+    assertThat(remedies(g, Loss.ofSite("B"))).isEmpty();
     g.theResource("tags", "").theWorkload("data_class", "personal");
     Standard shipped = Standard.shipped();
     for (String region : List.of("nordal", "elsewhere")) {
@@ -73,7 +73,7 @@ class CuresTest {
           java.util.Map.of("personal", List.of(region)),
           List.of());
       Estate estate = g.at(NOW);
-      assertThat(Survival.of(estate, Evaluator.evaluate(estate, own)).cures(Loss.ofSite("B")))
+      assertThat(Survival.of(estate, Evaluator.evaluate(estate, own)).remedies(Loss.ofSite("B")))
           .as(region)
           .hasSize(region.equals("nordal") ? 1 : 0);
     }
@@ -83,15 +83,15 @@ class CuresTest {
   void anIntruderIsKeptOffByALockOrByATape() {
     Given g = onFar();
     g.theStore("far", "online", "yes").theStore("near", "can_lock", "yes");
-    assertThat(cures(g, Loss.ofIntruder()))
+    assertThat(remedies(g, Loss.ofIntruder()))
         .containsExactly("one more copy of 1 resource on near, locked, 4.00 GB: 1 more survives,"
             + " and none is lost");
     g.copy("full", "near");
-    assertThat(cures(g, Loss.ofIntruder()))
+    assertThat(remedies(g, Loss.ofIntruder()))
         .containsExactly(
             "a lock on what near has of 1 resource: 1 more survives, and none is lost");
     g.stores.add(Given.store("shelf", "C", Medium.TAPE, null, false));
-    assertThat(cures(g, Loss.ofIntruder()))
+    assertThat(remedies(g, Loss.ofIntruder()))
         .as("the lock costs nothing to copy")
         .element(1)
         .isEqualTo("one more copy of 1 resource on shelf, 5.00 GB: 1 more survives, and none is"
@@ -104,15 +104,15 @@ class CuresTest {
     Given g = onFar();
     g.theResource("key_places", "B");
     g.thePoint("full", "encrypted", "yes").thePoint("inc", "encrypted", "yes");
-    assertThat(cures(g, Loss.ofSite("B")))
+    assertThat(remedies(g, Loss.ofSite("B")))
         .containsExactly("one more copy of 1 resource on near and one more place for the keys of"
             + " 1 resource, 4.00 GB: 1 more survives, and none is lost");
     g.copy("full", "near");
-    assertThat(cures(g, Loss.ofSite("B")))
+    assertThat(remedies(g, Loss.ofSite("B")))
         .first()
         .isEqualTo("one more place for the keys of 1 resource: 1 more survives, and none is lost");
     g.theResource("key_places", "B;safe");
-    assertThat(cures(g, Loss.ofSite("B"))).as("there is a place").isEmpty();
+    assertThat(remedies(g, Loss.ofSite("B"))).as("there is a place").isEmpty();
   }
 
   /** What a workload needs is saved with it, what no saved one needs is not copied. */
@@ -127,10 +127,10 @@ class CuresTest {
     g.resources.add(Given.resource("some", Kind.FILE_SHARE, "half"));
     g.resources.add(Given.resource("none", Kind.FILE_SHARE, "half"));
     g.point("some-1", "some", Form.FULL, null, 2, PointOutcome.COMPLETE).copy("some-1", "far");
-    Cure cure = of(g).cures(Loss.ofSite("B")).get(0);
-    assertThat(cure.copied()).containsExactlyInAnyOrder("r", "names");
-    assertThat(cure.saved()).isEqualTo(2);
-    assertThat(cure.still()).as("half had nothing before").isZero();
+    Remedy remedy = of(g).remedies(Loss.ofSite("B")).get(0);
+    assertThat(remedy.copied()).containsExactlyInAnyOrder("r", "names");
+    assertThat(remedy.saved()).isEqualTo(2);
+    assertThat(remedy.still()).as("half had nothing before").isZero();
   }
 
   /** Against facts in which the copies lie there: as many more survive as was said. */
@@ -143,12 +143,12 @@ class CuresTest {
       Loss loss =
           random.nextInt(4) == 0 ? Loss.ofIntruder() : Loss.ofSite("site" + random.nextInt(2));
       long lost = of(g).after(loss, 2).count(Fate.LOST);
-      for (Cure cure : of(g).cures(loss)) {
-        Given done = done(g, cure);
+      for (Remedy remedy : of(g).remedies(loss)) {
+        Given done = done(g, remedy);
         assertThat(lost - of(done).after(loss, 2).count(Fate.LOST))
-            .as("round %d, %s after %s", round, cure, loss.words())
-            .isEqualTo(cure.saved());
-        assertThat(of(done).after(loss, 2).count(Fate.LOST)).isEqualTo(cure.still());
+            .as("round %d, %s after %s", round, remedy, loss.words())
+            .isEqualTo(remedy.saved());
+        assertThat(of(done).after(loss, 2).count(Fate.LOST)).isEqualTo(remedy.still());
         tried++;
       }
     }
@@ -195,7 +195,7 @@ class CuresTest {
   }
 
   /** The chain of the newest usable point of each, on the store, locked. */
-  private static Given done(Given g, Cure cure) {
+  private static Given done(Given g, Remedy remedy) {
     Given other = Given.estate();
     other.stores.clear();
     other.stores.addAll(g.stores);
@@ -205,7 +205,7 @@ class CuresTest {
     other.resources.addAll(g.resources);
     other.points.addAll(g.points);
     other.copies.addAll(g.copies);
-    for (String key : cure.copied()) {
+    for (String key : remedy.copied()) {
       var newest = new hardproof.core.criteria.Subject(
               g.at(NOW), Standard.shipped(), g.at(NOW).resource(key))
           .newestUsable()
@@ -215,9 +215,10 @@ class CuresTest {
           .points()
           .forEach(p -> links.add(p.key()));
       for (String link : links) {
-        other.copies.removeIf(c -> c.point().equals(link) && c.store().equals(cure.store()));
-        other.copy(link, cure.store());
-        other.theCopy(link, cure.store(), "locked_until", NOW.plusSeconds(1000).toString());
+        other.copies.removeIf(c -> c.point().equals(link) && c.store().equals(remedy.store()));
+        other.copy(link, remedy.store());
+        other.theCopy(
+            link, remedy.store(), "locked_until", NOW.plusSeconds(1000).toString());
       }
     }
     return other;
