@@ -76,7 +76,7 @@ const settle = () =>
           v-if="g.workload"
           :to="{ name: 'board', query: { w: g.workload, ...query } }"
           >{{ g.name }}</router-link><template v-else>{{ g.name }}</template>
-        <span v-if="g.tier" class="small quiet tier">tier {{ g.tier }}</span>
+        <span v-if="g.tier" class="small quiet tier">{{ ' ' }}tier {{ g.tier }}</span>
       </h2>
       <p>{{ g.sentence[0]?.toUpperCase() }}{{ g.sentence.slice(1) }}.</p>
       <div class="wide">

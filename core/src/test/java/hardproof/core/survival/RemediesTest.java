@@ -100,7 +100,7 @@ class RemediesTest {
 
   /** Keys that lie where the loss is, and nowhere else: copies alone would not be opened. */
   @Test
-  void keysAreCuredByOneMorePlace() {
+  void keysGetOneMorePlace() {
     Given g = onFar();
     g.theResource("key_places", "B");
     g.thePoint("full", "encrypted", "yes").thePoint("inc", "encrypted", "yes");

@@ -106,16 +106,22 @@ class MoveController {
   @GetMapping
   List<GoingBackView> moves(@ParameterObject AsAt asAt) {
     Evaluated evaluated = evaluations.at(asAt);
-    return goingBack(evaluated).stream().map(g -> view(evaluated.estate(), g)).toList();
+    Instant said = asAt.asAt() == null ? clock.instant() : evaluated.estate().asAt();
+    return goingBack(evaluated, said).stream()
+        .map(g -> view(evaluated.estate(), g))
+        .toList();
   }
 
-  private List<GoingBack> goingBack(Evaluated evaluated) {
+  /**
+   * @param said by when people said what they did: an evaluation of now may be older than that
+   */
+  private List<GoingBack> goingBack(Evaluated evaluated, Instant said) {
     Estate estate = evaluated.estate();
     return GoingBack.of(
         estate,
         evaluated.evaluation().standard(),
         facts.stays(estate.asAt()),
-        settled.at(estate.asAt()),
+        settled.at(said),
         Math.max(1, capacities.at(estate.asAt()).capacity().atOnce()));
   }
 
@@ -162,7 +168,7 @@ class MoveController {
     if (now.estate().resource(resource) == null) {
       throw new NotFound("No resource '" + resource + "' is known.");
     }
-    boolean moved = goingBack(now).stream()
+    boolean moved = goingBack(now, clock.instant()).stream()
         .flatMap(g -> g.members().stream())
         .anyMatch(r -> r.move().resource().key().equals(resource));
     if (!moved) {
