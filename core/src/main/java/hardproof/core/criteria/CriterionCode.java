@@ -61,6 +61,7 @@ public enum CriterionCode implements Coded, Criterion {
   PROOF_LAST_DRILL(new ProofLastDrill()),
   PROOF_READ_BACK(new ProofReadBack()),
   PROOF_RECOVERY_TIME(new ProofRecoveryTime()),
+  PROOF_ONE_MOMENT(new ProofOneMoment()),
   PROOF_OFF_SITE(new ProofOffSite()),
   PROOF_CLEAN_UP(new ProofCleanUp()),
   PROOF_LOSS(new ProofLoss());

@@ -52,6 +52,7 @@ public enum Parameter implements Coded {
   CHAIN_LENGTH(Type.COUNT, false, "Chain length, at most"),
   FULL_AGE(Type.DURATION, false, "Age of the full, at most"),
   READ_BACK_AGE(Type.DURATION, false, "Read back within"),
+  ONE_MOMENT(Type.DURATION, false, "Data of members apart in a rehearsal, at most"),
   OFF_SITE_DRILL_AGE(Type.DURATION, false, "Drilled from an off-site copy within"),
   LOSS_BY_PROOF(Type.DURATION, false, "Loss by proof, at most"),
   SHOWN_BY_DRAWING(Type.SHARE, false, "Share of points shown good by drawing, at least");

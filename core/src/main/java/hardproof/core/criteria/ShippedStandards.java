@@ -21,6 +21,7 @@ import static hardproof.core.criteria.Parameter.MEDIA;
 import static hardproof.core.criteria.Parameter.OFFLINE_OR_LOCKED;
 import static hardproof.core.criteria.Parameter.OFF_SITE;
 import static hardproof.core.criteria.Parameter.OFF_SITE_DRILL_AGE;
+import static hardproof.core.criteria.Parameter.ONE_MOMENT;
 import static hardproof.core.criteria.Parameter.PASSIVE_SOURCE;
 import static hardproof.core.criteria.Parameter.PRE_STEP;
 import static hardproof.core.criteria.Parameter.PROOF_PERIOD;
@@ -126,6 +127,7 @@ public final class ShippedStandards {
         .row(CHAIN_LENGTH, "30", "30", "30", "60")
         .row(FULL_AGE, "30d", "30d", "30d", "90d")
         .row(READ_BACK_AGE, "30d", "90d", "180d", "365d")
+        .row(ONE_MOMENT, "4h", "24h", "24h", "-")
         .row(OFF_SITE_DRILL_AGE, "180d", "-", "-", "-")
         .row(LOSS_BY_PROOF, "31d", "92d", "182d", "-")
         .row(SHOWN_BY_DRAWING, "0.95", "0.9", "0.8", "-")
@@ -170,6 +172,7 @@ public final class ShippedStandards {
         .row(CHAIN_LENGTH, "14", "14", "30", "30")
         .row(FULL_AGE, "14d", "14d", "30d", "30d")
         .row(READ_BACK_AGE, "14d", "30d", "60d", "90d")
+        .row(ONE_MOMENT, "1h", "4h", "12h", "24h")
         .row(OFF_SITE_DRILL_AGE, "90d", "180d", "365d", "-")
         .row(LOSS_BY_PROOF, "31d", "61d", "91d", "182d")
         .row(SHOWN_BY_DRAWING, "0.99", "0.95", "0.9", "0.8")

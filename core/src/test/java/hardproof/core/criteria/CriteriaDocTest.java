@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import hardproof.core.Given;
 import hardproof.core.copies.Copy;
 import hardproof.core.drills.Method;
+import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Job;
 import hardproof.core.estate.Policy;
@@ -171,6 +172,8 @@ class CriteriaDocTest {
             Values.duration(words[4].substring(1)).toMinutes() / 1440.0,
             words[3].equals("passed") ? null : words[1],
             words[3].equals("passed") ? null : words[5]);
+      case "rehearsal" ->
+        g.rehearsed(Coded.of(RehearsalFact.Outcome.class, words[1]), Values.duration(words[2]));
       case "feed" -> feed(words);
       default -> throw new IllegalArgumentException("the document says '" + line + "'");
     }
