@@ -47,6 +47,11 @@ class SurvivalOf {
       long c = System.nanoTime();
       int ranks = survival.ranking().size();
       long d = System.nanoTime();
+      Loss most = Loss.ofStores(new HashSet<>(survival.stores().stream().map(Store::key).limit(STORES - 4).toList()));
+      long taken = survival.after(most, 16).count(Fate.LOST);
+      long remedyFrom = System.nanoTime();
+      int remedies = survival.remedies(most).size();
+      long remedyTo = System.nanoTime();
       RecoveryOrder order = RecoveryOrder.of(large, Standard.shipped(), new TimeEstimates(large), large.workload("w0"));
       long total = RecoverySchedule.of(order.steps(), order.limits(16)).total();
       long e = System.nanoTime();
@@ -56,8 +61,8 @@ class SurvivalOf {
       int bars = (int) rehearsed.members().stream().filter(m -> rehearsed.begin(m) != null).count();
       long g = System.nanoTime();
       System.out.printf(
-          "round %d: prepared in %d ms; one loss median %.0f ms, slowest %.0f ms (%d lost in all); all singles and pairs %d ms (%d ranks); plan of 500 members %d ms (%d s), what to speed up %d ms (%d); rehearsal of 500 members planned in %d ms (%d bars)%n",
-          round, (b - a) / 1_000_000, each[STORES / 2] / 1e6, each[STORES - 1] / 1e6, lost, (d - c) / 1_000_000, ranks, (e - d) / 1_000_000, total / 1000, (f - e) / 1_000_000, ups, (g - f) / 1_000_000, bars);
+          "round %d: prepared in %d ms; one loss median %.0f ms, slowest %.0f ms (%d lost in all); all singles and pairs %d ms (%d ranks); of all stores but four, %d lost, %d remedies tried in %d ms; plan of 500 members %d ms (%d s), what to speed up %d ms (%d); rehearsal of 500 members planned in %d ms (%d bars)%n",
+          round, (b - a) / 1_000_000, each[STORES / 2] / 1e6, each[STORES - 1] / 1e6, lost, (d - c) / 1_000_000, ranks, taken, remedies, (remedyTo - remedyFrom) / 1_000_000, (e - remedyTo) / 1_000_000, total / 1000, (f - e) / 1_000_000, ups, (g - f) / 1_000_000, bars);
     }
   }
 

@@ -20,6 +20,9 @@ const tainted = ref('')
 const { data, problem, refresh } = useServerData('/api/survival', () => ({
   params: { query: { ...when.value, ...asked(loss.value) } },
 }))
+const { data: remedies, refresh: tryAgain } = useServerData('/api/survival/remedies', () => ({
+  params: { query: { ...when.value, ...asked(loss.value) } },
+}))
 const { data: ranking, refresh: rankAgain } = useServerData('/api/survival/ranking', () => ({
   params: { query: when.value },
 }))
@@ -29,6 +32,7 @@ const { data: moves, refresh: movesAgain } = useServerData('/api/moves', () => (
 useEvents({
   facts: () => {
     void refresh()
+    void tryAgain()
     void rankAgain()
     void movesAgain()
   },
@@ -153,11 +157,11 @@ function ownClock(at: Date): string {
           />
           <v-btn :disabled="same(loss, nothing())" @click="lose(nothing())">All back</v-btn>
         </div>
-        <template v-if="data.remedies.length">
+        <template v-if="remedies?.length">
           <h2>What would help</h2>
           <ul class="remedies small">
             <li
-              v-for="c in data.remedies"
+              v-for="c in remedies"
               :key="c.words"
               :title="[...new Set([...c.copied, ...c.keyed])].slice(0, 12).join(', ')"
             >

@@ -4,7 +4,6 @@ import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Medium;
 import hardproof.core.estate.Store;
-import hardproof.core.facts.Estate;
 import hardproof.core.ladder.Rung;
 import hardproof.core.losses.Loss;
 import hardproof.core.rehearsals.RehearsedLoss;
@@ -116,7 +115,6 @@ class SurvivalController {
    * @param atOnce restores that go on at once
    * @param bytes to restore
    * @param proof how the claim is known: computed, or rehearsed of how many
-   * @param remedies what would have more survive, what saves most first: at most five
    * @param holders people and places of keys that can be lost
    * @param feeds that can be tainted
    */
@@ -130,7 +128,6 @@ class SurvivalController {
       List<Plate> plates,
       List<TierBack> tiers,
       List<FateLine> workloads,
-      List<RemedyLine> remedies,
       List<String> holders,
       List<String> feeds) {}
 
@@ -174,23 +171,25 @@ class SurvivalController {
         survival.stores().stream().map(s -> plate(s, loss, bytes)).toList(),
         tiers(after),
         lines,
-        remedies(evaluated.estate(), survival, loss),
         survival.holders(),
         evaluated.estate().facts().feeds().stream().map(Feed::key).toList());
   }
 
-  private static List<RemedyLine> remedies(Estate estate, Survival survival, Loss loss) {
-    return survival.remedies(loss).stream()
+  @Operation(summary = "What would have more survive a loss, what saves most first: at most five")
+  @GetMapping("/remedies")
+  List<RemedyLine> remedies(@ParameterObject LossQuery query, @ParameterObject AsAt asAt) {
+    Evaluated evaluated = evaluations.at(asAt);
+    return survival(evaluated).remedies(query.loss(evaluated.estate())).stream()
         .limit(REMEDIES)
-        .map(c -> new RemedyLine(
-            c.words(estate::storeName),
-            c.kind(),
-            c.store(),
-            c.copied(),
-            c.keyed(),
-            c.saved(),
-            c.still(),
-            c.bytes()))
+        .map(r -> new RemedyLine(
+            r.words(evaluated.estate()::storeName),
+            r.kind(),
+            r.store(),
+            r.copied(),
+            r.keyed(),
+            r.saved(),
+            r.still(),
+            r.bytes()))
         .toList();
   }
 

@@ -18,6 +18,12 @@ class SurvivalRestTest extends WithServer {
     return answer.json();
   }
 
+  private JsonNode remedies(String query) {
+    var answer = client.get("/api/survival/remedies" + query);
+    assertThat(answer.status()).as(answer.body()).isEqualTo(200);
+    return answer.json();
+  }
+
   private static List<String> fates(JsonNode view) {
     List<String> fates = new ArrayList<>();
     view.path("workloads").forEach(w -> fates.add(w.path("fate").asString()));
@@ -91,7 +97,7 @@ class SurvivalRestTest extends WithServer {
     feeds.forEach(f -> all.append("&feed=").append(f.asString().replace(" ", "%20")));
     JsonNode lost = after(all.toString());
     assertThat(fates(lost)).isSubsetOf("lost", "had-nothing").contains("lost");
-    assertThat(lost.path("remedies")).isEmpty();
+    assertThat(remedies(all.toString())).isEmpty();
   }
 
   /** Where all copies lie on one store, another that is left would have them survive. */
@@ -99,14 +105,15 @@ class SurvivalRestTest extends WithServer {
   void whatWouldHelpIsSaid() throws IOException {
     server.estate.take(
         "stores.csv", "key,name,site,medium,online,path\nfar,FAR,B,disk,yes,/nowhere\n");
-    JsonNode remedies = after("?store=near").path("remedies");
+    JsonNode remedies = remedies("?store=near");
     assertThat(remedies).hasSize(1);
     assertThat(remedies.get(0).path("words").asString())
         .startsWith("one more copy of 2 resources on FAR, ")
         .endsWith(": 1 more survives, and none is lost");
     assertThat(remedies.get(0).path("copied")).hasSize(2);
-    assertThat(after("?store=far").path("remedies")).isEmpty();
-    assertThat(after("?store=near&store=far").path("remedies")).isEmpty();
+    assertThat(remedies("?store=far")).isEmpty();
+    assertThat(remedies("?store=near&store=far")).isEmpty();
+    assertThat(client.get("/api/survival/remedies?store=x").status()).isEqualTo(400);
   }
 
   @Test
