@@ -10,43 +10,19 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** Somebody else's export by a mapping, the inbox, and what is expected of a feed. */
-class BringingInTest {
-  @TempDir
-  static Path folder;
-
-  private static Application application;
-  private static Browser browser;
-
-  @BeforeAll
-  static void start() throws IOException {
-    application = Application.start(folder.resolve("data"), true);
-    browser = new Browser(application.address(), Files.createTempDirectory(folder, "b"));
-    browser.open("/");
-    browser.click("Tobias Quill");
-    browser.sees("workloads are proven");
-  }
-
-  @AfterAll
-  static void stop() {
-    browser.close();
-    application.close();
-  }
-
-  private static Path write(String name, String content) throws IOException {
+class BringingInTest extends WithDemo {
+  private Path write(String name, String content) throws IOException {
     return Files.writeString(folder.resolve(name), content);
   }
 
-  private static void chooseIn(String css, Path file) {
+  private void chooseIn(String css, Path file) {
     browser.find(css).sendKeys(file.toString());
   }
 
-  private static void set(String label, String value) {
+  private void set(String label, String value) {
     browser.script(
         "const i = document.querySelector('[aria-label=\"' + arguments[0] + '\"]');"
             + "i.value = arguments[1]; i.dispatchEvent(new Event('input'))",

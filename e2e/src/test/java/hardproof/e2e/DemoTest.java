@@ -9,49 +9,23 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 
 /** The demo estate in the browser: reading, keys, filters, roles, looking back, accessibility. */
-class DemoTest {
-  @TempDir
-  static Path folder;
-
-  private static Application application;
-  private static Browser browser;
-
-  @BeforeAll
-  static void start() throws IOException {
-    application = Application.start(folder.resolve("data"), true);
-    browser = new Browser(application.address(), folder);
-    browser.open("/");
-    browser.click("Tobias Quill");
-    browser.sees("workloads are proven");
-  }
-
-  @AfterAll
-  static void stop() {
-    if (browser != null) {
-      browser.close();
-    }
-    application.close();
-  }
-
+class DemoTest extends WithDemo {
   @AfterEach
   void theConsoleIsClean() {
     assertThat(browser.complaints()).isEmpty();
   }
 
-  private static List<String> rows() {
+  private List<String> rows() {
     return browser.all(".line.body .name").stream().map(WebElement::getText).toList();
   }
 
-  private static void board(String query) {
+  private void board(String query) {
     browser.open("/board" + query);
     browser.sees("workloads are proven");
     browser.find(".line.body");

@@ -13,42 +13,13 @@ import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 
 /** Find, act, and see the finding close; try a standard; bring in somebody else's export. */
-class FindingsJourneyTest {
-  @TempDir
-  static Path folder;
-
-  private static Application application;
-  private static Browser browser;
-
-  @BeforeAll
-  static void start() throws IOException {
-    application = Application.start(folder.resolve("data"), true);
-    browser = as("Tobias Quill");
-  }
-
-  private static Browser as(String person) throws IOException {
-    Browser opened = new Browser(application.address(), Files.createTempDirectory(folder, "b"));
-    opened.open("/");
-    opened.click(person);
-    opened.sees("workloads are proven");
-    return opened;
-  }
-
-  @AfterAll
-  static void stop() {
-    browser.close();
-    application.close();
-  }
-
+class FindingsJourneyTest extends WithDemo {
   @Test
   void aMachineWithoutCoverIsFoundPutUnderAPolicyAndCloses() throws IOException {
     browser.open("/findings?find=harbour-sim-4");

@@ -2,38 +2,10 @@ package hardproof.e2e;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.IOException;
-import java.nio.file.Path;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** Planning in the browser: a programme with its nights beside it, the plan, and what an action from it changes. */
-class PlanningJourneyTest {
-  @TempDir
-  static Path folder;
-
-  private static Application application;
-  private static Browser browser;
-
-  @BeforeAll
-  static void start() throws IOException {
-    application = Application.start(folder.resolve("data"), true);
-    browser = new Browser(application.address(), folder);
-    browser.open("/");
-    browser.click("Tobias Quill");
-    browser.sees("workloads are proven");
-  }
-
-  @AfterAll
-  static void stop() {
-    if (browser != null) {
-      browser.close();
-    }
-    application.close();
-  }
-
+class PlanningJourneyTest extends WithDemo {
   /** The nights change as one types, before anything is saved; then it is begun, changed and ended. */
   @Test
   void aProgrammeShowsItsNightsBeforeItIsBegun() {

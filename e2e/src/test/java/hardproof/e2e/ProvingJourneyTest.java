@@ -2,40 +2,12 @@ package hardproof.e2e;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.IOException;
-import java.nio.file.Path;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 
 /** Proving in the browser: screens, sweeps, searches, checks, files, sandboxes. */
-class ProvingJourneyTest {
-  @TempDir
-  static Path folder;
-
-  private static Application application;
-  private static Browser browser;
-
-  @BeforeAll
-  static void start() throws IOException {
-    application = Application.start(folder.resolve("data"), true);
-    browser = new Browser(application.address(), folder);
-    browser.open("/");
-    browser.click("Tobias Quill");
-    browser.sees("workloads are proven");
-  }
-
-  @AfterAll
-  static void stop() {
-    if (browser != null) {
-      browser.close();
-    }
-    application.close();
-  }
-
+class ProvingJourneyTest extends WithDemo {
   @Test
   void anUnknownScreenIsSeenAndAccepted() {
     browser.open("/drills");
@@ -97,7 +69,7 @@ class ProvingJourneyTest {
   }
 
   /** An option of one of the lists of the form that is open. */
-  private static void choose(int list, String option) {
+  private void choose(int list, String option) {
     browser.all("[role=dialog] .v-select").get(list).click();
     browser.click(option);
   }
@@ -144,7 +116,7 @@ class ProvingJourneyTest {
   }
 
   /** The button of the sandbox whose row says so. */
-  private static void cleanUp(String state) {
+  private void cleanUp(String state) {
     browser.all("tbody tr").stream()
         .filter(row -> row.getText().contains(state))
         .findFirst()

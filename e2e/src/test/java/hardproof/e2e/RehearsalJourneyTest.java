@@ -9,27 +9,14 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** Whole workloads brought back in the browser: databases of two engines, a directory, an application, a machine, files. */
-class RehearsalJourneyTest {
-  @TempDir
-  static Path folder;
-
-  private static Application application;
-  private static Browser browser;
-
+class RehearsalJourneyTest extends WithDemo {
   @BeforeAll
-  static void start() throws IOException {
+  static void needsPostgres() throws IOException {
     assumeTrue(postgresIsHere(), "PostgreSQL is not installed");
-    application = Application.start(folder.resolve("data"), true);
-    browser = new Browser(application.address(), folder);
-    browser.open("/");
-    browser.click("Tobias Quill");
-    browser.sees("workloads are proven");
   }
 
   private static boolean postgresIsHere() throws IOException {
@@ -42,22 +29,12 @@ class RehearsalJourneyTest {
     }
   }
 
-  @AfterAll
-  static void stop() {
-    if (browser != null) {
-      browser.close();
-    }
-    if (application != null) {
-      application.close();
-    }
-  }
-
-  private static void choose(int list, String option) {
+  private void choose(int list, String option) {
     browser.all("[role=dialog] .v-select").get(list).click();
     browser.click(option);
   }
 
-  private static void rehearse(String reason, String stay) {
+  private void rehearse(String reason, String stay) {
     browser.sees("what is up stays up until the end");
     choose(1, stay);
     browser.type("Reason (stands in the evidence)", reason);

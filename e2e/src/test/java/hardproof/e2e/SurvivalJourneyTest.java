@@ -2,39 +2,11 @@ package hardproof.e2e;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.IOException;
-import java.nio.file.Path;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.openqa.selenium.Keys;
 
 /** Losses and ways back in the browser. */
-class SurvivalJourneyTest {
-  @TempDir
-  static Path folder;
-
-  private static Application application;
-  private static Browser browser;
-
-  @BeforeAll
-  static void start() throws IOException {
-    application = Application.start(folder.resolve("data"), true);
-    browser = new Browser(application.address(), folder);
-    browser.open("/");
-    browser.click("Tobias Quill");
-    browser.sees("workloads are proven");
-  }
-
-  @AfterAll
-  static void stop() {
-    if (browser != null) {
-      browser.close();
-    }
-    application.close();
-  }
-
+class SurvivalJourneyTest extends WithDemo {
   /** A site is pressed, and what it takes is there at once; pressed again, all is as before. */
   @Test
   void aLossIsTriedAndTakenBack() {
@@ -85,7 +57,7 @@ class SurvivalJourneyTest {
     browser.sees("0 of ");
   }
 
-  private static void choose(String label, String option) {
+  private void choose(String label, String option) {
     browser.until(
         "opens " + label,
         d -> browser.all(".v-select").stream()
