@@ -6,16 +6,12 @@ import hardproof.core.drills.CleanupState;
 import hardproof.core.drills.RehearsalFact.Outcome;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
-import hardproof.server.HandClock;
+import hardproof.server.Killed;
 import hardproof.server.WithEstate;
 import hardproof.server.installation.Installation;
 import hardproof.server.runs.Run;
-import hardproof.server.storage.DataFolder;
 import java.io.IOException;
-import java.nio.file.Path;
-import java.time.Instant;
 import java.util.List;
-import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -25,7 +21,6 @@ import org.junit.jupiter.api.Test;
  * must end what was under way, say nothing of the data by it, and leave nothing behind.
  */
 class KilledRehearsalTest extends WithEstate {
-  private static final int KILLED = 137;
   private static final int EVERY = 6;
 
   /** More than two drills and what stands around them take. */
@@ -38,13 +33,11 @@ class KilledRehearsalTest extends WithEstate {
     /** The data folder, the change, the instant. */
     public static void main(String[] args) throws IOException {
       AtomicInteger left = new AtomicInteger(Integer.parseInt(args[1]));
-      HandClock clock = new HandClock(Instant.parse(args[2]));
-      Installation installation = Installation.open(
-          new DataFolder(Path.of(args[0])), clock, List.of(Path.of(args[0]).getParent()));
+      Installation installation = Killed.open(args);
       Rehearsals rehearsals = installation.part(Rehearsals.class);
       Runnable changed = () -> {
         if (left.decrementAndGet() == 0) {
-          Runtime.getRuntime().halt(KILLED);
+          Killed.halt();
         }
       };
       installation.queue().onChange(run -> changed.run());
@@ -79,7 +72,7 @@ class KilledRehearsalTest extends WithEstate {
     boolean through = false;
     for (int change = 1; !through; change += EVERY) {
       String id = rehearse.queue("w");
-      through = conducted(change) == 0;
+      through = Killed.by(Victim.class, estate, change) == 0;
       kills += through ? 0 : 1;
 
       estate.installation.queue().recover();
@@ -108,22 +101,5 @@ class KilledRehearsalTest extends WithEstate {
           .isEmpty();
     }
     assertThat(kills).as("it was killed on its way").isGreaterThan(3);
-  }
-
-  private int conducted(int change) throws IOException, InterruptedException {
-    Process victim = new ProcessBuilder(
-            Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-            "-cp",
-            System.getProperty("java.class.path"),
-            Victim.class.getName(),
-            estate.installation.folder().root().toString(),
-            Integer.toString(change),
-            estate.clock.instant().toString())
-        .redirectErrorStream(true)
-        .start();
-    String said = new String(victim.getInputStream().readAllBytes());
-    assertThat(victim.waitFor(2, TimeUnit.MINUTES)).isTrue();
-    assertThat(victim.exitValue()).as("change " + change + ": " + said).isIn(0, KILLED);
-    return victim.exitValue();
   }
 }
