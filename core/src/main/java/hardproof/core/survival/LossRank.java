@@ -17,11 +17,11 @@ import java.util.stream.IntStream;
 /**
  * A loss beside all others: how much it takes that would be there without it.
  *
- * @param lost workloads of which a member is lost or needs one that is, beyond those that had nothing
- * @param late workloads that come back with data older than the RPO, beyond those that would anyway
+ * @param lost keys of workloads of which a member is lost or needs one that is, beyond those that had nothing
+ * @param late keys of workloads that come back with data older than the RPO, beyond those that would anyway
  * @param weight lost and late by tier: what takes one workload of tier 1 weighs more than what takes one of tier 4
  */
-public record LossRank(Loss loss, int lost, int late, long weight) {
+public record LossRank(Loss loss, List<String> lost, List<String> late, long weight) {
   private static final int[] WEIGHTS = {8, 4, 2, 1};
   /** One lost weighs more than all that are late of the same tier in any estate. */
   private static final long LOST = 1_000_000;
@@ -35,9 +35,7 @@ public record LossRank(Loss loss, int lost, int late, long weight) {
   static List<LossRank> of(Survival survival) {
     RecoverySteps needs = survival.needs();
     Left none = Left.of(survival, needs, Loss.NONE);
-    List<LossRank> singles = singles(survival).parallelStream()
-        .map(l -> of(survival, l, needs, none))
-        .toList();
+    List<LossRank> singles = ofSingles(survival);
     List<LossRank> all = new ArrayList<>(singles);
     List<Store> stores = survival.stores();
     all.addAll(IntStream.range(0, stores.size())
@@ -52,6 +50,15 @@ public record LossRank(Loss loss, int lost, int late, long weight) {
         .thenComparing(r -> r.loss().stores().size())
         .thenComparing(r -> r.loss().words()));
     return all;
+  }
+
+  /** As {@link #of(Survival)} without pairs: each store, then sites, regions, failure domains, holders of keys, an intruder. */
+  static List<LossRank> ofSingles(Survival survival) {
+    RecoverySteps needs = survival.needs();
+    Left none = Left.of(survival, needs, Loss.NONE);
+    return singles(survival).parallelStream()
+        .map(l -> of(survival, l, needs, none))
+        .toList();
   }
 
   /** A pair says nothing that one of its two, or what takes both, does not say by itself. */
@@ -93,16 +100,17 @@ public record LossRank(Loss loss, int lost, int late, long weight) {
 
   private static LossRank of(Survival survival, Loss loss, RecoverySteps needs, Left none) {
     Left after = Left.of(survival, needs, loss);
-    int lost = 0;
-    int late = 0;
+    List<String> lost = new ArrayList<>();
+    List<String> late = new ArrayList<>();
     long weight = 0;
     for (int i = 0; i < survival.workloads().size(); i++) {
-      int tier = weight(survival.workloads().get(i).workload());
+      Workload workload = survival.workloads().get(i).workload();
+      int tier = weight(workload);
       if (after.gone()[i] && !none.gone()[i]) {
-        lost++;
+        lost.add(workload.key());
         weight += LOST * tier;
       } else if (after.old()[i] && !none.old()[i] && !none.gone()[i]) {
-        late++;
+        late.add(workload.key());
         weight += tier;
       }
     }

@@ -262,6 +262,11 @@ public final class Survival {
     return LossRank.of(this);
   }
 
+  /** What each single loss takes; the order follows from the facts. */
+  public List<LossRank> singles() {
+    return LossRank.ofSingles(this);
+  }
+
   /**
    * What is left after a loss.
    *

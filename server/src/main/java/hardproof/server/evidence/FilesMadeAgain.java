@@ -27,6 +27,7 @@ final class FilesMadeAgain implements BagWriter.Taker {
       "data/" + PackBuilder.FINDINGS,
       "data/" + PackBuilder.DRILLS,
       "data/" + PackBuilder.REHEARSALS,
+      "data/" + PackBuilder.SURVIVAL,
       "data/" + PackBuilder.CONTROLS,
       DrawTables.DRAWS,
       "data/" + PackBuilder.REPORT_PAGE);

@@ -9,6 +9,7 @@ import hardproof.core.facts.Facts;
 import hardproof.core.feeds.FactKinds;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Evaluator;
+import hardproof.core.survival.Survival;
 import hardproof.core.wording.Title;
 import hardproof.core.wording.WrongValue;
 import hardproof.proving.bags.BagWriter;
@@ -45,6 +46,7 @@ public final class PackBuilder {
   static final String WORKLOADS = "workloads.csv";
   static final String DRILLS = "drills.csv";
   static final String REHEARSALS = "rehearsals.csv";
+  static final String SURVIVAL = "survival.csv";
 
   static final String CONTROLS = "controls.csv";
   static final String RESULTS = "assessment-results.json";
@@ -232,6 +234,8 @@ public final class PackBuilder {
     bag.payload(WORKLOADS, Tables.workloads(evaluation));
     bag.payload(DRILLS, Tables.drills(facts.facts().drills()));
     bag.payload(REHEARSALS, Tables.rehearsals(facts.facts().rehearsals()));
+    bag.payload(
+        SURVIVAL, Tables.survival(Survival.of(facts.estate(), evaluation).singles()));
     addFacts(facts.estate(), bag);
     bag.payload(FACTS, facts::write);
     addLogs(facts, bag);

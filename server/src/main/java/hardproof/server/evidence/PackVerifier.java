@@ -145,6 +145,7 @@ public final class PackVerifier {
         "Rehearsals",
         PackBuilder.REHEARSALS,
         Wording.count(read.facts().rehearsals().size(), "rehearsal", "rehearsals")));
+    checks.add(files.compare("Survival", PackBuilder.SURVIVAL, "what each single loss takes"));
     checks.add(files.compare("Report", PackBuilder.REPORT_PAGE, "the words of the report"));
     checks.add(logs(bag, files, read));
     checks.add(tables(bag, read));

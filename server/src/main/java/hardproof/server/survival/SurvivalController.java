@@ -275,6 +275,9 @@ class SurvivalController {
 
   private static RankLine line(Evaluated evaluated, LossRank r) {
     return new RankLine(
-        r.loss().words(evaluated.estate()::storeName), LossDraft.of(r.loss()), r.lost(), r.late());
+        r.loss().words(evaluated.estate()::storeName),
+        LossDraft.of(r.loss()),
+        r.lost().size(),
+        r.late().size());
   }
 }

@@ -101,6 +101,7 @@ class PackTest {
             "Draws",
             "Drills",
             "Rehearsals",
+            "Survival",
             "Report",
             "Drill logs",
             "Facts as tables",
