@@ -26,7 +26,7 @@ const STEPS = [
   },
   {
     to: '/survival',
-    text: 'Press Skerry Point: what would be left of every workload, since when, and when it is back.',
+    text: 'Press Skerry Point: what would be left of every workload, since when, when it is back, and what would help.',
   },
   {
     to: '/findings',

@@ -143,7 +143,7 @@ public record Loss(
   }
 
   /** Whether an administrator could not delete it: what nobody says is neither offline nor locked counts as if he could. */
-  public boolean outlasts(Copy copy, Store store, Instant asAt) {
+  public static boolean outlasts(Copy copy, Store store, Instant asAt) {
     return Boolean.FALSE.equals(store.online()) || copy.lockedAt(asAt);
   }
 

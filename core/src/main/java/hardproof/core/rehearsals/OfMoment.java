@@ -81,7 +81,7 @@ public record OfMoment(Estate estate, Instant moment, Loss loss, Predicate<Strin
           && copy.place() != null
           && usability.readable(copy)
           && !loss.takes(store)
-          && (!loss.intruder() || loss.outlasts(copy, store, estate.asAt()))) {
+          && (!loss.intruder() || Loss.outlasts(copy, store, estate.asAt()))) {
         here.add(store.key());
       }
     }

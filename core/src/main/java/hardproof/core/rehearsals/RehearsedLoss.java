@@ -84,6 +84,6 @@ public final class RehearsedLoss {
     return Chain.of(point, own::point).points().stream()
         .allMatch(link -> own.copiesOf(link).stream()
             .filter(c -> c.store().equals(store.key()))
-            .anyMatch((Copy c) -> loss.outlasts(c, store, estate.asAt())));
+            .anyMatch((Copy c) -> Loss.outlasts(c, store, estate.asAt())));
   }
 }

@@ -4,11 +4,9 @@ import hardproof.core.copies.Copy;
 import hardproof.core.criteria.Subject;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.Resource;
-import hardproof.core.estate.Store;
 import hardproof.core.facts.PointSet;
 import hardproof.core.ladder.Rung;
 import hardproof.core.losses.Loss;
-import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
@@ -86,16 +84,11 @@ final class Protection {
       int store = bits.place(copy.store());
       if (store >= 0 && subject.usability().readable(place)) {
         StoreBits.set(readable, row * words, store);
-        if (outlasts(copy, bits.stores().get(store), subject.asAt())) {
+        if (Loss.outlasts(copy, bits.stores().get(store), subject.asAt())) {
           StoreBits.set(safe, row * words, store);
         }
       }
     }
-  }
-
-  /** Whether an administrator could not delete it: what nobody says is neither offline nor locked counts as if he could. */
-  private static boolean outlasts(Copy copy, Store store, Instant asAt) {
-    return Boolean.FALSE.equals(store.online()) || copy.lockedAt(asAt);
   }
 
   private static long[] vouchedFor(PointSet set, DrillFact drill, StoreBits bits) {
