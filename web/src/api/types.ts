@@ -55,6 +55,7 @@ export type Tell = NonNullable<ProgrammeDraft['tell']>
 export type RungCode = NonNullable<Schemas['HowDraft']['rung']>
 export type Feeds = Schemas['Feeds']
 export type FeedView = Schemas['FeedView']
+export type Untold = Schemas['UntoldView']
 export type ImportPreview = Schemas['ImportPreview']
 export type Rejection = Schemas['Rejection']
 export type Issued = Schemas['Issued']

@@ -2,19 +2,22 @@
 import { ref } from 'vue'
 import Moment from '@/frame/Moment.vue'
 import { answerOf, api } from '@/api/client'
-import type { FeedView } from '@/api/types'
+import type { FeedView, Untold } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
 import { useMay } from '@/people/useMay'
 import { duration, relative, typedDuration } from '@/wording/format'
+import { sentences } from './untold'
 
-/** How fresh each feed is; how often it should come can be changed in place. */
-defineProps<{ feeds: FeedView[]; mayWork: boolean }>()
+/** How fresh each feed is, and what it never tells; how often it should come can be changed in place. */
+const props = defineProps<{ feeds: FeedView[]; untold: Untold[]; mayWork: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
 
 const { whyNotWork } = useMay()
 const editing = ref('')
 const every = ref('')
 const { attempt, problem } = useAttempt()
+
+const said = (feed: FeedView) => props.untold.filter((u) => u.feed === feed.key).flatMap(sentences)
 
 function edit(feed: FeedView) {
   editing.value = feed.key
@@ -71,56 +74,69 @@ async function save() {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="f in feeds" :key="f.key">
-          <td>
-            <b>{{ f.key }}</b>
-          </td>
-          <td class="mono nowrap">
-            <Moment v-if="f.lastReceived" :at="f.lastReceived" /><template v-else>never</template>
-          </td>
-          <td class="quiet nowrap">{{ f.lastReceived ? relative(f.lastReceived) : '' }}</td>
-          <td class="mono nowrap">
-            <Moment v-if="f.horizon" :at="f.horizon" /><template v-else>–</template>
-          </td>
-          <td>
-            <form v-if="editing === f.key" class="row" @submit.prevent="save">
-              <v-text-field
-                v-model="every"
-                label="such as 24h, empty for never"
-                autofocus
-                class="every"
-                @keydown.esc.stop="editing = ''"
-              />
-              <v-btn type="submit">Keep</v-btn>
-            </form>
-            <button v-else class="link" :disabled="!mayWork" :title="whyNotWork" @click="edit(f)">
-              {{ f.expectedEveryMs ? duration(f.expectedEveryMs) : 'nobody has said' }}
-            </button>
-          </td>
-          <td>
-            <label class="nowrap"
-              ><input
-                type="checkbox"
-                :checked="f.fullListings.includes('resources')"
-                :disabled="!mayWork"
-                :title="whyNotWork"
-                @change="setListsAll(f, ($event.target as HTMLInputElement).checked)"
-              />
-              full listings</label
-            >
-          </td>
-          <td class="n">{{ f.pending }}</td>
-          <td>
-            <b v-if="f.overdue" class="wrong">overdue</b>
-            <template v-else>{{ f.expectedEveryMs ? 'in time' : 'not expected' }}</template>
-          </td>
-        </tr>
+        <template v-for="f in feeds" :key="f.key">
+          <tr :class="{ first: said(f).length }">
+            <td>
+              <b>{{ f.key }}</b>
+            </td>
+            <td class="mono nowrap">
+              <Moment v-if="f.lastReceived" :at="f.lastReceived" /><template v-else>never</template>
+            </td>
+            <td class="quiet nowrap">{{ f.lastReceived ? relative(f.lastReceived) : '' }}</td>
+            <td class="mono nowrap">
+              <Moment v-if="f.horizon" :at="f.horizon" /><template v-else>–</template>
+            </td>
+            <td>
+              <form v-if="editing === f.key" class="row" @submit.prevent="save">
+                <v-text-field
+                  v-model="every"
+                  label="such as 24h, empty for never"
+                  autofocus
+                  class="every"
+                  @keydown.esc.stop="editing = ''"
+                />
+                <v-btn type="submit">Keep</v-btn>
+              </form>
+              <button v-else class="link" :disabled="!mayWork" :title="whyNotWork" @click="edit(f)">
+                {{ f.expectedEveryMs ? duration(f.expectedEveryMs) : 'nobody has said' }}
+              </button>
+            </td>
+            <td>
+              <label class="nowrap"
+                ><input
+                  type="checkbox"
+                  :checked="f.fullListings.includes('resources')"
+                  :disabled="!mayWork"
+                  :title="whyNotWork"
+                  @change="setListsAll(f, ($event.target as HTMLInputElement).checked)"
+                />
+                full listings</label
+              >
+            </td>
+            <td class="n">{{ f.pending }}</td>
+            <td>
+              <b v-if="f.overdue" class="wrong">overdue</b>
+              <template v-else>{{ f.expectedEveryMs ? 'in time' : 'not expected' }}</template>
+            </td>
+          </tr>
+          <tr v-if="said(f).length">
+            <td colspan="8" class="small quiet">
+              <span v-for="s in said(f)" :key="s" class="said">{{ s }}</span>
+            </td>
+          </tr>
+        </template>
       </tbody>
     </table>
   </section>
 </template>
 
 <style scoped>
+tr.first td {
+  border-bottom: 0;
+}
+.said {
+  margin-right: 8px;
+}
 .every {
   width: 220px;
 }

@@ -4,6 +4,7 @@ import Moment from '@/frame/Moment.vue'
 import { answerOf, api, formOf } from '@/api/client'
 import type { ImportPreview, Rejection } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
+import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
@@ -16,6 +17,8 @@ import ImportSheet from './ImportSheet.vue'
 const session = useSession()
 const { lookingBack } = useAsAt()
 const { data, problem, refresh } = useServerData('/api/feeds')
+const { data: untold, refresh: askAgain } = useServerData('/api/feeds/untold')
+useEvents({ facts: () => void askAgain() })
 const mayWork = computed(() => session.mayWork && !lookingBack.value)
 
 const preview = ref<ImportPreview>()
@@ -102,6 +105,7 @@ async function showRejections(batch: number, file: string) {
       <FeedTable
         v-if="data.feeds.length"
         :feeds="data.feeds"
+        :untold="untold ?? []"
         :may-work="mayWork"
         @changed="refresh"
       />
