@@ -116,7 +116,7 @@ const settle = () =>
                     class="link small nowrap"
                     :disabled="!!whyNotWork"
                     :title="whyNotWork || 'It belongs where it is now'"
-                    :aria-label="`${r.name} stays as it is`"
+                    :aria-label="`It stays: ${r.name}`"
                     @click="settling = r"
                   >
                     it stays

@@ -83,7 +83,7 @@ class SurvivalJourneyTest extends WithDemo {
     assertThat(browser.find("table.plain").getText())
         .contains("deck-library", "deck-forms", "deck-drawings")
         .contains("New chain: no point that hangs from nothing was made since it is back");
-    browser.find("[aria-label='deck-library stays as it is']").click();
+    browser.find("[aria-label='It stays: deck-library']").click();
     browser.type("Why", "The library stays over the water");
     browser.click("It stays");
     browser.sees("1 away; ");
