@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { PolicyView } from '@/api/types'
+import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
 import { useAsAt } from '@/frame/useAsAt'
 import { useMay } from '@/people/useMay'
@@ -14,6 +15,8 @@ const { whyNotWork } = useMay()
 const { data, problem, refresh } = useServerData('/api/policies', () => ({
   params: { query: when.value },
 }))
+// What was kept may be evaluated only after it was answered.
+useEvents({ facts: () => void refresh() })
 const editing = ref<{ fields: Record<string, string>; key?: string; edited?: string }>()
 
 function open(p: PolicyView) {
