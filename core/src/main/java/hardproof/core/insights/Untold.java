@@ -31,7 +31,8 @@ import org.jspecify.annotations.Nullable;
  * @param feed its key
  * @param told which kinds of rows it told of, in the order of the bundle
  * @param lacks what none of its rows has
- * @param unjudged criteria that come to not enough data for every resource it tells of, where they are asked
+ * @param unjudged criteria that come to not enough data for every resource it tells of, where they are asked; none where the
+ *     feed is overdue, as then its silence is why
  */
 public record Untold(
     String feed, List<String> told, List<Lack> lacks, List<CriterionCode> unjudged) {
@@ -70,7 +71,8 @@ public record Untold(
       }
     }
     List<Untold> all = new ArrayList<>();
-    feeds.forEach((feed, told) -> all.add(told.untold(feed)));
+    feeds.forEach(
+        (feed, told) -> all.add(told.untold(feed, estate.feed(feed).overdueAt(estate.asAt()))));
     return all;
   }
 
@@ -130,7 +132,7 @@ public record Untold(
       }
     }
 
-    Untold untold(String feed) {
+    Untold untold(String feed, boolean overdue) {
       List<Lack> lacks = new ArrayList<>();
       open.forEach((kind, fields) -> {
         if (!fields.isEmpty()) {

@@ -73,6 +73,21 @@ class UntoldTest {
         .doesNotContain(CriterionCode.SAFE_ENCRYPTED, CriterionCode.FRESH_EXPOSURE_NOW);
   }
 
+  /** Of a feed that has fallen silent nothing is known because of that, whatever it tells. */
+  @Test
+  void silenceIsNotLaidToWhatItNeverTold() {
+    Given g = told("feed").point("a", 5);
+    g.feeds.set(
+        0,
+        new Feed(
+            "feed",
+            Duration.ofHours(24),
+            NOW.minus(Duration.ofHours(48)),
+            NOW.minus(Duration.ofHours(48))));
+    assertThat(all(g).get(0).unjudged()).isEmpty();
+    assertThat(lacks(all(g).get(0), "points")).contains("encrypted");
+  }
+
   @Test
   void aFeedSpeaksForWhatItTellsOfOnly() {
     Given g = told("feed", "list", "nothing").point("a", 5);
