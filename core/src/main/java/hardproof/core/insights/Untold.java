@@ -143,9 +143,11 @@ public record Untold(
           feed,
           List.copyOf(open.keySet()),
           lacks,
-          unknown.keySet().stream()
-              .filter(c -> unknown.get(c).equals(asked.get(c)))
-              .toList());
+          overdue
+              ? List.of()
+              : unknown.keySet().stream()
+                  .filter(c -> unknown.get(c).equals(asked.get(c)))
+                  .toList());
     }
   }
 }
