@@ -15,8 +15,6 @@ import hardproof.core.proof.Exposure;
 import hardproof.core.proof.PointWorth;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.WorkloadResult;
-import hardproof.core.survival.Fate;
-import hardproof.core.survival.LossRank;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.List;
@@ -71,20 +69,6 @@ public final class Tables {
         }
       }
     }
-  }
-
-  /** One row a workload that a single loss takes or has go back beyond its RPO; one a loss that does neither. */
-  public static String survival(List<LossRank> singles) {
-    StringBuilder csv = new StringBuilder(CsvCell.row("loss", "fate", "workload"));
-    for (LossRank rank : singles) {
-      String loss = rank.loss().words();
-      rank.lost().forEach(w -> csv.append(CsvCell.row(loss, Fate.LOST.code(), w)));
-      rank.late().forEach(w -> csv.append(CsvCell.row(loss, Fate.LATE.code(), w)));
-      if (rank.lost().isEmpty() && rank.late().isEmpty()) {
-        csv.append(CsvCell.row(loss, Fate.SURVIVES.code(), null));
-      }
-    }
-    return csv.toString();
   }
 
   /** One row a resource; seconds, and the share of the time within the RPO. */

@@ -17,6 +17,7 @@ import hardproof.core.proof.WorkloadResult;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -52,6 +53,7 @@ public record Untold(
   public static List<Untold> of(Estate estate, Evaluation evaluation) {
     Map<String, Told> feeds = new TreeMap<>();
     estate.facts().feeds().stream().map(Feed::key).forEach(f -> feeds.put(f, new Told()));
+    Map<String, String> newest = new HashMap<>();
     for (Resource resource : estate.facts().resources()) {
       note(feeds, resource.feed(), FactKinds.RESOURCES, "resources", resource);
       PointSet set = estate.pointSet(resource.key());
@@ -59,10 +61,13 @@ public record Untold(
         note(feeds, set.feed(row), FactKinds.POINTS, "points", set.point(row));
         set.copiesOf(row).forEach(c -> note(feeds, c.feed(), FactKinds.COPIES, "copies", c));
       }
+      if (set.size() > 0) {
+        newest.put(resource.key(), set.feed(set.size() - 1));
+      }
     }
     for (WorkloadResult workload : evaluation.workloads()) {
       for (ResourceResult member : workload.members()) {
-        for (String feed : speakers(estate, member)) {
+        for (String feed : speakers(member, newest)) {
           Told told = feeds.get(feed);
           if (told != null) {
             member.outcomes().forEach(told::judged);
@@ -84,13 +89,17 @@ public record Untold(
     }
   }
 
-  /** Who tells of a resource: of itself, and of its newest point. */
-  private static Set<String> speakers(Estate estate, ResourceResult member) {
+  /**
+   * Who tells of a resource: of itself, and of its newest point.
+   *
+   * @param newest who told of the newest point, by the key of the resource
+   */
+  private static Set<String> speakers(ResourceResult member, Map<String, String> newest) {
     Set<String> speakers = new LinkedHashSet<>();
     speakers.add(member.resource().feed());
-    PointSet set = estate.pointSet(member.protector().key());
-    if (set.size() > 0 && set.feed(set.size() - 1) != null) {
-      speakers.add(set.feed(set.size() - 1));
+    String ofPoint = newest.get(member.protector().key());
+    if (ofPoint != null) {
+      speakers.add(ofPoint);
     }
     return speakers;
   }

@@ -103,15 +103,22 @@ public record GoingBack(
     for (Return one : members) {
       Resource resource = one.move().resource();
       if (away.contains(resource.key())) {
-        long millis = one.time() == null ? 0 : one.time().median().toMillis();
+        Resource with = estate.protectorOf(resource);
+        // What another brings back comes with it, and takes no time of its own.
+        boolean comes = !with.key().equals(resource.key()) && away.contains(with.key());
+        List<String> needs = new ArrayList<>(resource.needs());
+        if (comes) {
+          needs.add(with.key());
+        }
+        long millis = comes || one.time() == null ? 0 : one.time().median().toMillis();
         steps.add(new RecoverySteps.Step(
             resource.key(),
             millis,
-            one.store(),
+            comes ? null : one.store(),
             millis == 0 ? 0 : one.time().bytes() * 1000.0 / millis,
             0,
             one.carried() != null,
-            resource.needs().stream().filter(away::contains).toList()));
+            needs.stream().filter(away::contains).toList()));
       }
     }
     return new RecoverySteps(steps);

@@ -12,7 +12,7 @@ public enum ReturnStep implements Coded {
   BACK,
   /** A point that hangs from nothing was made since: what changed meanwhile is in no increment of before. */
   CHAIN_BEGUN,
-  /** Points made since lie on every store that those made before it left did. */
+  /** Points made since lie on every store that those of the period before it left did. */
   COPIES_AS_BEFORE;
 
   /** How a step stands. */

@@ -1,6 +1,7 @@
 package hardproof.core.moves;
 
 import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.Standard;
 import hardproof.core.criteria.Subject;
 import hardproof.core.drills.Method;
@@ -115,6 +116,7 @@ final class Returning {
           State.OPEN,
           homeStores.isEmpty()
               ? "no store of the facts is at " + move.home()
+                  + "; say in stores.csv what stands there"
               : "no point from there lies whole and readable on " + names(homeStores));
     }
   }
@@ -142,7 +144,7 @@ final class Returning {
   }
 
   private void copiesAsBefore() {
-    Set<String> before = storesOf(row -> set.dataTime(row) < move.left().toEpochMilli());
+    Set<String> before = storesBefore();
     if (before.isEmpty()) {
       add(
           ReturnStep.COPIES_AS_BEFORE,
@@ -182,6 +184,25 @@ final class Returning {
       }
     }
     return -1;
+  }
+
+  /**
+   * Where copies of the points lay that were made in the period before it left, whatever has become of them: a short retention
+   * may have taken those of one store by now.
+   */
+  private Set<String> storesBefore() {
+    long left = move.left().toEpochMilli();
+    long first = left - subject.period().toMillis();
+    Set<String> stores = new TreeSet<>();
+    for (int row = 0; row < set.size(); row++) {
+      if (set.dataTime(row) >= first && set.dataTime(row) < left) {
+        set.copiesOf(row).stream()
+            .filter(c -> c.state() != CopyState.MISSING)
+            .map(Copy::store)
+            .forEach(stores::add);
+      }
+    }
+    return stores;
   }
 
   /** Stores that have readable copies of points. */

@@ -35,7 +35,7 @@ public record LossRank(Loss loss, List<String> lost, List<String> late, long wei
   static List<LossRank> of(Survival survival) {
     RecoverySteps needs = survival.needs();
     Left none = Left.of(survival, needs, Loss.NONE);
-    List<LossRank> singles = ofSingles(survival);
+    List<LossRank> singles = singles(survival, needs, none);
     List<LossRank> all = new ArrayList<>(singles);
     List<Store> stores = survival.stores();
     all.addAll(IntStream.range(0, stores.size())
@@ -55,7 +55,10 @@ public record LossRank(Loss loss, List<String> lost, List<String> late, long wei
   /** As {@link #of(Survival)} without pairs: each store, then sites, regions, failure domains, holders of keys, an intruder. */
   static List<LossRank> ofSingles(Survival survival) {
     RecoverySteps needs = survival.needs();
-    Left none = Left.of(survival, needs, Loss.NONE);
+    return singles(survival, needs, Left.of(survival, needs, Loss.NONE));
+  }
+
+  private static List<LossRank> singles(Survival survival, RecoverySteps needs, Left none) {
     return singles(survival).parallelStream()
         .map(l -> of(survival, l, needs, none))
         .toList();

@@ -77,8 +77,8 @@ final class Remedies {
             taken.stream().filter(t -> mayLie(t.member(), store)).toList();
         List<Taken> open = allowed.stream().filter(t -> !t.sealed()).toList();
         add(found, kind(store, open), store, open);
-        if (open.size() < allowed.size()) {
-          add(found, Remedy.Kind.COPY_AND_KEY, store, allowed);
+        if (allowed.stream().anyMatch(t -> t.sealed() && !t.there())) {
+          add(found, kind(store, allowed), store, allowed);
         }
       }
     }
@@ -97,10 +97,13 @@ final class Remedies {
   }
 
   private Remedy.Kind kind(Store store, List<Taken> all) {
+    List<Taken> copied = all.stream().filter(t -> !t.there()).toList();
     if (!loss.intruder() || Boolean.FALSE.equals(store.online())) {
       return Remedy.Kind.COPY;
     }
-    return all.stream().allMatch(t -> lies(t, store)) ? Remedy.Kind.LOCK : Remedy.Kind.LOCKED_COPY;
+    return copied.stream().allMatch(t -> lies(t, store))
+        ? Remedy.Kind.LOCK
+        : Remedy.Kind.LOCKED_COPY;
   }
 
   /** Where its data may lie by the standard, and not where production does. */
@@ -135,6 +138,9 @@ final class Remedies {
     Set<String> wanted = withAllTheyNeed(saved);
     List<Taken> own = all.stream().filter(t -> wanted.contains(t.key())).toList();
     List<Taken> copied = own.stream().filter(t -> store != null && !t.there()).toList();
+    if (store != null && copied.isEmpty()) {
+      return; // Keys alone do it, which is tried without a store.
+    }
     found.add(new Remedy(
         kind,
         store == null ? null : store.key(),

@@ -34,10 +34,8 @@ public record Remedy(
     LOCKED_COPY,
     /** A lock on copies that lie there already. */
     LOCK,
-    /** One more place for keys. */
-    KEY,
-    /** One more copy, and one more place for keys. */
-    COPY_AND_KEY
+    /** No copies are needed; only keys get one more place. */
+    KEY
   }
 
   public Remedy {
@@ -52,17 +50,17 @@ public record Remedy(
    */
   public String words(UnaryOperator<String> name) {
     String copies = Wording.count(copied.size(), "resource", "resources");
-    String keys =
-        "one more place for the keys of " + Wording.count(keyed.size(), "resource", "resources");
     String what = switch (kind) {
       case COPY -> "one more copy of " + copies + " on " + name.apply(store);
       case LOCKED_COPY -> "one more copy of " + copies + " on " + name.apply(store) + ", locked";
       case LOCK -> "a lock on what " + name.apply(store) + " has of " + copies;
-      case KEY -> keys;
-      case COPY_AND_KEY ->
-        "one more copy of " + copies + " on " + name.apply(store) + " and " + keys;
+      case KEY -> "";
     };
-    return what + (bytes > 0 ? ", " + Wording.bytes(bytes) : "") + ": " + saved + " more "
+    String keys = keyed.isEmpty()
+        ? ""
+        : (what.isEmpty() ? "" : " and ") + "one more place for the keys of "
+            + Wording.count(keyed.size(), "resource", "resources");
+    return what + keys + (bytes > 0 ? ", " + Wording.bytes(bytes) : "") + ": " + saved + " more "
         + (saved == 1 ? "survives" : "survive")
         + (still == 0 ? ", and none is lost" : ", " + still + " still lost");
   }

@@ -103,7 +103,8 @@ class GoingBackTest {
         .containsExactly(State.DONE, State.DONE, State.OPEN, State.WAITS, State.WAITS);
     assertThat(said(g, ReturnStep.COPIED_HOME)).endsWith("loses what is newer than 5 h");
     g.theStore("near", "site", "C");
-    assertThat(said(g, ReturnStep.COPIED_HOME)).isEqualTo("no store of the facts is at A");
+    assertThat(said(g, ReturnStep.COPIED_HOME))
+        .isEqualTo("no store of the facts is at A; say in stores.csv what stands there");
   }
 
   /** An increment at home is nothing without what it hangs from. */
@@ -139,6 +140,25 @@ class GoingBackTest {
     assertThat(states(g).get(3)).isEqualTo(State.DONE);
     g.copy("home", "far");
     assertThat(all(g)).as("as it was").isEmpty();
+  }
+
+  /** A store whose copies of before have gone by retention had them all the same; one that never had any did not. */
+  @Test
+  void whereCopiesLayIsRememberedOfTheNewestAndNotOfLongAgo() {
+    at("B", LEFT).at("A", BACK);
+    Given g = before()
+        .point("away", 12)
+        .point("home", "r", Form.FULL, null, 6, PointOutcome.COMPLETE)
+        .copy("home", "near");
+    g.copies.removeIf(c -> c.point().equals("before") && c.store().equals("far"));
+    assertThat(all(g)).as("far never had one").isEmpty();
+    g.copy("before", "far", CopyState.DELETED, NOW);
+    assertThat(states(g).get(4)).isEqualTo(State.OPEN);
+    g.copies.removeIf(c -> c.state() == CopyState.DELETED);
+    g.copy("before", "far", CopyState.MISSING, NOW);
+    assertThat(all(g)).as("it was only said to be there").isEmpty();
+    g.point("old", "r", Form.FULL, null, 24 * 33, PointOutcome.COMPLETE).copy("old", "far");
+    assertThat(all(g)).as("longer ago than the period before it left").isEmpty();
   }
 
   /** Back without a point of its time away: what was new there may be lost, and nothing brings that step about any more. */
@@ -215,6 +235,22 @@ class GoingBackTest {
     g.theStore("near", "throughput", "");
     assertThat(all(g).get(0).sentence())
         .isEqualTo("2 away; each has a point at home; how long the way back takes is not known");
+  }
+
+  /** A disk that a machine's image brings back comes with it: its bytes are read once. */
+  @Test
+  void whatComesWithAnotherTakesNoTimeOfItsOwn() {
+    at("B", LEFT);
+    stays.add(new Stay("disk", "A", NOW.minus(Duration.ofDays(90))));
+    stays.add(new Stay("disk", "B", LEFT));
+    Given g = before().point("away", 5);
+    g.thePoint("away", "size", "10000000000");
+    g.resources.add(Given.resource("disk", Kind.VOLUME, "w", "r", Map.of()));
+    GoingBack back = all(g).get(0);
+    assertThat(back.members())
+        .extracting(r -> r.move().resource().key())
+        .containsExactly("r", "disk");
+    assertThat(back.total()).isEqualTo(100_000L);
   }
 
   @Test

@@ -22,13 +22,8 @@ import org.junit.jupiter.api.Test;
 
 /** What would have more survive, of invented estates like those of {@link SurvivalTest}. */
 class RemediesTest {
-  private static Survival of(Given g) {
-    Estate estate = g.at(NOW);
-    return Survival.of(estate, Evaluator.evaluate(estate, Standard.shipped()));
-  }
-
   private static List<String> remedies(Given g, Loss loss) {
-    return of(g).remedies(loss).stream().map(c -> c.words(key -> key)).toList();
+    return Tried.of(g).remedies(loss).stream().map(c -> c.words(key -> key)).toList();
   }
 
   /** A full of 4 GB on "far" alone, and an increment of 1 GB on both. */
@@ -115,6 +110,25 @@ class RemediesTest {
     assertThat(remedies(g, Loss.ofSite("B"))).as("there is a place").isEmpty();
   }
 
+  /** An intruder who has the only key too: the copy has to be locked, and the key to lie elsewhere. */
+  @Test
+  void aLockAndAKeyAreSaidTogether() {
+    Given g = onFar();
+    g.theStore("far", "online", "yes").theStore("near", "can_lock", "yes");
+    g.theResource("key_places", "safe");
+    g.thePoint("full", "encrypted", "yes").thePoint("inc", "encrypted", "yes");
+    Loss both =
+        new Loss(Set.of(), Set.of(), Set.of(), Set.of(), Set.of("safe"), Set.of(), true, null);
+    assertThat(remedies(g, both))
+        .containsExactly(
+            "one more copy of 1 resource on near, locked and one more place for the keys"
+                + " of 1 resource, 4.00 GB: 1 more survives, and none is lost");
+    g.copy("full", "near");
+    assertThat(remedies(g, both))
+        .containsExactly("a lock on what near has of 1 resource and one more place for the keys of"
+            + " 1 resource: 1 more survives, and none is lost");
+  }
+
   /** What a workload needs is saved with it, what no saved one needs is not copied. */
   @Test
   void onlyWhatIsNeededForWhatIsSaved() {
@@ -127,7 +141,7 @@ class RemediesTest {
     g.resources.add(Given.resource("some", Kind.FILE_SHARE, "half"));
     g.resources.add(Given.resource("none", Kind.FILE_SHARE, "half"));
     g.point("some-1", "some", Form.FULL, null, 2, PointOutcome.COMPLETE).copy("some-1", "far");
-    Remedy remedy = of(g).remedies(Loss.ofSite("B")).get(0);
+    Remedy remedy = Tried.of(g).remedies(Loss.ofSite("B")).get(0);
     assertThat(remedy.copied()).containsExactlyInAnyOrder("r", "names");
     assertThat(remedy.saved()).isEqualTo(2);
     assertThat(remedy.still()).as("half had nothing before").isZero();
@@ -142,13 +156,13 @@ class RemediesTest {
       Given g = drawn(random);
       Loss loss =
           random.nextInt(4) == 0 ? Loss.ofIntruder() : Loss.ofSite("site" + random.nextInt(2));
-      long lost = of(g).after(loss, 2).count(Fate.LOST);
-      for (Remedy remedy : of(g).remedies(loss)) {
+      long lost = Tried.of(g).after(loss, 2).count(Fate.LOST);
+      for (Remedy remedy : Tried.of(g).remedies(loss)) {
         Given done = done(g, remedy);
-        assertThat(lost - of(done).after(loss, 2).count(Fate.LOST))
+        assertThat(lost - Tried.of(done).after(loss, 2).count(Fate.LOST))
             .as("round %d, %s after %s", round, remedy, loss.words())
             .isEqualTo(remedy.saved());
-        assertThat(of(done).after(loss, 2).count(Fate.LOST)).isEqualTo(remedy.still());
+        assertThat(Tried.of(done).after(loss, 2).count(Fate.LOST)).isEqualTo(remedy.still());
         tried++;
       }
     }

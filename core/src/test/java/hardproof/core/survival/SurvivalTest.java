@@ -5,22 +5,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
 import hardproof.core.copies.CopyState;
-import hardproof.core.criteria.Standard;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.Feed;
 import hardproof.core.estate.Kind;
-import hardproof.core.estate.Medium;
-import hardproof.core.evidence.Tables;
-import hardproof.core.facts.Estate;
 import hardproof.core.ladder.Rung;
 import hardproof.core.losses.Loss;
 import hardproof.core.points.Form;
 import hardproof.core.points.PointOutcome;
-import hardproof.core.points.RecoveryPoint;
-import hardproof.core.proof.Evaluator;
-import hardproof.core.survival.Aftermath.Line;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -30,37 +22,22 @@ import org.junit.jupiter.api.Test;
  * second; the workload w is of tier 3 (RPO 24 h).
  */
 class SurvivalTest {
-  private static Survival of(Given g) {
-    Estate estate = g.at(NOW);
-    return Survival.of(estate, Evaluator.evaluate(estate, Standard.shipped()));
-  }
-
-  private static Line line(Given g, Loss loss) {
-    return of(g).after(loss, 4).lines().stream()
-        .filter(l -> l.workload().key().equals("w"))
-        .findFirst()
-        .orElseThrow();
-  }
-
-  private static Fate fate(Given g, Loss loss) {
-    return line(g, loss).fate();
-  }
-
   @Test
   void whatLiesElsewhereSurvives() {
     Given g = Given.estate().point("a", 5);
-    assertThat(line(g, Loss.NONE).sentence()).startsWith("back after ").endsWith("5 h ago");
+    assertThat(Tried.line(g, Loss.NONE).sentence()).startsWith("back after ").endsWith("5 h ago");
     for (Loss loss : List.of(
         Loss.ofSite("A"),
         Loss.ofStores(Set.of("near")),
         Loss.ofDomain("array"),
         Loss.ofSite("C"))) {
-      assertThat(fate(g, loss)).as(loss.words()).isEqualTo(Fate.SURVIVES);
+      assertThat(Tried.fate(g, loss)).as(loss.words()).isEqualTo(Fate.SURVIVES);
     }
-    assertThat(line(g, Loss.ofRegion("nordal")).sentence()).isEqualTo("nothing is left of R");
-    assertThat(fate(g, Loss.ofStores(Set.of("near", "far")))).isEqualTo(Fate.LOST);
+    assertThat(Tried.line(g, Loss.ofRegion("nordal")).sentence()).isEqualTo("nothing is left of R");
+    assertThat(Tried.fate(g, Loss.ofStores(Set.of("near", "far")))).isEqualTo(Fate.LOST);
     // A store that names no failure domain is its own.
-    assertThat(fate(g, new Loss(Set.of("A"), Set.of(), Set.of(), Set.of("store:far"), false, null)))
+    assertThat(Tried.fate(
+            g, new Loss(Set.of("A"), Set.of(), Set.of(), Set.of("store:far"), false, null)))
         .isEqualTo(Fate.LOST);
   }
 
@@ -69,12 +46,12 @@ class SurvivalTest {
   void olderDataThanTheRpoIsLate() {
     Given g = Given.estate().point("a", 24).point("b", 5);
     g.copies.removeIf(c -> c.point().equals("b") && c.store().equals("far"));
-    assertThat(fate(g, Loss.ofSite("A"))).isEqualTo(Fate.SURVIVES);
+    assertThat(Tried.fate(g, Loss.ofSite("A"))).isEqualTo(Fate.SURVIVES);
     g = Given.estate().point("a", 24 + 1 / 3600.0).point("b", 5);
     g.copies.removeIf(c -> c.point().equals("b") && c.store().equals("far"));
-    assertThat(line(g, Loss.ofSite("A")).sentence()).isEqualTo("R goes back 24 h, RPO 24 h");
-    assertThat(fate(g, Loss.ofSite("A"))).isEqualTo(Fate.LATE);
-    assertThat(line(g, Loss.ofSite("A")).exposure()).isEqualTo(Duration.ofSeconds(86_401));
+    assertThat(Tried.line(g, Loss.ofSite("A")).sentence()).isEqualTo("R goes back 24 h, RPO 24 h");
+    assertThat(Tried.fate(g, Loss.ofSite("A"))).isEqualTo(Fate.LATE);
+    assertThat(Tried.line(g, Loss.ofSite("A")).exposure()).isEqualTo(Duration.ofSeconds(86_401));
   }
 
   /** Silence of a feed is neither a gap nor none: judged is what was told, and what that leaves open is said. */
@@ -86,11 +63,13 @@ class SurvivalTest {
         Duration.ofHours(1),
         NOW.minus(Duration.ofHours(6)),
         NOW.minus(Duration.ofHours(6))));
-    assertThat(fate(g, Loss.NONE)).as("24 h old when it was told of").isEqualTo(Fate.NOT_KNOWN);
-    assertThat(line(g, Loss.NONE).sentence())
+    assertThat(Tried.fate(g, Loss.NONE))
+        .as("24 h old when it was told of")
+        .isEqualTo(Fate.NOT_KNOWN);
+    assertThat(Tried.line(g, Loss.NONE).sentence())
         .startsWith("R goes back 30 h by what was told until ")
         .endsWith("RPO 24 h");
-    assertThat(of(g).after(Loss.NONE, 1).sentence())
+    assertThat(Tried.of(g).after(Loss.NONE, 1).sentence())
         .isEqualTo("0 of 1 survive; 1 not known; none is lost");
     g.feeds.set(
         0,
@@ -99,26 +78,26 @@ class SurvivalTest {
             Duration.ofHours(1),
             NOW.minus(Duration.ofHours(6)),
             NOW.minus(Duration.ofHours(6)).plusMillis(1)));
-    assertThat(fate(g, Loss.NONE)).isEqualTo(Fate.LATE);
+    assertThat(Tried.fate(g, Loss.NONE)).isEqualTo(Fate.LATE);
   }
 
   /** Offline, or locked for longer than now: at the very instant at which a lock ends it holds no more. */
   @Test
   void anIntruderLeavesWhatIsOfflineOrLocked() {
     Given g = Given.estate().point("a", 5);
-    assertThat(fate(g, Loss.ofIntruder())).as("by tape alone").isEqualTo(Fate.SURVIVES);
+    assertThat(Tried.fate(g, Loss.ofIntruder())).as("by tape alone").isEqualTo(Fate.SURVIVES);
     g.theStore("far", "online", "yes");
-    assertThat(fate(g, Loss.ofIntruder())).isEqualTo(Fate.LOST);
+    assertThat(Tried.fate(g, Loss.ofIntruder())).isEqualTo(Fate.LOST);
     g.theStore("far", "online", "");
-    assertThat(fate(g, Loss.ofIntruder()))
+    assertThat(Tried.fate(g, Loss.ofIntruder()))
         .as("nobody says that it is offline")
         .isEqualTo(Fate.LOST);
     g.theCopy("a", "near", "locked_until", NOW.toString());
-    assertThat(fate(g, Loss.ofIntruder())).isEqualTo(Fate.LOST);
+    assertThat(Tried.fate(g, Loss.ofIntruder())).isEqualTo(Fate.LOST);
     g.theCopy("a", "near", "locked_until", NOW.plusMillis(1).toString());
-    assertThat(fate(g, Loss.ofIntruder())).isEqualTo(Fate.SURVIVES);
+    assertThat(Tried.fate(g, Loss.ofIntruder())).isEqualTo(Fate.SURVIVES);
     Loss both = new Loss(Set.of(), Set.of(), Set.of("near"), Set.of(), true, null);
-    assertThat(fate(g, both)).isEqualTo(Fate.LOST);
+    assertThat(Tried.fate(g, both)).isEqualTo(Fate.LOST);
   }
 
   @Test
@@ -126,7 +105,7 @@ class SurvivalTest {
     Given g = Given.estate().point("old", 30).point("new", 5);
     Loss tainted =
         new Loss(Set.of(), Set.of(), Set.of(), Set.of(), false, NOW.minus(Duration.ofHours(5)));
-    assertThat(line(g, tainted).exposure()).as("not after it").isEqualTo(Duration.ofHours(5));
+    assertThat(Tried.line(g, tainted).exposure()).as("not after it").isEqualTo(Duration.ofHours(5));
     Loss more = new Loss(
         Set.of(),
         Set.of(),
@@ -134,10 +113,10 @@ class SurvivalTest {
         Set.of(),
         false,
         NOW.minus(Duration.ofHours(5)).minusMillis(1));
-    assertThat(line(g, more).exposure()).isEqualTo(Duration.ofHours(30));
+    assertThat(Tried.line(g, more).exposure()).isEqualTo(Duration.ofHours(30));
     Loss all =
         new Loss(Set.of(), Set.of(), Set.of(), Set.of(), false, NOW.minus(Duration.ofHours(31)));
-    assertThat(fate(g, all)).isEqualTo(Fate.LOST);
+    assertThat(Tried.fate(g, all)).isEqualTo(Fate.LOST);
   }
 
   /** A point is left when all that it hangs from is. */
@@ -148,30 +127,30 @@ class SurvivalTest {
     g.point("inc", "r", Form.INCREMENTAL, "full", 5, PointOutcome.COMPLETE)
         .copy("inc", "near")
         .copy("inc", "far");
-    assertThat(fate(g, Loss.ofSite("A"))).isEqualTo(Fate.LOST);
+    assertThat(Tried.fate(g, Loss.ofSite("A"))).isEqualTo(Fate.LOST);
     g.copy("full", "far");
-    assertThat(fate(g, Loss.ofSite("A"))).isEqualTo(Fate.SURVIVES);
+    assertThat(Tried.fate(g, Loss.ofSite("A"))).isEqualTo(Fate.SURVIVES);
   }
 
   @Test
   void aCopyThatIsBadOrGoneIsNone() {
     Given g = Given.estate().point("a", 5);
     g.theCopy("a", "far", "last_read", "2026-11-24T09:00:00Z", "last_read_outcome", "failed");
-    assertThat(fate(g, Loss.ofSite("A"))).isEqualTo(Fate.LOST);
+    assertThat(Tried.fate(g, Loss.ofSite("A"))).isEqualTo(Fate.LOST);
     g = Given.estate().point("a", 5);
     g.copies.removeIf(c -> c.store().equals("far"));
     g.copy("a", "far", CopyState.MISSING, NOW.minus(Duration.ofHours(1)));
-    assertThat(fate(g, Loss.ofSite("A"))).isEqualTo(Fate.LOST);
+    assertThat(Tried.fate(g, Loss.ofSite("A"))).isEqualTo(Fate.LOST);
   }
 
   /** What had nothing before is not laid at the door of any loss. */
   @Test
   void whoHadNothingIsNamedApart() {
     Given g = Given.estate();
-    assertThat(fate(g, Loss.ofSite("A"))).isEqualTo(Fate.HAD_NOTHING);
-    assertThat(of(g).after(Loss.ofSite("A"), 1).sentence())
+    assertThat(Tried.fate(g, Loss.ofSite("A"))).isEqualTo(Fate.HAD_NOTHING);
+    assertThat(Tried.of(g).after(Loss.ofSite("A"), 1).sentence())
         .isEqualTo("0 of 0 survive; none is lost; 1 had nothing to come back from before");
-    assertThat(of(g).ranking()).allSatisfy(r -> assertThat(r.weight()).isZero());
+    assertThat(Tried.of(g).ranking()).allSatisfy(r -> assertThat(r.weight()).isZero());
   }
 
   /** A drill from a store that is lost says nothing of the copy elsewhere, unless that is the same bytes. */
@@ -181,15 +160,15 @@ class SurvivalTest {
     String drilled = g.drills.get(0).store();
     String other = drilled.equals("near") ? "far" : "near";
     Loss loss = Loss.ofStores(Set.of(drilled));
-    assertThat(line(g, Loss.NONE).rung()).isEqualTo(Rung.RESTORED);
-    assertThat(line(g, loss).rung()).isNull();
+    assertThat(Tried.line(g, Loss.NONE).rung()).isEqualTo(Rung.RESTORED);
+    assertThat(Tried.line(g, loss).rung()).isNull();
     String sum = "0123456789abcdef".repeat(4);
     g.theCopy("a", drilled, "sha256", sum);
-    assertThat(line(g, loss).rung()).isNull();
+    assertThat(Tried.line(g, loss).rung()).isNull();
     g.theCopy("a", other, "sha256", sum.replace('0', '1'));
-    assertThat(line(g, loss).rung()).isNull();
+    assertThat(Tried.line(g, loss).rung()).isNull();
     g.theCopy("a", other, "sha256", sum);
-    assertThat(line(g, loss).rung()).isEqualTo(Rung.RESTORED);
+    assertThat(Tried.line(g, loss).rung()).isEqualTo(Rung.RESTORED);
   }
 
   /** Of two workloads that compete for one store the stricter tier is back first, with what it needs. */
@@ -209,7 +188,7 @@ class SurvivalTest {
       g.point(key + "-1", key, Form.FULL, null, 2, PointOutcome.COMPLETE);
       g.thePoint(key + "-1", "size", "10000000000").copy(key + "-1", "near");
     }
-    Aftermath after = of(g).after(Loss.NONE, 1);
+    Aftermath after = Tried.of(g).after(Loss.NONE, 1);
     assertThat(after.backByTier()).containsEntry(1, 200_000L).containsEntry(3, 300_000L);
     assertThat(after.bytes()).isEqualTo(30_000_000_000L);
     assertThat(after.sentence())
@@ -217,7 +196,7 @@ class SurvivalTest {
     // What needs what is lost is lost with it.
     g.copies.removeIf(c -> c.point().equals("names-1"));
     g.copy("names-1", "far");
-    Aftermath lost = of(g).after(Loss.ofSite("B"), 1);
+    Aftermath lost = Tried.of(g).after(Loss.ofSite("B"), 1);
     assertThat(lost.lines())
         .filteredOn(l -> l.workload().key().equals("first"))
         .singleElement()
@@ -235,39 +214,12 @@ class SurvivalTest {
     g.workloads.add(Given.workload("late", 4));
     g.resources.add(Given.resource("names", Kind.FILE_SHARE, "late"));
     g.point("names-1", "names", Form.FULL, null, 2, PointOutcome.COMPLETE).copy("names-1", "far");
-    assertThat(fate(g, Loss.NONE)).isEqualTo(Fate.NOT_KNOWN);
-    assertThat(line(g, Loss.NONE).back()).isNull();
-    assertThat(line(g, Loss.NONE).sentence())
+    assertThat(Tried.fate(g, Loss.NONE)).isEqualTo(Fate.NOT_KNOWN);
+    assertThat(Tried.line(g, Loss.NONE).back()).isNull();
+    assertThat(Tried.line(g, Loss.NONE).sentence())
         .isEqualTo("how long it takes until R is back is not known");
     g.copy("names-1", "near");
-    assertThat(fate(g, Loss.NONE)).isEqualTo(Fate.SURVIVES);
-  }
-
-  @Test
-  void whatHurtsMostComesFirst() {
-    Given g = Given.estate().point("a", 5);
-    g.stores.add(Given.store("third", "B", Medium.DISK, "array", true));
-    g.workloads.add(Given.workload("first", 1));
-    g.resources.add(Given.resource("db", Kind.DATABASE, "first"));
-    g.point("db-1", "db", Form.FULL, null, 1, PointOutcome.COMPLETE).copy("db-1", "third");
-    List<LossRank> ranks = of(g).ranking();
-    assertThat(ranks.get(0).loss()).isEqualTo(Loss.ofRegion("nordal"));
-    assertThat(ranks.get(0).lost()).hasSize(2);
-    LossRank third = ranks.stream()
-        .filter(r -> r.loss().equals(Loss.ofStores(Set.of("third"))))
-        .findFirst()
-        .orElseThrow();
-    assertThat(third.lost()).containsExactly("first");
-    // The pair that takes w too is there; the pair that takes no more than its one is not.
-    assertThat(ranks)
-        .extracting(LossRank::loss)
-        .contains(Loss.ofStores(Set.of("near", "far")))
-        .doesNotContain(Loss.ofStores(Set.of("near", "third")));
-    LossRank none = ranks.stream()
-        .filter(r -> r.loss().equals(Loss.ofStores(Set.of("near"))))
-        .findFirst()
-        .orElseThrow();
-    assertThat(none.weight()).isZero();
+    assertThat(Tried.fate(g, Loss.NONE)).isEqualTo(Fate.SURVIVES);
   }
 
   @Test
@@ -275,131 +227,24 @@ class SurvivalTest {
     Given g = Given.estate().point("a", 5);
     Loss all =
         new Loss(Set.of("A", "B"), Set.of("nordal"), Set.of("near", "far"), Set.of(), true, NOW);
-    assertThat(of(g).after(all, 1).sentence()).isEqualTo("0 of 1 survive; 1 is lost");
+    assertThat(Tried.of(g).after(all, 1).sentence()).isEqualTo("0 of 1 survive; 1 is lost");
     assertThat(all.words())
         .isEqualTo("site A, site B, region nordal, store far, store near, all that an administrator"
             + " could delete, all data after " + NOW);
     g.theStore("near", "site", "");
-    assertThat(fate(g, Loss.ofSite("B"))).as("a store in no site").isEqualTo(Fate.SURVIVES);
-  }
-
-  /** What came by a feed that is not trusted does not count, nor what hangs from it; what came by others does. */
-  @Test
-  void aFeedThatIsNotTrustedTaintsWhatItToldOf() {
-    Given g = Given.estate()
-        .point("old", 30)
-        .point("full", 20)
-        .point("inc", "r", Form.INCREMENTAL, "full", 5, PointOutcome.COMPLETE)
-        .copy("inc", "near");
-    toldBy(g, "full", "jobs");
-    Loss all = ofFeed("jobs", null);
-    assertThat(line(g, all).exposure()).isEqualTo(Duration.ofHours(30));
-    assertThat(line(g, ofFeed("other", null)).exposure()).isEqualTo(Duration.ofHours(5));
-    Instant at = NOW.minus(Duration.ofHours(20));
-    assertThat(line(g, ofFeed("jobs", at)).exposure())
-        .as("not after it")
-        .isEqualTo(Duration.ofHours(5));
-    assertThat(line(g, ofFeed("jobs", at.minusMillis(1))).exposure())
-        .isEqualTo(Duration.ofHours(30));
-    assertThat(all.words()).isEqualTo("what the feed jobs told of");
-    assertThat(ofFeed("jobs", at).words()).isEqualTo("what the feed jobs told of after " + at);
-  }
-
-  private static Loss ofFeed(String feed, Instant after) {
-    return new Loss(Set.of(), Set.of(), Set.of(), Set.of(), Set.of(), Set.of(feed), false, after);
-  }
-
-  private static void toldBy(Given g, String point, String feed) {
-    g.points.replaceAll(p -> p.key().equals(point)
-        ? new RecoveryPoint(
-            p.key(),
-            p.resource(),
-            p.policy(),
-            p.form(),
-            p.basedOn(),
-            p.times(),
-            p.outcome(),
-            p.taken(),
-            p.content(),
-            feed)
-        : p);
-  }
-
-  /** A safe or a person with the only key takes what is encrypted; one of two does not. */
-  @Test
-  void whatIsLostWithItsOnlyKey() {
-    Given g = Given.estate().point("a", 5).theResource("key_places", "safe of the notary");
-    Loss safe = Loss.ofHolder("safe of the notary");
-    assertThat(fate(g, safe)).as("it is not known to be encrypted").isEqualTo(Fate.SURVIVES);
-    g.thePoint("a", "encrypted", "yes");
-    assertThat(line(g, safe).sentence())
-        .isEqualTo("nothing is left of R that can be opened: its keys are lost too");
-    assertThat(of(g).ranking())
-        .filteredOn(r -> r.loss().equals(safe))
-        .singleElement()
-        .extracting(r -> r.lost().size())
-        .isEqualTo(1);
-    g.theResource("key_places", "safe of the notary;Jonas Brae;A");
-    assertThat(fate(g, safe)).isEqualTo(Fate.SURVIVES);
-    assertThat(of(g).holders()).containsExactly("Jonas Brae", "safe of the notary");
-    assertThat(of(g).onlyHolders()).isEmpty();
-  }
-
-  /** Nobody left who can: neither lost nor saved, but nobody knows. */
-  @Test
-  void withoutAnybodyWhoCanItIsNotKnown() {
-    Given g = Given.estate().point("a", 5).theResource("restorers", "Ada;Bo");
-    assertThat(fate(g, Loss.ofHolder("Ada"))).isEqualTo(Fate.SURVIVES);
-    Loss both = new Loss(
-        Set.of(), Set.of(), Set.of(), Set.of(), Set.of("Ada", "Bo"), Set.of(), false, null);
-    assertThat(line(g, both).sentence())
-        .isEqualTo("nobody is left of those who can bring R back: Ada and Bo");
-    assertThat(fate(g, both)).isEqualTo(Fate.NOT_KNOWN);
-    assertThat(both.words()).isEqualTo("Ada, Bo");
+    assertThat(Tried.fate(g, Loss.ofSite("B"))).as("a store in no site").isEqualTo(Fate.SURVIVES);
   }
 
   /** How far back what is left goes: of the member that goes back least. */
   @Test
   void theReachThatIsLeft() {
     Given g = Given.estate().point("old", 90).point("new", 5);
-    assertThat(line(g, Loss.NONE).reach()).isEqualTo(Duration.ofHours(90));
+    assertThat(Tried.line(g, Loss.NONE).reach()).isEqualTo(Duration.ofHours(90));
     g.copies.removeIf(c -> c.point().equals("old") && c.store().equals("far"));
-    assertThat(line(g, Loss.ofSite("A")).reach()).isEqualTo(Duration.ofHours(5));
+    assertThat(Tried.line(g, Loss.ofSite("A")).reach()).isEqualTo(Duration.ofHours(5));
     g.resources.add(Given.resource("s", Kind.FILE_SHARE, "w"));
     g.point("s-1", "s", Form.FULL, null, 7, PointOutcome.COMPLETE).copy("s-1", "near");
-    assertThat(line(g, Loss.NONE).reach()).isEqualTo(Duration.ofHours(7));
-    assertThat(line(g, Loss.ofSite("A")).reach()).as("a member is lost").isNull();
-  }
-
-  /** The ranking counts what is lost because it needs what is. */
-  @Test
-  void whatNeedsWhatIsLostCountsToo() {
-    Given g = Given.estate().point("a", 5).theResource("needs", "names");
-    g.workloads.add(Given.workload("late", 4));
-    g.resources.add(Given.resource("names", Kind.FILE_SHARE, "late"));
-    g.point("names-1", "names", Form.FULL, null, 2, PointOutcome.COMPLETE).copy("names-1", "far");
-    assertThat(of(g).ranking())
-        .filteredOn(r -> r.loss().equals(Loss.ofSite("B")))
-        .singleElement()
-        .extracting(r -> r.lost().size())
-        .isEqualTo(2);
-  }
-
-  /** One row a workload that is lost or late, one a loss that does neither, in the order of the facts. */
-  @Test
-  void theTableOfSingleLosses() {
-    Given g = Given.estate().point("old", 60).point("new", 5);
-    g.copies.removeIf(c -> c.point().equals("new") && c.store().equals("far"));
-    g.copies.removeIf(c -> c.point().equals("old") && c.store().equals("near"));
-    assertThat(Tables.survival(of(g).singles()).split("\r\n"))
-        .containsExactly(
-            "loss,fate,workload",
-            "store near,late,w",
-            "store far,survives,",
-            "site A,late,w",
-            "site B,survives,",
-            "region nordal,lost,w",
-            "failure domain array,late,w",
-            "all that an administrator could delete,late,w");
+    assertThat(Tried.line(g, Loss.NONE).reach()).isEqualTo(Duration.ofHours(7));
+    assertThat(Tried.line(g, Loss.ofSite("A")).reach()).as("a member is lost").isNull();
   }
 }

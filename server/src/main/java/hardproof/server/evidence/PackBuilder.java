@@ -3,6 +3,7 @@ package hardproof.server.evidence;
 import hardproof.core.controls.ControlResult;
 import hardproof.core.controls.Controls;
 import hardproof.core.estate.Selector;
+import hardproof.core.evidence.SurvivalTable;
 import hardproof.core.evidence.Tables;
 import hardproof.core.facts.Estate;
 import hardproof.core.facts.Facts;
@@ -235,7 +236,7 @@ public final class PackBuilder {
     bag.payload(DRILLS, Tables.drills(facts.facts().drills()));
     bag.payload(REHEARSALS, Tables.rehearsals(facts.facts().rehearsals()));
     bag.payload(
-        SURVIVAL, Tables.survival(Survival.of(facts.estate(), evaluation).singles()));
+        SURVIVAL, SurvivalTable.of(Survival.of(facts.estate(), evaluation).singles()));
     addFacts(facts.estate(), bag);
     bag.payload(FACTS, facts::write);
     addLogs(facts, bag);
