@@ -152,9 +152,12 @@ const settle = () =>
       @close="settling = undefined"
       @submit="settle"
     >
-      <p>
-        It belongs at {{ settling.back ? settling.home : settling.away }}, as it is: it is not gone
-        back from there, and what is open here is not followed any more.
+      <p v-if="settling.back">
+        It is home as it should be: what is open here is not followed any more.
+      </p>
+      <p v-else>
+        It belongs at {{ settling.away }}, as it is: it does not go back, and what is open here is
+        not followed any more.
       </p>
       <v-textarea v-model="reason" label="Why" rows="2" maxlength="500" autofocus />
     </FormDialog>

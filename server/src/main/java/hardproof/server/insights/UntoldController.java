@@ -20,7 +20,7 @@ class UntoldController {
   private final Evaluations evaluations;
 
   /** Of the evaluation that was asked about last. */
-  private volatile @Nullable Known known;
+  private @Nullable Known known;
 
   private record Known(Evaluated of, List<UntoldView> untold) {}
 
@@ -47,7 +47,11 @@ class UntoldController {
   @Operation(summary = "What feeds never tell, and which criteria can't be judged therefore")
   @GetMapping
   List<UntoldView> untold(@ParameterObject AsAt asAt) {
-    Evaluated evaluated = evaluations.at(asAt);
+    return of(evaluations.at(asAt));
+  }
+
+  /** Worked out once, however many ask for it together. */
+  private synchronized List<UntoldView> of(Evaluated evaluated) {
     Known last = known;
     if (last == null || last.of() != evaluated) {
       last = new Known(

@@ -41,7 +41,7 @@ class SurvivalController {
   private final CapacityStore capacities;
 
   /** Of the evaluation that was asked about last: losses are tried one after another. */
-  private volatile @Nullable Prepared prepared;
+  private @Nullable Prepared prepared;
 
   private record Prepared(Evaluated of, Survival survival) {}
 
@@ -50,7 +50,8 @@ class SurvivalController {
     this.capacities = capacities;
   }
 
-  private Survival survival(Evaluated evaluated) {
+  /** Made once, however many ask for it together, as the page does. */
+  private synchronized Survival survival(Evaluated evaluated) {
     Prepared last = prepared;
     if (last == null || last.of() != evaluated) {
       last = new Prepared(evaluated, Survival.of(evaluated.estate(), evaluated.evaluation()));
