@@ -328,7 +328,7 @@ class RestTest {
     assertThat(report.response().headers().firstValue("content-security-policy").orElse(""))
         .contains("default-src 'none'");
     JsonNode verification = done(client.post(path + "/verification", "{}")).path("verification");
-    assertThat(verification.path("checks").size()).isEqualTo(18);
+    assertThat(verification.path("checks").size()).isEqualTo(19);
     for (JsonNode check : verification.path("checks")) {
       assertThat(check.path("passed").asBoolean()).isTrue();
     }
