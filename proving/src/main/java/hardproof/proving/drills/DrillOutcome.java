@@ -48,7 +48,7 @@ final class DrillOutcome {
 
   void unreadable(DrillWatcher watcher, DrillRequest request, ArtifactUnreadable e) {
     String place = e.place();
-    if (e.outside()) {
+    if (e.unjudged()) {
       interrupted(
           watcher,
           e.getMessage() + " (" + request.storeName() + "); this says nothing about the data");

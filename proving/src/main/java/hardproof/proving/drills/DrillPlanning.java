@@ -122,8 +122,7 @@ final class DrillPlanning {
     if (request.store().refusal() != null) {
       return request.storeName() + ": " + request.store().refusal() + ".";
     } else if (!request.store().reachable()) {
-      return request.storeName() + " can't be reached: " + request.store().where()
-          + " is not a folder here. Mount it, or correct the path of the store.";
+      return request.storeName() + " can't be reached: " + request.store().away() + ".";
     }
     return request.method().needsSandbox() ? sandboxes.refusal() : null;
   }

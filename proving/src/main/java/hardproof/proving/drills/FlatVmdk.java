@@ -87,6 +87,9 @@ final class FlatVmdk {
         w.steps.read(n);
       }
     } catch (ArtifactUnreadable e) {
+      if (e.unjudged()) {
+        throw e;
+      }
       throw new IOException(
           "it describes the disk " + extent.group(3) + ", which " + e.getMessage(), e);
     }

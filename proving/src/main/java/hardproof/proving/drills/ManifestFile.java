@@ -82,7 +82,7 @@ final class ManifestFile {
     try {
       return request.store().size(place) >= 0;
     } catch (ArtifactUnreadable e) {
-      return e.outside();
+      return e.unjudged();
     }
   }
 
@@ -110,7 +110,7 @@ final class ManifestFile {
     try (InputStream in = request.store().open(place)) {
       bytes = in.readNBytes(MAX_BYTES);
     } catch (ArtifactUnreadable e) {
-      if (e.outside()) {
+      if (e.unjudged()) {
         throw e;
       }
       throw DrillFailure.copyUnrestorable(request, artifact, "the manifest " + e.getMessage());

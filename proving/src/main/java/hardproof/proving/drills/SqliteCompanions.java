@@ -71,6 +71,9 @@ final class SqliteCompanions {
     try {
       size = request.store().size(place);
     } catch (ArtifactUnreadable e) {
+      if (e.unjudged()) {
+        throw e;
+      }
       return -1;
     }
     try (InputStream in = request.store().open(place);

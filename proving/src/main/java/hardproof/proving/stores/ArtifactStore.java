@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.time.Instant;
 import java.util.List;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /** A store that artifacts can be read from. Nothing can be written through it. */
@@ -17,8 +18,17 @@ public interface ArtifactStore {
     return null;
   }
 
+  /**
+   * Why the store itself can't be reached, apart from any artifact, in words that follow "can't be reached:";
+   * null when it can.
+   */
+  @Nullable
+  String away();
+
   /** Whether the store itself can be reached, apart from any artifact. */
-  boolean reachable();
+  default boolean reachable() {
+    return away() == null;
+  }
 
   /**
    * Size of an artifact in bytes; of a folder, of all files in it.
@@ -40,6 +50,22 @@ public interface ArtifactStore {
    * @throws ArtifactUnreadable when it is no folder, is not there or lies outside the store
    */
   Folder folder(String place) throws ArtifactUnreadable;
+
+  /**
+   * Tells of everything that lies on it, without reading any of it. In no order; links are not followed.
+   *
+   * @throws ArtifactUnreadable when the list breaks off: what was told until then is not all
+   */
+  void list(Consumer<Listed> each) throws ArtifactUnreadable;
+
+  /**
+   * What the store itself says of a thing on it, beyond what a list tells.
+   *
+   * @throws ArtifactUnreadable when it is not there, or can't be asked for
+   */
+  default Protection protection(String place) throws ArtifactUnreadable {
+    return Protection.NOT_KNOWN;
+  }
 
   /** A folder on a store. Links in it are told, and never followed. */
   interface Folder {
@@ -78,27 +104,28 @@ public interface ArtifactStore {
   final class ArtifactUnreadable extends IOException {
     private static final long serialVersionUID = 1L;
     private final String place;
-    private final boolean outside;
+    private final boolean unjudged;
 
     /** The message reads {@code PLACE what}. */
     public ArtifactUnreadable(String place, String what, Throwable cause) {
       this(place, what, cause, false);
     }
 
-    private ArtifactUnreadable(String place, String what, Throwable cause, boolean outside) {
+    private ArtifactUnreadable(String place, String what, Throwable cause, boolean unjudged) {
       super(place + " " + what, cause);
       this.place = place;
-      this.outside = outside;
+      this.unjudged = unjudged;
     }
 
-    /** Where it lies may not be read: nobody has looked, so nothing is said about the data. */
-    static ArtifactUnreadable outside(String place, String what) {
-      return new ArtifactUnreadable(place, what, null, true);
+    /** Nobody could look at it, or not at all of it: nothing is said about the data. */
+    public static ArtifactUnreadable unjudged(
+        String place, String what, @Nullable Throwable cause) {
+      return new ArtifactUnreadable(place, what, cause, true);
     }
 
-    /** Whether it was not looked at because of where it lies. */
-    public boolean outside() {
-      return outside;
+    /** Whether it says nothing about the data: it may not be read, or the way to it broke. */
+    public boolean unjudged() {
+      return unjudged;
     }
 
     /** Which artifact it is. */

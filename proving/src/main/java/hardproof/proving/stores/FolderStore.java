@@ -1,5 +1,6 @@
 package hardproof.proving.stores;
 
+import java.io.File;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.FileVisitResult;
@@ -9,6 +10,7 @@ import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.util.function.BiConsumer;
+import java.util.function.Consumer;
 
 /** A store that is a folder: a local disk, or an NFS or SMB mount. */
 public final class FolderStore implements ArtifactStore {
@@ -39,8 +41,27 @@ public final class FolderStore implements ArtifactStore {
   }
 
   @Override
-  public boolean reachable() {
-    return refusal() == null && Files.isDirectory(root);
+  public String away() {
+    return refusal() == null && Files.isDirectory(root)
+        ? null
+        : where() + " is not a folder here. Mount it, or correct the path of the store";
+  }
+
+  @Override
+  public void list(Consumer<Listed> each) throws ArtifactUnreadable {
+    if (away() != null) {
+      throw ArtifactUnreadable.unjudged("its list", "can't be read: " + away(), null);
+    }
+    int above = root.toString().length() + 1;
+    try {
+      walk(root, (file, attributes) -> {
+        String place = file.toString().substring(above).replace(File.separatorChar, '/');
+        each.accept(
+            Listed.file(place, attributes.size(), attributes.lastModifiedTime().toInstant()));
+      });
+    } catch (IOException e) {
+      throw ArtifactUnreadable.unjudged("its list", "can't be read: " + e.getMessage(), e);
+    }
   }
 
   @Override
@@ -101,12 +122,12 @@ public final class FolderStore implements ArtifactStore {
   /** Real paths are compared, so that a link inside the store can't lead out of it either. */
   private Path resolve(String place) throws ArtifactUnreadable {
     if (refusal() != null) {
-      throw ArtifactUnreadable.outside(place, "is not read: " + refusal());
+      throw ArtifactUnreadable.unjudged(place, "is not read: " + refusal(), null);
     }
     try {
       Path path = root.resolve(place);
       if (!path.normalize().startsWith(root.normalize())) {
-        throw ArtifactUnreadable.outside(place, "lies outside its store, and is not read");
+        throw ArtifactUnreadable.unjudged(place, "lies outside its store, and is not read", null);
       }
       if (!Files.isRegularFile(path) && !Files.isDirectory(path)) {
         throw new ArtifactUnreadable(place, "is not on the store", null);
@@ -117,7 +138,7 @@ public final class FolderStore implements ArtifactStore {
           || real.equals(realRoot)
           || !roots.mayRead(real)
           || roots.holdsForbidden(real)) {
-        throw ArtifactUnreadable.outside(place, "lies outside its store, and is not read");
+        throw ArtifactUnreadable.unjudged(place, "lies outside its store, and is not read", null);
       }
       return real;
     } catch (ArtifactUnreadable e) {

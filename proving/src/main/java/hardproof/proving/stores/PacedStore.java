@@ -7,6 +7,7 @@ import java.io.InputStream;
 import java.io.InterruptedIOException;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
 
 /** A store that is read no faster than it may be, by everything that reads through this one together. */
 public final class PacedStore implements ArtifactStore {
@@ -42,8 +43,18 @@ public final class PacedStore implements ArtifactStore {
   }
 
   @Override
-  public boolean reachable() {
-    return store.reachable();
+  public String away() {
+    return store.away();
+  }
+
+  @Override
+  public void list(Consumer<Listed> each) throws ArtifactUnreadable {
+    store.list(each);
+  }
+
+  @Override
+  public Protection protection(String place) throws ArtifactUnreadable {
+    return store.protection(place);
   }
 
   @Override

@@ -100,7 +100,7 @@ class OutsidersTest {
 
   @Test
   void aStoreThatIsAwayIsNotReadAndNothingIsSaidOfTheData() throws IOException {
-    when(store.reachable()).thenReturn(false);
+    when(store.away()).thenReturn("/mnt/skerry is not a folder here");
     DrillResult result = readThrough();
     assertThat(result.restore()).isEqualTo(RestoreState.REFUSED);
     assertThat(result.sentence()).startsWith("SKERRY DISK can't be reached: /mnt/skerry");

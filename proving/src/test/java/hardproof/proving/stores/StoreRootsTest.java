@@ -46,7 +46,7 @@ class StoreRootsTest {
       assertThatThrownBy(look)
           .as(place)
           .isInstanceOfSatisfying(
-              ArtifactUnreadable.class, e -> assertThat(e.outside()).isTrue())
+              ArtifactUnreadable.class, e -> assertThat(e.unjudged()).isTrue())
           .hasMessageNotContaining("secret");
     }
   }
