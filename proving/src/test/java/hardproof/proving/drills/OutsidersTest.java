@@ -100,6 +100,7 @@ class OutsidersTest {
 
   @Test
   void aStoreThatIsAwayIsNotReadAndNothingIsSaidOfTheData() throws IOException {
+    when(store.reachable()).thenReturn(false);
     when(store.away()).thenReturn("/mnt/skerry is not a folder here");
     DrillResult result = readThrough();
     assertThat(result.restore()).isEqualTo(RestoreState.REFUSED);
