@@ -1,5 +1,7 @@
 package hardproof.core;
 
+import hardproof.core.census.CensusFact;
+import hardproof.core.census.CensusState;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.CriterionCode;
@@ -59,6 +61,7 @@ public final class Given {
   public final List<AcceptedException> exceptions = new ArrayList<>();
   public final List<DrillFact> drills = new ArrayList<>();
   public final List<RehearsalFact> rehearsals = new ArrayList<>();
+  public final List<CensusFact> censuses = new ArrayList<>();
 
   public static Given estate() {
     Given g = new Given();
@@ -267,6 +270,25 @@ public final class Given {
     return this;
   }
 
+  /** The newest census of a store found this of the copy of a point, an hour ago. */
+  public Given listed(String point, String store, CensusState state) {
+    String resource = points.stream()
+        .filter(p -> p.key().equals(point))
+        .findFirst()
+        .map(RecoveryPoint::resource)
+        .orElse("r");
+    censuses.add(new CensusFact(
+        censuses.size() + 1,
+        1,
+        resource,
+        point,
+        store,
+        NOW.minus(Duration.ofHours(1)),
+        state,
+        state.differs() ? point + " is not as it is claimed" : "there"));
+    return this;
+  }
+
   /** The newest drill took so long, and read so much. */
   public Given took(Duration took, long bytes) {
     DrillFact d = drills.remove(drills.size() - 1);
@@ -307,7 +329,8 @@ public final class Given {
   public Facts facts() {
     return new Facts(
             feeds, workloads, resources, stores, policies, points, copies, jobs, exceptions, drills)
-        .withRehearsals(rehearsals);
+        .withRehearsals(rehearsals)
+        .withCensuses(List.copyOf(censuses));
   }
 
   public Estate at(Instant instant) {

@@ -41,6 +41,7 @@ public enum CriterionCode implements Coded, Criterion {
   COPIES_INDEPENDENT(new CopiesIndependent()),
   COPIES_RESIDENCY(new CopiesResidency()),
   COPIES_REDUNDANCY(new CopiesRedundancy()),
+  COPIES_AS_LISTED(new CopiesAsListed()),
   COPIES_SURVIVE_ONE(new CopiesSurviveOne()),
   COPIES_SURVIVE_INTRUDER(new CopiesSurviveIntruder()),
   SAFE_ENCRYPTED(new SafeEncrypted()),

@@ -1,5 +1,7 @@
 package hardproof.core.criteria;
 
+import hardproof.core.census.CensusFact;
+import hardproof.core.census.CensusState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.Method;
 import hardproof.core.ladder.Rung;
@@ -12,6 +14,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -35,7 +38,11 @@ public record Proof(
   public static Proof of(Subject s) {
     Rung demanded = s.resource().kind().demanded(s.demand().rung());
     Instant oldest = s.asAt().minus(s.demand().proofPeriod());
-    List<DrillFact> counting = s.estate().drillsOf(s.protector().key()).stream()
+    Stream<DrillFact> held = s.estate().censusOf(s.protector().key()).stream()
+        .filter(c -> c.state() == CensusState.HELD)
+        .map(CensusFact::asDrill);
+    List<DrillFact> counting = Stream.concat(
+            held, s.estate().drillsOf(s.protector().key()).stream())
         .filter(DrillFact::passed)
         .filter(d -> counts(s, d))
         .map(d -> Rehearsed.lifted(s, d))
@@ -129,6 +136,8 @@ public record Proof(
   /** The drill it rests on; empty when there is none. */
   public List<FactRef> facts() {
     DrillFact drill = reached != null ? reached : best;
-    return drill == null ? List.of() : List.of(new FactRef("drills", drill.run()));
+    return drill == null || drill.method() == Method.CENSUS
+        ? List.of()
+        : List.of(new FactRef("drills", drill.run()));
   }
 }

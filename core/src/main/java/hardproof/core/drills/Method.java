@@ -11,6 +11,8 @@ import java.util.Set;
 public enum Method implements Coded {
   /** Looks whether the artifacts of the chain are on the store, with the expected size. */
   PRESENCE(Rung.HELD, false, "presence", EnumSet.allOf(Kind.class)),
+  /** Lists a whole store and looks for all that is claimed to be on it. Nobody orders it for one point. */
+  CENSUS(Rung.HELD, false, "census", EnumSet.noneOf(Kind.class)),
   /**
    * Reads one artifact, as a sweep over a store does, and compares its checksum. Nobody orders it: it
    * is the record that a sweep leaves.

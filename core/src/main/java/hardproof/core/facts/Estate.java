@@ -1,5 +1,6 @@
 package hardproof.core.facts;
 
+import hardproof.core.census.CensusFact;
 import hardproof.core.copies.Copy;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.estate.AcceptedException;
@@ -15,6 +16,7 @@ import hardproof.core.points.RecoveryPoint;
 import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -45,6 +47,7 @@ public final class Estate {
   private final Map<String, List<Job>> jobsByResource;
   private final Layered<List<DrillFact>> drillsByResource;
   private final RehearsalIndex rehearsals;
+  private final Map<String, List<CensusFact>> censuses;
   private final List<AcceptedException> valid;
 
   /** An estate whose points and copies are all in {@code facts}. */
@@ -86,6 +89,7 @@ public final class Estate {
     this.jobsByResource = Indexes.jobs(facts);
     this.drillsByResource = Layered.of(Indexes.drills(facts));
     this.rehearsals = new RehearsalIndex(facts.rehearsals());
+    this.censuses = Indexes.group(facts.censuses(), CensusFact::resource);
     this.valid = Indexes.valid(facts, asAt);
   }
 
@@ -117,6 +121,9 @@ public final class Estate {
     this.rehearsals = facts.rehearsals() == old.rehearsals()
         ? before.rehearsals
         : new RehearsalIndex(facts.rehearsals());
+    this.censuses = facts.censuses() == old.censuses()
+        ? before.censuses
+        : Indexes.group(facts.censuses(), CensusFact::resource);
     this.valid = facts.exceptions() == old.exceptions() ? before.valid : Indexes.valid(facts, asAt);
   }
 
@@ -247,6 +254,26 @@ public final class Estate {
   public List<DrillFact> drillsOf(String resource) {
     List<DrillFact> drills = drillsByResource.get(resource);
     return drills == null ? List.of() : drills;
+  }
+
+  /** What censuses found of its copies, each as the newest that said something of it. */
+  public List<CensusFact> censusOf(String resource) {
+    return censuses.getOrDefault(resource, List.of());
+  }
+
+  /** Drills and, where a census found a copy to be bad, that; in the order they ended. */
+  public List<DrillFact> blamingOf(String resource) {
+    List<DrillFact> found = censusOf(resource).stream()
+        .filter(c -> c.state().bad())
+        .map(CensusFact::asDrill)
+        .toList();
+    if (found.isEmpty()) {
+      return drillsOf(resource);
+    }
+    List<DrillFact> all = new ArrayList<>(drillsOf(resource));
+    all.addAll(found);
+    all.sort(Comparator.comparing(DrillFact::ended));
+    return all;
   }
 
   public RehearsalIndex rehearsals() {

@@ -1,5 +1,6 @@
 package hardproof.core.facts;
 
+import hardproof.core.census.CensusFact;
 import hardproof.core.copies.Copy;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RehearsalFact;
@@ -25,9 +26,10 @@ public record Facts(
     List<Job> jobs,
     List<AcceptedException> exceptions,
     List<DrillFact> drills,
-    List<RehearsalFact> rehearsals) {
+    List<RehearsalFact> rehearsals,
+    List<CensusFact> censuses) {
 
-  /** Without rehearsals. */
+  /** Without rehearsals and censuses. */
   public Facts(
       List<Feed> feeds,
       List<Workload> workloads,
@@ -50,6 +52,7 @@ public record Facts(
         jobs,
         exceptions,
         drills,
+        List.of(),
         List.of());
   }
 
@@ -66,7 +69,8 @@ public record Facts(
         jobs,
         exceptions,
         drills,
-        rehearsals);
+        rehearsals,
+        censuses);
   }
 
   /** The same with other stores. */
@@ -82,7 +86,8 @@ public record Facts(
         jobs,
         exceptions,
         drills,
-        rehearsals);
+        rehearsals,
+        censuses);
   }
 
   /** The same with other exceptions. */
@@ -98,7 +103,8 @@ public record Facts(
         jobs,
         other,
         drills,
-        rehearsals);
+        rehearsals,
+        censuses);
   }
 
   /** The same with other policies. */
@@ -114,7 +120,8 @@ public record Facts(
         jobs,
         exceptions,
         drills,
-        rehearsals);
+        rehearsals,
+        censuses);
   }
 
   /** The same with other drills. */
@@ -130,7 +137,8 @@ public record Facts(
         jobs,
         exceptions,
         other,
-        rehearsals);
+        rehearsals,
+        censuses);
   }
 
   /** The same with other workloads. */
@@ -146,7 +154,8 @@ public record Facts(
         jobs,
         exceptions,
         drills,
-        rehearsals);
+        rehearsals,
+        censuses);
   }
 
   /** The same with other feeds. */
@@ -162,7 +171,8 @@ public record Facts(
         jobs,
         exceptions,
         drills,
-        rehearsals);
+        rehearsals,
+        censuses);
   }
 
   /** The same with other rehearsals. */
@@ -178,6 +188,24 @@ public record Facts(
         jobs,
         exceptions,
         drills,
+        other,
+        censuses);
+  }
+
+  /** The same with what censuses found. */
+  public Facts withCensuses(List<CensusFact> other) {
+    return new Facts(
+        feeds,
+        workloads,
+        resources,
+        stores,
+        policies,
+        points,
+        copies,
+        jobs,
+        exceptions,
+        drills,
+        rehearsals,
         other);
   }
 }

@@ -67,7 +67,7 @@ public final class Usability {
   private Usability(Estate estate, String resource, Consistency demanded) {
     this.set = estate.pointSet(resource);
     this.demanded = demanded;
-    this.blames = new Blames(estate.drillsOf(resource));
+    this.blames = new Blames(estate.blamingOf(resource));
     this.own = new OwnWorth(estate, set, demanded, blames);
     this.spans = new ChainSpans(set, demanded, own);
     this.made = new Judged[set.size()];

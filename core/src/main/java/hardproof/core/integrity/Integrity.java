@@ -70,7 +70,7 @@ public record Integrity(Map<String, Tally> stores, List<Damage> damaged) {
   /** Copies and points that a drill, a sweep or a feed showed to be bad, with what hangs from them. */
   private static List<Damage> damage(
       Estate estate, Resource resource, PointSet set, Map<String, Tally> stores) {
-    boolean any = estate.drillsOf(resource.key()).stream().anyMatch(DrillFact::failed);
+    boolean any = estate.blamingOf(resource.key()).stream().anyMatch(DrillFact::failed);
     List<Damage> found = new ArrayList<>();
     Usability usability = null;
     for (int row = 0; row < set.size(); row++) {

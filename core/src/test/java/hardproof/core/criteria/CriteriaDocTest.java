@@ -4,6 +4,7 @@ import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import hardproof.core.Given;
+import hardproof.core.census.CensusState;
 import hardproof.core.copies.Copy;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RehearsalFact;
@@ -172,6 +173,7 @@ class CriteriaDocTest {
             Values.duration(words[4].substring(1)).toMinutes() / 1440.0,
             words[3].equals("passed") ? null : words[1],
             words[3].equals("passed") ? null : words[5]);
+      case "listed" -> g.listed(words[1], words[2], Coded.of(CensusState.class, words[3]));
       case "rehearsal" ->
         g.rehearsed(Coded.of(RehearsalFact.Outcome.class, words[1]), Values.duration(words[2]));
       case "feed" -> feed(words);

@@ -18,8 +18,7 @@ public final class PacedStore implements ArtifactStore {
 
   private final ArtifactStore store;
   private final long bytesPerSecond;
-  private long begunNanos = -1;
-  private long read;
+  private long dueNanos = -1;
 
   /**
    * @param bytesPerSecond at least 1
@@ -76,12 +75,11 @@ public final class PacedStore implements ArtifactStore {
   private void took(long bytes) throws IOException {
     long wait = 0;
     synchronized (this) {
-      if (begunNanos < 0) {
-        begunNanos = System.nanoTime();
-      }
-      read += bytes;
-      long due = begunNanos + (long) ((double) read / bytesPerSecond * SECOND);
-      wait = TimeUnit.NANOSECONDS.toMillis(due - System.nanoTime());
+      long now = System.nanoTime();
+      // What was not read while nobody wanted to is not made up for.
+      long from = dueNanos < 0 ? now : Math.max(dueNanos, now);
+      dueNanos = from + (long) ((double) bytes / bytesPerSecond * SECOND);
+      wait = TimeUnit.NANOSECONDS.toMillis(dueNanos - now);
     }
     while (wait > 0) {
       try {

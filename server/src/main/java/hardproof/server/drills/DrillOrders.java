@@ -20,7 +20,6 @@ import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.proving.stores.ArtifactStore;
 import hardproof.proving.stores.PacedStore;
-import hardproof.proving.stores.StoreRoots;
 import hardproof.server.outside.OutsideHosts;
 import hardproof.server.runs.BaselineStore;
 import hardproof.server.runs.CheckStore;
@@ -28,6 +27,7 @@ import hardproof.server.runs.Run;
 import hardproof.server.runs.RunOrder;
 import hardproof.server.runs.RunStore;
 import hardproof.server.runs.ScreenStore;
+import hardproof.server.stores.Stores;
 import hardproof.server.web.Refused;
 import java.io.IOException;
 import java.time.Clock;
@@ -45,7 +45,7 @@ public final class DrillOrders {
   private final CheckStore checks;
   private final ScreenStore screens;
   private final DrillArtifacts artifacts;
-  private final StoreRoots roots;
+  private final Stores stores;
   private final OutsideHosts outside;
   private final Clock clock;
 
@@ -56,7 +56,7 @@ public final class DrillOrders {
       CheckStore checks,
       ScreenStore screens,
       BaselineStore baselines,
-      StoreRoots roots,
+      Stores stores,
       OutsideHosts outside,
       Clock clock) {
     this.runner = runner;
@@ -65,7 +65,7 @@ public final class DrillOrders {
     this.checks = checks;
     this.screens = screens;
     this.artifacts = new DrillArtifacts(baselines);
-    this.roots = roots;
+    this.stores = stores;
     this.outside = outside;
     this.clock = clock;
   }
@@ -205,14 +205,14 @@ public final class DrillOrders {
             + " with a known place. Bring in the field place of copies, or choose another point."));
   }
 
-  /** Where stores may lie. */
-  public StoreRoots roots() {
-    return roots;
+  /** How stores are reached. */
+  public Stores stores() {
+    return stores;
   }
 
   /** Whether a store can be read from here. */
   public boolean reachable(Store store) {
-    return store.path() != null && roots.open(store.path()).reachable();
+    return stores.reachable(store);
   }
 
   /** The strongest method that would not be refused; else the strongest, whose refusal says why. */
@@ -279,7 +279,7 @@ public final class DrillOrders {
     return new DrillRequest(
         run,
         new DrillRequest.Of(order.resource(), order.point(), point.dataTime()),
-        new DrillRequest.From(store.key(), store.name(), paced(order, roots.open(store.path()))),
+        new DrillRequest.From(store.key(), store.name(), paced(order, stores.open(store))),
         order.method(),
         chained,
         Objects.requireNonNullElse(order.checks(), List.of()),
@@ -310,14 +310,13 @@ public final class DrillOrders {
     return chained;
   }
 
-  private static Store store(Estate estate, RunOrder order) {
+  private Store store(Estate estate, RunOrder order) {
     Store store = estate.store(order.store());
     if (store == null) {
       throw new OrderRefused("'" + order.store() + "' is not a known store.");
     }
-    if (store.path() == null) {
-      throw new OrderRefused(store.name()
-          + " has no path, so nothing can be read from it. Bring in the field path of stores.");
+    if (!stores.known(store)) {
+      throw new OrderRefused(Stores.unknown(store));
     }
     return store;
   }

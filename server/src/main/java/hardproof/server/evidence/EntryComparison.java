@@ -1,5 +1,7 @@
 package hardproof.server.evidence;
 
+import hardproof.core.census.CensusFact;
+import hardproof.core.census.CensusState;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.AcceptedException;
@@ -62,6 +64,27 @@ record EntryComparison(List<String> wrong) {
 
   private static List<String> member(String resource, String run, String store) {
     return List.of(resource, run, store);
+  }
+
+  /**
+   * @param census the entry of the list it was found in
+   * @param found its own, where it is not as claimed
+   */
+  void census(CensusFact fact, JsonNode census, JsonNode found, String what) {
+    Map<String, @Nullable Object> list = new LinkedHashMap<>();
+    list.put("store", fact.store());
+    list.put("state", "done");
+    differing(list, census.path("content"), what);
+    same("at", fact.at().toString(), census.path("at"), what);
+    if (fact.state() != CensusState.HELD) {
+      Map<String, @Nullable Object> content = new LinkedHashMap<>();
+      content.put("resource", fact.resource());
+      content.put("point", fact.point());
+      content.put("store", fact.store());
+      content.put("state", fact.state().code());
+      content.put("sentence", fact.sentence());
+      differing(content, found.path("content"), what);
+    }
   }
 
   void readBack(DrillFact fact, JsonNode entry) {

@@ -107,6 +107,11 @@ public record FactsJson(
       json.writePOJOProperty(
           RehearsalsJson.REHEARSALS,
           facts().rehearsals().stream().map(RehearsalsJson::row).toList());
+      if (!facts().censuses().isEmpty()) {
+        json.writePOJOProperty(
+            CensusJson.CENSUSES,
+            facts().censuses().stream().map(CensusJson::row).toList());
+      }
       json.writePOJOProperty("runs", runs.stream().map(RunDetail::tree).toList());
       json.writePOJOProperty("history", history.tree());
       json.writeEndObject();

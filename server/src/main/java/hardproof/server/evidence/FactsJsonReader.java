@@ -121,7 +121,8 @@ final class FactsJsonReader {
         facts(FactKinds.JOBS),
         facts(FactKinds.EXCEPTIONS),
         drills(root),
-        RehearsalsJson.read(root.path(RehearsalsJson.REHEARSALS)));
+        RehearsalsJson.read(root.path(RehearsalsJson.REHEARSALS)),
+        CensusJson.read(root.path(CensusJson.CENSUSES)));
   }
 
   private static List<Feed> feeds(JsonNode root) {

@@ -1,5 +1,7 @@
 package hardproof.server.evidence;
 
+import hardproof.core.census.CensusFact;
+import hardproof.core.census.CensusState;
 import hardproof.core.estate.AcceptedException;
 import hardproof.server.evidence.PackProofs.Earlier;
 import hardproof.server.evidence.PackProofs.Included;
@@ -95,6 +97,7 @@ public final class PackLedger {
         .filter(FactsJson::isReadBack)
         .forEach(
             d -> ledger.of(LedgerKind.READ_BACK, FactsJson.readBack(d)).ifPresent(entries::add));
+    entries.addAll(censuses(facts));
     facts
         .history()
         .draws()
@@ -104,6 +107,21 @@ public final class PackLedger {
         .forEach(entries::add);
     String standard = facts.standard().version() + " " + facts.standard().name();
     ledger.of(LedgerKind.STANDARD, standard).ifPresent(entries::add);
+    return entries;
+  }
+
+  /** The censuses themselves, and each copy that they found not to be as claimed. */
+  private List<LedgerEntry> censuses(FactsJson facts) {
+    List<LedgerEntry> entries = new ArrayList<>();
+    facts.facts().censuses().stream()
+        .map(CensusFact::census)
+        .distinct()
+        .forEach(
+            census -> ledger.of(LedgerKind.CENSUS, String.valueOf(census)).ifPresent(entries::add));
+    facts.facts().censuses().stream()
+        .filter(c -> c.state() != CensusState.HELD)
+        .forEach(
+            c -> ledger.of(LedgerKind.CENSUS_FACT, String.valueOf(c.id())).ifPresent(entries::add));
     return entries;
   }
 

@@ -1,5 +1,7 @@
 package hardproof.server.evidence;
 
+import hardproof.core.census.CensusFact;
+import hardproof.core.census.CensusState;
 import hardproof.core.criteria.ShippedStandards;
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.CleanupState;
@@ -44,6 +46,7 @@ final class PackProofCheck {
     keys();
     checks.add(done("Ledger entries", entriesSentence()));
     drills();
+    censuses();
     rehearsals();
     exceptions();
     draws();
@@ -151,6 +154,22 @@ final class PackProofCheck {
         } else {
           comparison.readBack(fact, entry);
         }
+      }
+    }
+  }
+
+  private void censuses() {
+    EntryComparison comparison = new EntryComparison(wrong);
+    for (CensusFact fact : facts.facts().censuses()) {
+      String what = "what census " + fact.census() + " found of " + fact.point();
+      JsonNode census = entries.of(LedgerKind.CENSUS, String.valueOf(fact.census()));
+      JsonNode found = fact.state() == CensusState.HELD
+          ? census
+          : entries.of(LedgerKind.CENSUS_FACT, String.valueOf(fact.id()));
+      if (census == null || found == null) {
+        wrong.add(what + " is not in the ledger");
+      } else {
+        comparison.census(fact, census, found, what);
       }
     }
   }

@@ -42,7 +42,8 @@ final class PackScope {
             .toList(),
         all.exceptions(),
         all.drills().stream().filter(d -> resources.contains(d.resource())).toList(),
-        all.rehearsals().stream().filter(r -> workloads.contains(r.workload())).toList()));
+        all.rehearsals().stream().filter(r -> workloads.contains(r.workload())).toList(),
+        all.censuses().stream().filter(c -> resources.contains(c.resource())).toList()));
   }
 
   private static void addWithWhatItRestsOn(

@@ -1,5 +1,6 @@
 package hardproof.server.facts;
 
+import hardproof.core.census.CensusFact;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.Feed;
@@ -26,6 +27,7 @@ public final class FactStore {
   private final Database database;
   private final Function<Instant, List<DrillFact>> drills;
   private final Function<Instant, List<RehearsalFact>> rehearsals;
+  private final Function<Instant, List<CensusFact>> censuses;
   private final OwnFacts own;
   private final History history;
   private final PackedPoints points;
@@ -34,28 +36,32 @@ public final class FactStore {
    * @param drills the drills that had ended by an instant
    */
   public FactStore(Database database, Function<Instant, List<DrillFact>> drills) {
-    this(database, drills, asAt -> List.of());
+    this(database, drills, asAt -> List.of(), asAt -> List.of());
   }
 
   /**
    * @param drills the drills that had ended by an instant
    * @param rehearsals the same of rehearsals
+   * @param censuses what censuses had found by an instant
    */
   public FactStore(
       Database database,
       Function<Instant, List<DrillFact>> drills,
-      Function<Instant, List<RehearsalFact>> rehearsals) {
-    this(database, drills, rehearsals, new PackedPoints(database));
+      Function<Instant, List<RehearsalFact>> rehearsals,
+      Function<Instant, List<CensusFact>> censuses) {
+    this(database, drills, rehearsals, censuses, new PackedPoints(database));
   }
 
   FactStore(
       Database database,
       Function<Instant, List<DrillFact>> drills,
       Function<Instant, List<RehearsalFact>> rehearsals,
+      Function<Instant, List<CensusFact>> censuses,
       PackedPoints points) {
     this.database = database;
     this.drills = drills;
     this.rehearsals = rehearsals;
+    this.censuses = censuses;
     this.own = new OwnFacts(database);
     this.history = new History(database);
     this.points = points;
@@ -131,7 +137,8 @@ public final class FactStore {
         imported.jobs(),
         imported.exceptions(),
         drills.apply(asAt),
-        rehearsals.apply(asAt));
+        rehearsals.apply(asAt),
+        censuses.apply(asAt));
   }
 
   /** Every feed that had come by {@code asAt}, with what was said of it then and when it last came. */

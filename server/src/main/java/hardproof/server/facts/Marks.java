@@ -11,7 +11,7 @@ import org.springframework.jdbc.core.RowCallbackHandler;
  * @param other of everything that can turn any resource's outcomes: policies, stores, workloads,
  *     exceptions, standards, expected rhythms
  */
-public record Marks(long points, long copies, long jobs, long drills, String other) {
+public record Marks(long points, long copies, long jobs, long drills, long census, String other) {
 
   public static Marks now(Database database) {
     return database
@@ -23,13 +23,14 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
                    max((SELECT coalesce(max(ended_at), 0) FROM drill_run),
                        (SELECT coalesce(max(ended_at), 0) FROM read_back),
                        (SELECT coalesce(max(ended_at), 0) FROM rehearsal)),
+                   (SELECT coalesce(max(id), 0) FROM census WHERE state = 'done'),
                    (SELECT coalesce(max(id), 0) FROM import_batch
                      WHERE type IS NULL OR type NOT IN ('points', 'copies', 'jobs'))
                    || '/' || (SELECT coalesce(max(id), 0) FROM standard_in_force)
                    || '/' || (SELECT count(*) FROM feed) || '/' || (SELECT coalesce(max(rowid), 0) FROM feed_setting)
             """)
-        .query((r, n) ->
-            new Marks(r.getLong(1), r.getLong(2), r.getLong(3), r.getLong(4), r.getString(5)))
+        .query((r, n) -> new Marks(
+            r.getLong(1), r.getLong(2), r.getLong(3), r.getLong(4), r.getLong(5), r.getString(6)))
         .single();
   }
 
@@ -47,7 +48,12 @@ public record Marks(long points, long copies, long jobs, long drills, String oth
             UNION ALL SELECT resource FROM read_back WHERE ended_at > :drills
             UNION ALL SELECT m.resource FROM rehearsal r JOIN rehearsal_member m ON m.rehearsal = r.id
                        WHERE r.ended_at > :drills
+            UNION ALL SELECT resource FROM census_fact WHERE census > :census
+            UNION ALL SELECT resource FROM census_fact WHERE state = 'held' AND census IN
+              (SELECT max(id) FROM census WHERE state = 'done' AND id <= :census
+                  AND store IN (SELECT store FROM census WHERE id > :census AND state = 'done') GROUP BY store)
             """)
+        .param("census", before.census)
         .param("jobs", before.jobs)
         .param("drills", before.drills)
         .query(String.class)

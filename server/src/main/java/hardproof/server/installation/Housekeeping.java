@@ -7,6 +7,7 @@ import hardproof.server.programmes.FollowUps;
 import hardproof.server.programmes.Foretelling;
 import hardproof.server.reports.ReportDelivery;
 import hardproof.server.reports.ReportDesk;
+import hardproof.server.stores.Censuses;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
@@ -29,6 +30,7 @@ public final class Housekeeping implements AutoCloseable {
 
   private static final long DUE_SECONDS = 5;
   private static final long EVALUATE_SECONDS = 3;
+  private static final long CENSUS_SECONDS = 60;
   private static final long CLEAN_UP_SECONDS = 30;
   private static final long DELIVERY_SECONDS = 5;
   private static final long REPORT_SECONDS = 5;
@@ -113,6 +115,12 @@ public final class Housekeeping implements AutoCloseable {
       installation.part(ReportDesk.class).run(now);
       installation.part(ReportDelivery.class).run(now);
     });
+    every(
+        CENSUS_SECONDS,
+        "listing stores",
+        () -> installation
+            .part(Censuses.class)
+            .beginWhatIsDue(installation.clock().instant()));
     every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
   }
 

@@ -9,7 +9,6 @@ import hardproof.proving.drills.DrillRunner;
 import hardproof.proving.drills.Engines;
 import hardproof.proving.encryption.Keys;
 import hardproof.proving.sandboxes.Sandboxes;
-import hardproof.proving.stores.StoreRoots;
 import hardproof.server.activity.Activity;
 import hardproof.server.alerts.AlertDelivery;
 import hardproof.server.alerts.AlertDesk;
@@ -68,6 +67,11 @@ import hardproof.server.runs.WaitingStore;
 import hardproof.server.searches.PointSearches;
 import hardproof.server.storage.DataFolder;
 import hardproof.server.storage.Database;
+import hardproof.server.stores.CensusStore;
+import hardproof.server.stores.Censuses;
+import hardproof.server.stores.ConnectionStore;
+import hardproof.server.stores.Secrets;
+import hardproof.server.stores.Stores;
 import hardproof.server.survival.KeptLosses;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -96,6 +100,8 @@ public final class Installation implements AutoCloseable {
   private final StandardStore standards;
   private final Evaluations evaluations;
   private final FeedStore feeds;
+  private final Stores stores;
+  private final Censuses censuses;
   private final DrillOrders orders;
   private final RunQueue queue;
   private final Programmes programmes;
@@ -124,8 +130,12 @@ public final class Installation implements AutoCloseable {
     this.checks = part(new CheckStore(database));
     ReadBackStore readBacks = new ReadBackStore(database);
     RehearsalStore rehearsalStore = part(new RehearsalStore(database));
+    CensusStore censusStore = part(new CensusStore(database));
     this.facts = part(new FactStore(
-        database, asAt -> readBacks.among(runs.facts(asAt), asAt), rehearsalStore::facts));
+        database,
+        asAt -> readBacks.among(runs.facts(asAt), asAt),
+        rehearsalStore::facts,
+        censusStore::facts));
     this.standards = part(new StandardStore(database));
     this.evaluations = part(new Evaluations(database, facts, standards::inForceAt, clock));
     this.findingLog = part(new FindingLog(database));
@@ -139,7 +149,11 @@ public final class Installation implements AutoCloseable {
     this.outsideHosts = part(new OutsideHosts(database));
     this.outside = part(new OutsideChecks(database, outsideHosts, signer, clock));
     Supplier<Estate> estate = () -> evaluations.now().estate();
-    this.orders = part(orders(screens, baselines, AllowedStores.of(folder, stores)));
+    ConnectionStore connections = part(new ConnectionStore(database, new Secrets(folder.keys())));
+    this.stores = part(new Stores(AllowedStores.of(folder, stores), connections));
+    this.censuses =
+        part(new Censuses(censusStore, this.stores, estate, folder.root().resolve("lists"), clock));
+    this.orders = part(orders(screens, baselines));
     WaitingStore waiting = part(new WaitingStore(database));
     this.queue = part(new RunQueue(
         runs, waiting, orders, screens, baselines, outside, runner, sandboxes, estate, clock));
@@ -204,9 +218,9 @@ public final class Installation implements AutoCloseable {
     return store;
   }
 
-  private DrillOrders orders(ScreenStore screens, BaselineStore baselines, StoreRoots roots) {
+  private DrillOrders orders(ScreenStore screens, BaselineStore baselines) {
     return new DrillOrders(
-        runner, runs, sandboxes, checks, screens, baselines, roots, outsideHosts, clock);
+        runner, runs, sandboxes, checks, screens, baselines, stores, outsideHosts, clock);
   }
 
   <T> T part(T part) {
@@ -353,6 +367,7 @@ public final class Installation implements AutoCloseable {
     part(IssuedReports.class).removeHalfMade();
     queue.recover();
     rehearsals.recover();
+    censuses.recover();
     queue.start(drillsAtOnce);
     rehearsals.start();
     searches.recover();
@@ -363,10 +378,12 @@ public final class Installation implements AutoCloseable {
   @Override
   public void close() {
     plans.close();
+    censuses.close();
     sweeps.close();
     rehearsals.close();
     queue.close();
     outside.close();
+    stores.close();
     ledger.close();
     database.close();
   }

@@ -4,10 +4,10 @@ import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import hardproof.core.facts.Estate;
 import hardproof.core.wording.Coded;
 import hardproof.core.wording.WrongValue;
-import hardproof.proving.stores.StoreRoots;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.proof.AsAt;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.stores.Stores;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
@@ -39,14 +39,14 @@ class IntegrityController {
   private final Evaluations evaluations;
   private final SweepStore store;
   private final Sweeps sweeps;
-  private final StoreRoots roots;
+  private final Stores stores;
   private Estate seen;
   private IntegrityView made;
 
   IntegrityController(
       Evaluations evaluations, SweepStore store, Sweeps sweeps, DrillOrders orders) {
     this.evaluations = evaluations;
-    this.roots = orders.roots();
+    this.stores = orders.stores();
     this.store = store;
     this.sweeps = sweeps;
   }
@@ -55,12 +55,12 @@ class IntegrityController {
   @GetMapping("/integrity")
   IntegrityView integrity(@ParameterObject AsAt asAt) {
     if (asAt.asAt() != null) {
-      return IntegrityView.of(evaluations.at(asAt).estate(), roots);
+      return IntegrityView.of(evaluations.at(asAt).estate(), stores);
     }
     Estate now = evaluations.now().estate();
     synchronized (this) {
       if (seen != now) {
-        made = IntegrityView.of(now, roots);
+        made = IntegrityView.of(now, stores);
         seen = now;
       }
       return made;

@@ -8,7 +8,7 @@ import hardproof.core.facts.Estate;
 import hardproof.core.integrity.Integrity;
 import hardproof.core.integrity.Tally;
 import hardproof.core.points.RecoveryPoint;
-import hardproof.proving.stores.StoreRoots;
+import hardproof.server.stores.Stores;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -31,14 +31,14 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
       boolean readable,
       @Nullable Long throughputBytes,
       @JsonUnwrapped Tally read) {
-    static StoreRead of(Store s, Tally read, StoreRoots roots) {
+    static StoreRead of(Store s, Tally read, Stores stores) {
       return new StoreRead(
           s.key(),
           s.name(),
           s.site() == null ? "" : s.site(),
           s.medium(),
           !Boolean.FALSE.equals(s.online()),
-          s.path() != null && roots.open(s.path()).reachable(),
+          stores.reachable(s),
           s.throughput(),
           read);
     }
@@ -119,12 +119,12 @@ record IntegrityView(Instant asAt, List<StoreRead> stores, List<Damage> damaged)
     }
   }
 
-  static IntegrityView of(Estate estate, StoreRoots roots) {
+  static IntegrityView of(Estate estate, Stores stores) {
     Integrity integrity = Integrity.of(estate);
     return new IntegrityView(
         estate.asAt(),
         estate.facts().stores().stream()
-            .map(s -> StoreRead.of(s, integrity.stores().get(s.key()), roots))
+            .map(s -> StoreRead.of(s, integrity.stores().get(s.key()), stores))
             .toList(),
         integrity.damaged().stream().map(d -> Damage.of(d, estate)).toList());
   }

@@ -49,7 +49,7 @@ final class SweepReading {
     Estate facts = estate.get();
     Store place = facts.store(sweep.store());
     RecoveryPoint point = facts.point(item.resource(), item.point());
-    Optional<Artifact> artifact = place == null || place.path() == null || point == null
+    Optional<Artifact> artifact = place == null || !orders.stores().known(place) || point == null
         ? Optional.<Artifact>empty()
         : orders.artifact(facts.pointSet(item.resource()), point, sweep.store());
     if (artifact.isEmpty()) {
@@ -76,7 +76,7 @@ final class SweepReading {
     return new DrillRequest(
         "sweep-" + sweep.id(),
         new DrillRequest.Of(item.resource(), item.point(), point.dataTime()),
-        new DrillRequest.From(place.key(), place.name(), orders.roots().open(place.path())),
+        new DrillRequest.From(place.key(), place.name(), orders.stores().open(place)),
         Method.READ_THROUGH,
         List.of(artifact.get()),
         List.of(),

@@ -6,6 +6,7 @@ import hardproof.core.integrity.SweepPlan;
 import hardproof.core.wording.Wording;
 import hardproof.proving.drills.DrillRunner;
 import hardproof.server.drills.DrillOrders;
+import hardproof.server.stores.Stores;
 import hardproof.server.web.Refused;
 import java.time.Clock;
 import java.time.Duration;
@@ -27,6 +28,7 @@ public final class Sweeps implements AutoCloseable {
 
   private final SweepStore store;
   private final SweepReading reading;
+  private final DrillOrders orders;
   private final Supplier<Estate> estate;
   private final Clock clock;
   private final Object work = new Object();
@@ -44,6 +46,7 @@ public final class Sweeps implements AutoCloseable {
       Clock clock) {
     this.store = store;
     this.reading = new SweepReading(store, readBacks, orders, runner, estate, clock);
+    this.orders = orders;
     this.estate = estate;
     this.clock = clock;
   }
@@ -75,14 +78,13 @@ public final class Sweeps implements AutoCloseable {
     return store.find(id).orElseThrow();
   }
 
-  private static Store place(String storeKey, Estate facts) {
+  private Store place(String storeKey, Estate facts) {
     Store place = facts.store(storeKey);
     if (place == null) {
       throw new Refused("There is no store '" + storeKey + "'.");
     }
-    if (place.path() == null) {
-      throw new Refused(place.name()
-          + " has no path, so nothing can be read from it. Bring in the field path of stores.");
+    if (!orders.stores().known(place)) {
+      throw new Refused(Stores.unknown(place));
     }
     return place;
   }

@@ -36,6 +36,18 @@ public enum LedgerKind implements Coded {
              bytes, sentence
         FROM read_back WHERE id = CAST(:key AS INTEGER)
       """),
+  /** A list of a store, and how many of the copies that are claimed to be there are as claimed. */
+  CENSUS("SELECT id, ended_at FROM census WHERE ended_at IS NOT NULL", """
+      SELECT asked_by AS actor, ended_at AS at, store, state, started_at, listed, listed_bytes, older_bytes, claimed,
+             there, gone, other_size, other_sum, newer, shorter_lock, no_place, locks_asked, locks_known, untold,
+             untold_bytes, clock_ahead_ms, sentence
+        FROM census WHERE id = CAST(:key AS INTEGER) AND ended_at IS NOT NULL
+      """),
+  /** A copy that a census found not to be as claimed, or to be so again. */
+  CENSUS_FACT("SELECT id, at FROM census_fact WHERE state <> 'held'", """
+      SELECT '' AS actor, at, census, resource, point, store, state, sentence
+        FROM census_fact WHERE id = CAST(:key AS INTEGER)
+      """),
   /** A state of an exception: proposed, approved, refused, ended. */
   EXCEPTION("SELECT recorded_at || ' ' || key, recorded_at FROM exception", """
       SELECT coalesce(refused_by, approved_by, proposed_by, '') AS actor, recorded_at AS at, feed, key AS exception, scope,

@@ -88,6 +88,9 @@ class SecurityConfig {
         .authenticated()
         .requestMatchers(HttpMethod.PUT, "/api/outside-hosts")
         .hasRole("ADMINISTRATOR")
+        // Whoever says how a store is reached has this server talk to whatever it can reach.
+        .requestMatchers("/api/store-connections", "/api/connection-trials", "/api/host-keys")
+        .hasRole("ADMINISTRATOR")
         // Whoever answers has no account here: the token is the proof.
         .requestMatchers(HttpMethod.POST, OUTSIDE)
         .permitAll()

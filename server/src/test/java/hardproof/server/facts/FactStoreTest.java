@@ -32,7 +32,11 @@ class FactStoreTest extends WithEstate {
 
   private static FactStore store(Database database, long mergedMost) {
     return new FactStore(
-        database, i -> List.of(), i -> List.of(), new PackedPoints(database, mergedMost));
+        database,
+        i -> List.of(),
+        i -> List.of(),
+        i -> List.of(),
+        new PackedPoints(database, mergedMost));
   }
 
   private void forgetPacked() {

@@ -44,7 +44,7 @@ class SweepsTest extends WithEstate {
   private IntegrityView integrity() {
     return IntegrityView.of(
         estate.installation.evaluations().now().estate(),
-        estate.installation.orders().roots());
+        estate.installation.orders().stores());
   }
 
   @Test
@@ -122,7 +122,7 @@ class SweepsTest extends WithEstate {
     assertThat(integrity().damaged()).hasSize(1);
     assertThat(IntegrityView.of(
                 estate.installation.evaluations().at(before).estate(),
-                estate.installation.orders().roots())
+                estate.installation.orders().stores())
             .damaged())
         .isEmpty();
   }

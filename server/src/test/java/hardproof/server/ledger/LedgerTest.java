@@ -75,6 +75,11 @@ class LedgerTest extends WithLedger {
             + " planned_ms, rto_ms) VALUES ('r', 'w', 5, '{}', 1, 0, 0, '', 'ana', 5, 1, 2)");
     sql(
         "UPDATE rehearsal SET ended_at = 6, outcome = 'interrupted', clock_ms = 0, path = '[]' WHERE id = 'r'");
+    sql(
+        "INSERT INTO census (id, store, asked_by, started_at, state) VALUES (3, 'near', 'ana', 5, 'running')");
+    sql("INSERT INTO census_fact (census, resource, point, store, at, state, sentence)"
+        + " VALUES (3, 'share', 'share-1', 'near', 6, 'gone', 'as told')");
+    sql("UPDATE census SET ended_at = 6, state = 'done' WHERE id = 3");
     estate
         .installation
         .packs()

@@ -385,7 +385,8 @@ class ObjectStoreTest {
           ObjectAddress.of(
               "http://127.0.0.1:" + ahead.getLocalPort(), "", "backups", "", true, null),
           new ObjectKey(KEY, SECRET, null))) {
-        assertThat(other.clockAhead(Instant.parse("2026-11-29T10:00:00Z"))).isEqualTo(Duration.ofHours(2));
+        assertThat(other.clockAhead(Instant.parse("2026-11-29T10:00:00Z")))
+            .isEqualTo(Duration.ofHours(2));
       }
     }
   }

@@ -1,0 +1,47 @@
+package hardproof.core.census;
+
+import hardproof.core.drills.ChecksState;
+import hardproof.core.drills.CleanupState;
+import hardproof.core.drills.DrillFact;
+import hardproof.core.drills.Method;
+import hardproof.core.drills.RestoreState;
+import hardproof.core.ladder.Rung;
+import java.time.Instant;
+
+/**
+ * What a census found of a copy.
+ *
+ * @param id of the finding
+ * @param census in which it was found
+ * @param at when that census had ended
+ */
+public record CensusFact(
+    long id,
+    long census,
+    String resource,
+    String point,
+    String store,
+    Instant at,
+    CensusState state,
+    String sentence) {
+  /** Before the number of a finding where a drill has the id of its run. */
+  public static final String RUN = "census-";
+
+  /** As a drill that only looked: it shows a point to be held, or blames the copy that is not. */
+  public DrillFact asDrill() {
+    boolean bad = state.bad();
+    return new DrillFact(
+        RUN + id,
+        new DrillFact.Of(resource, point, store),
+        Method.CENSUS,
+        Rung.HELD,
+        new DrillFact.Answers(
+            bad ? RestoreState.FAILED : RestoreState.DONE,
+            bad ? ChecksState.NOT_ASKED : ChecksState.PASSED,
+            CleanupState.NOT_DUE),
+        new DrillFact.Times(at, at, at),
+        0,
+        new DrillFact.Blame(bad ? point : null, bad ? store : null),
+        sentence);
+  }
+}

@@ -1,0 +1,116 @@
+package hardproof.core.census;
+
+import hardproof.core.copies.Copy;
+import hardproof.core.copies.CopyState;
+import hardproof.core.points.RecoveryPoint;
+import hardproof.core.wording.Wording;
+import java.time.Duration;
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/** A copy that should be on a store, and whether the store says so too. */
+public record Claim(RecoveryPoint point, Copy copy) {
+  /** Clocks of stores and of who writes to them may differ by so much: the bound at import. */
+  private static final Duration CLOCKS = Duration.ofMinutes(10);
+
+  /** Locks are claimed and told in whole seconds or minutes. */
+  private static final Duration LOCKS = Duration.ofMinutes(1);
+
+  /**
+   * A thing on the store under the place that is claimed; of a folder all of it together.
+   *
+   * @param size in bytes
+   * @param modified when the store says that it, or the last of it, was written
+   */
+  public record Found(long size, Instant modified) {}
+
+  /**
+   * What the store says of how it is kept from change.
+   *
+   * @param known whether it says anything of it
+   * @param until null where no time holds it
+   * @param held whatever the time
+   * @param sha256 lower-case hex; null where the store has none
+   */
+  public record Told(
+      boolean known,
+      @Nullable Instant until,
+      boolean held,
+      @Nullable String sha256) {
+    /** Nothing was asked, or nothing is told. */
+    public static final Told NOTHING = new Told(false, null, false, null);
+  }
+
+  /** What is not as it is claimed, and in which words. */
+  public record Finding(CensusState state, String sentence) {}
+
+  /**
+   * Whether it has to be there: said to be present, with a place, not over, and finished before the list was begun.
+   *
+   * @param begun when the list was begun
+   */
+  public boolean due(Instant begun) {
+    return copy.state() == CopyState.PRESENT
+        && copy.place() != null
+        && (copy.expires() == null || copy.expires().isAfter(begun))
+        && !(copy.finished() == null ? copy.recordedAt() : copy.finished()).isAfter(begun);
+  }
+
+  /**
+   * What the list says of it.
+   *
+   * @param found null where nothing is under its place
+   * @param deleted when it was deleted, where the store still keeps older versions of it; null else
+   * @param at the instant that sentences are told at
+   */
+  public Finding compared(@Nullable Found found, @Nullable Instant deleted, Told told, Instant at) {
+    if (found == null) {
+      return new Finding(
+          CensusState.GONE,
+          copy.place() + " is not on the store"
+              + (deleted == null
+                  ? ""
+                  : "; it was deleted at " + Wording.time(deleted, at)
+                      + ", and older versions are still kept"));
+    }
+    Long size = point.sizeBytes();
+    if (size != null && size != found.size()) {
+      return new Finding(
+          CensusState.OTHER_SIZE,
+          copy.place() + " is " + found.size() + " bytes long on the store, " + size + " claimed");
+    }
+    if (told.sha256() != null && copy.sha256() != null && !told.sha256().equals(copy.sha256())) {
+      return new Finding(
+          CensusState.OTHER_SUM,
+          "the store worked out the SHA-256 " + told.sha256().substring(0, 12) + "… of "
+              + copy.place() + ", " + copy.sha256().substring(0, 12) + "… claimed");
+    }
+    return lock(found, told, at);
+  }
+
+  private Finding lock(Found found, Told told, Instant at) {
+    Instant claimed = copy.lockedUntil();
+    boolean shorter = claimed != null
+        && told.known()
+        && !told.held()
+        && (told.until() == null || told.until().isBefore(claimed.minus(LOCKS)));
+    if (shorter) {
+      return new Finding(
+          CensusState.SHORTER_LOCK,
+          copy.place() + " is locked until " + Wording.time(claimed, at)
+              + " as claimed; the store says "
+              + (told.until() == null
+                  ? "that it is not locked"
+                  : "until " + Wording.time(told.until(), at)));
+    }
+    Instant finished = copy.finished();
+    if (finished != null && found.modified().isAfter(finished.plus(CLOCKS))) {
+      return new Finding(
+          CensusState.NEWER,
+          copy.place() + " was written at " + Wording.time(found.modified(), at) + " by the store, "
+              + Wording.duration(Duration.between(finished, found.modified()))
+              + " after it is claimed to be finished");
+    }
+    return new Finding(CensusState.THERE, "there");
+  }
+}
