@@ -46,6 +46,11 @@ export const router = createRouter({
     },
     { path: '/engines', name: 'engines', component: () => import('./drills/EnginesView.vue') },
     { path: '/feeds', name: 'feeds', component: () => import('./feeds/FeedsView.vue') },
+    {
+      path: '/feeds/stores',
+      name: 'stores',
+      component: () => import('./stores/StoresView.vue'),
+    },
     { path: '/evidence', name: 'evidence', component: () => import('./evidence/EvidenceView.vue') },
     { path: '/alerts', name: 'alerts', component: () => import('./alerts/AlertsView.vue') },
     { path: '/people', name: 'people', component: () => import('./people/PeopleView.vue') },

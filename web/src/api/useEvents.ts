@@ -8,6 +8,8 @@ interface Handlers {
   facts?: () => void
   /** A sweep over a store has read something. */
   sweep?: () => void
+  /** A store is being listed, or was. */
+  census?: () => void
   /** A rehearsal goes on. */
   rehearsal?: () => void
 }
@@ -23,6 +25,7 @@ function open() {
   })
   source.addEventListener('facts', () => handlers.forEach((h) => h.facts?.()))
   source.addEventListener('rehearsal', () => handlers.forEach((h) => h.rehearsal?.()))
+  source.addEventListener('census', () => handlers.forEach((h) => h.census?.()))
   source.addEventListener('sweep', () => handlers.forEach((h) => h.sweep?.()))
   let wasOpen = false
   source.addEventListener('open', () => {

@@ -80,6 +80,7 @@ async function showRejections(batch: number, file: string) {
             >, <b class="wrong">{{ overdue.length }} overdue</b></template
           >. Known: {{ known }}.
         </template>
+        <router-link class="to" to="/feeds/stores">Stores and what lies on them</router-link>
       </p>
       <p v-for="f in overdue" :key="f.key" class="small">
         {{ f.sentence }}: what depends on it is not known until it comes again.
@@ -172,6 +173,9 @@ async function showRejections(batch: number, file: string) {
 <style scoped>
 .lead {
   margin: 0 0 8px;
+}
+.to {
+  margin-left: 10px;
 }
 p {
   margin: 4px 0;

@@ -18,6 +18,7 @@ const PAGES: Command[] = [
   { key: 'ahead', name: 'Drills ahead', detail: 'page', to: '/drills?tab=ahead' },
   { key: 'done', name: 'Drills done', detail: 'page', to: '/drills?tab=done' },
   { key: 'going-back', name: 'Going back', detail: 'page', to: '/survival/going-back' },
+  { key: 'stores', name: 'Stores', detail: 'page', to: '/feeds/stores' },
   { key: 'plan', name: 'Plan', detail: 'page', to: '/findings?part=plan' },
   { key: 'policies', name: 'Policies', detail: 'page', to: '/criteria?part=policies' },
   { key: 'exceptions', name: 'Exceptions', detail: 'page', to: '/criteria?part=exceptions' },

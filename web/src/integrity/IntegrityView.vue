@@ -94,7 +94,9 @@ function why(s: StoreRead): string | undefined {
         <template v-else>Nothing is known to be damaged.</template>
       </p>
 
-      <h2>Stores</h2>
+      <h2>
+        Stores <router-link class="to" to="/feeds/stores">what they list themselves</router-link>
+      </h2>
       <p v-if="!data.stores.length" class="quiet">
         No store is known yet. Bring in stores.csv in Feeds.
       </p>
@@ -201,6 +203,11 @@ function why(s: StoreRead): string | undefined {
 <style scoped>
 h2 {
   margin: 18px 0 6px;
+}
+.to {
+  font-weight: 400;
+  font-size: 13px;
+  margin-left: 8px;
 }
 .lead {
   margin: 0;

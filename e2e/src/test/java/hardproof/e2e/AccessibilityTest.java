@@ -29,6 +29,7 @@ class AccessibilityTest extends WithDemo {
           "/survival/going-back",
           "/engines",
           "/feeds",
+          "/feeds/stores",
           "/evidence",
           "/evidence?tab=controls",
           "/evidence?tab=ledger",

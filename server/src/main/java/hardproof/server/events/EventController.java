@@ -8,6 +8,7 @@ import hardproof.server.people.SessionsEnded;
 import hardproof.server.proof.Evaluations;
 import hardproof.server.rehearsals.Rehearsals;
 import hardproof.server.runs.RunStore;
+import hardproof.server.stores.Censuses;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
 import jakarta.annotation.PreDestroy;
@@ -66,11 +67,13 @@ class EventController {
       RunQueue queue,
       Sweeps sweeps,
       Rehearsals rehearsals,
+      Censuses censuses,
       Evaluations evaluations) {
     this.runs = runs;
     this.estate = estate;
     queue.onChange(this::runChanged);
     sweeps.onChange(() -> sender.execute(() -> send("sweep", "")));
+    censuses.onChange(() -> sender.execute(() -> send("census", "")));
     rehearsals.onChange(id -> sender.execute(() -> send("rehearsal", id)));
     evaluations.onFresh(e -> factsWorkedOut(e.changes()));
     sender.scheduleWithFixedDelay(

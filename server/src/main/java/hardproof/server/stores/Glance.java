@@ -15,10 +15,10 @@ final class Glance {
     private static final long serialVersionUID = 1L;
   }
 
-  static StoreController.Trial at(ArtifactStore store) {
+  static StoreController.ConnectionTrial at(ArtifactStore store) {
     String away = store.away();
     if (away != null) {
-      return new StoreController.Trial(away, List.of());
+      return new StoreController.ConnectionTrial(away, List.of());
     }
     List<String> places = new ArrayList<>();
     try {
@@ -31,8 +31,8 @@ final class Glance {
     } catch (Enough e) {
       // There is more.
     } catch (ArtifactUnreadable e) {
-      return new StoreController.Trial(e.getMessage(), places);
+      return new StoreController.ConnectionTrial(e.getMessage(), places);
     }
-    return new StoreController.Trial(null, places);
+    return new StoreController.ConnectionTrial(null, places);
   }
 }

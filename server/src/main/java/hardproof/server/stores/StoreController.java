@@ -199,11 +199,11 @@ class StoreController {
   }
 
   /** What trying a connection came to: why it does not work, or what is there, a few places of it. */
-  record Trial(@Nullable String away, List<String> places) {}
+  record ConnectionTrial(@Nullable String away, List<String> places) {}
 
   @Operation(summary = "Try how a store would be reached; nothing is kept")
   @PostMapping("/connection-trials")
-  Trial trial(
+  ConnectionTrial trial(
       @RequestParam String store, @Valid @RequestBody ConnectionDraft draft, Principal person) {
     find(store);
     Connection wanted = draft.connection(store, person.getName(), clock.instant());
@@ -296,10 +296,10 @@ class StoreController {
   }
 
   /** Something on a store that no feed tells of. */
-  record UntoldView(String place, long sizeBytes, Instant modifiedAt) {}
+  record UntoldThing(String place, long sizeBytes, Instant modifiedAt) {}
 
   /** A copy that is not as it is claimed. */
-  record DifferingView(
+  record DifferingCopy(
       String resource,
       String resourceName,
       String point,
@@ -308,20 +308,20 @@ class StoreController {
       String sentence) {}
 
   /** What a store's list says against what is claimed, and beyond it: the largest first, at most 1,000. */
-  record Differences(List<DifferingView> differing, List<UntoldView> untold) {}
+  record StoreDifferences(List<DifferingCopy> differing, List<UntoldThing> untold) {}
 
   @Operation(summary = "Where a store and what is claimed of it differ")
   @GetMapping("/store-differences")
-  Differences differences(@RequestParam String store) {
+  StoreDifferences differences(@RequestParam String store) {
     Estate estate = evaluations.now().estate();
     find(store);
-    return new Differences(
+    return new StoreDifferences(
         found.differing(store).values().stream()
             .sorted(java.util.Comparator.comparing(hardproof.core.census.CensusFact::state)
                 .reversed()
                 .thenComparing(hardproof.core.census.CensusFact::point))
             .limit(CensusWork.UNTOLD_KEPT)
-            .map(f -> new DifferingView(
+            .map(f -> new DifferingCopy(
                 f.resource(),
                 estate.resource(f.resource()) == null
                     ? f.resource()
@@ -332,7 +332,7 @@ class StoreController {
                 f.sentence()))
             .toList(),
         found.untold(store).stream()
-            .map(u -> new UntoldView(u.place(), u.sizeBytes(), u.modifiedAt()))
+            .map(u -> new UntoldThing(u.place(), u.sizeBytes(), u.modifiedAt()))
             .toList());
   }
 }

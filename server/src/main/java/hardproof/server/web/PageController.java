@@ -44,6 +44,7 @@ class PageController {
     "/set-password",
     "/drills",
     "/feeds",
+    "/feeds/stores",
     "/evidence",
     "/alerts",
     "/sign-in"
