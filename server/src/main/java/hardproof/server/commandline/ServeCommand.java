@@ -6,6 +6,7 @@ import hardproof.server.ServerApplication;
 import hardproof.server.demo.DemoClock;
 import hardproof.server.demo.DemoFeed;
 import hardproof.server.demo.DemoSetup;
+import hardproof.server.demo.DemoStores;
 import hardproof.server.installation.Housekeeping;
 import hardproof.server.installation.Installation;
 import hardproof.server.people.FirstAdministrator;
@@ -99,14 +100,18 @@ final class ServeCommand implements Callable<Integer> {
     }
     Optional<DemoFeed> feed = demo && !still ? DemoFeed.of(folder) : Optional.empty();
     Installation installation = open(feed);
+    Optional<DemoStores> stores =
+        demo ? Optional.of(DemoStores.start(folder, installation)) : Optional.empty();
     Housekeeping housekeeping = new Housekeeping(installation);
     feed.ifPresent(
         f -> housekeeping.also("what the demo's feeds bring", () -> f.bring(installation)));
     ConfigurableApplicationContext context = start(installation, housekeeping);
     // The hook also holds on to the lock: one that nothing refers to is given up at the next
     // garbage collection, and another server could take the folder.
-    Runtime.getRuntime()
-        .addShutdownHook(new Thread(() -> stop(context, housekeeping, installation, lock)));
+    Runtime.getRuntime().addShutdownHook(new Thread(() -> {
+      stores.ifPresent(DemoStores::close);
+      stop(context, housekeeping, installation, lock);
+    }));
     int bound = ((WebServerApplicationContext) context).getWebServer().getPort();
     installation.start(
         ownAddress == null ? here(host, bound) : ownAddress.replaceAll("/+$", ""),

@@ -19,6 +19,7 @@ import hardproof.server.programmes.ProgrammeStore;
 import hardproof.server.reports.ReportStore;
 import hardproof.server.reports.ShippedReports;
 import hardproof.server.storage.DataFolder;
+import hardproof.server.stores.Censuses;
 import hardproof.standins.estate.DemoEstate;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -89,6 +90,7 @@ public final class DemoSetup {
           "administrator",
           now.minus(Duration.ofDays(1)).truncatedTo(ChronoUnit.MINUTES));
       quietly(new DemoPast(installation, demo, clock, folder.demo())::letPass);
+      listStores(folder, installation);
       DemoFeed.made(folder, now.truncatedTo(ChronoUnit.MINUTES), SEED);
       say.accept("The demo estate is made ("
           + Wording.duration(Duration.ofNanos(System.nanoTime() - begun)) + "): "
@@ -97,6 +99,18 @@ public final class DemoSetup {
           + Wording.count(
               installation.facts().counts().get(BundleFile.RESOURCES), "resource", "resources")
           + ".");
+    }
+  }
+
+  /** As they were listed last night. */
+  private static void listStores(DataFolder folder, Installation installation) throws IOException {
+    Censuses censuses = installation.part(Censuses.class);
+    DemoStores stores = DemoStores.start(folder, installation);
+    try {
+      censuses.beginWhatIsDue(installation.clock().instant());
+      censuses.awaitEnd();
+    } finally {
+      stores.close();
     }
   }
 

@@ -69,6 +69,7 @@ import hardproof.server.storage.DataFolder;
 import hardproof.server.storage.Database;
 import hardproof.server.stores.CensusStore;
 import hardproof.server.stores.Censuses;
+import hardproof.server.stores.Connecting;
 import hardproof.server.stores.ConnectionStore;
 import hardproof.server.stores.Secrets;
 import hardproof.server.stores.Stores;
@@ -150,6 +151,7 @@ public final class Installation implements AutoCloseable {
     this.outside = part(new OutsideChecks(database, outsideHosts, signer, clock));
     Supplier<Estate> estate = () -> evaluations.now().estate();
     ConnectionStore connections = part(new ConnectionStore(database, new Secrets(folder.keys())));
+    part(new Connecting(connections));
     this.stores = part(new Stores(AllowedStores.of(folder, stores), connections));
     this.censuses =
         part(new Censuses(censusStore, this.stores, estate, folder.root().resolve("lists"), clock));

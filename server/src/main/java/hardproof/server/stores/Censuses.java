@@ -16,6 +16,7 @@ import java.time.Instant;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.Supplier;
@@ -107,6 +108,17 @@ public final class Censuses implements AutoCloseable {
     }
   }
 
+  /** Waits until those that were begun by now are over. */
+  public void awaitEnd() {
+    try {
+      worker.submit(() -> {}).get();
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    } catch (ExecutionException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
   private void carryOut(Census census, Store place) {
     if (closed) {
       return; // It is found as one that lost its process.
@@ -150,7 +162,7 @@ public final class Censuses implements AutoCloseable {
       CensusStore.End end = new CensusWork(
               census, estate.get(), listing, opened, () -> unwanted(census))
           .compare(store.differing(place.key()), same && before.compared().there() > 0);
-      return withClock(end, stores.clockAhead(place, clock.instant()));
+      return withClock(end, stores.clockAhead(place, Instant.now()));
     }
   }
 

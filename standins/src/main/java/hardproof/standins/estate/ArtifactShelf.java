@@ -11,10 +11,12 @@ import hardproof.standins.estate.Scenario.ResourceRow;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Random;
 
 /** Makes artifacts and puts them on the stand-in stores. */
 final class ArtifactShelf {
@@ -103,14 +105,18 @@ final class ArtifactShelf {
         : Databases.sound(own, dataTime);
   }
 
-  Shelved put(String store, ResourceRow r, String point, Artifact artifact) throws IOException {
+  /**
+   * @param finished when whoever copied it was done with it
+   */
+  Shelved put(String store, ResourceRow r, String point, Artifact artifact, Instant finished)
+      throws IOException {
     String place = r.key() + "/" + point + "." + artifact.format();
     Path file = stores.resolve(store).resolve(place);
     Files.createDirectories(file.getParent());
-    Files.write(file, artifact.bytes());
+    write(file, artifact.bytes(), finished);
     if (artifact.manifest() != null) {
-      Files.write(
-          file.resolveSibling(file.getFileName() + artifact.manifestEnd()), artifact.manifest());
+      Path manifest = file.resolveSibling(file.getFileName() + artifact.manifestEnd());
+      write(manifest, artifact.manifest(), finished);
     }
     return new Shelved(
         place,
@@ -118,11 +124,30 @@ final class ArtifactShelf {
         artifact.manifest() == null ? null : Sha256.of(artifact.manifest()));
   }
 
+  private static void write(Path file, byte[] bytes, Instant when) throws IOException {
+    Files.write(file, bytes);
+    Files.setLastModifiedTime(file, FileTime.from(when));
+  }
+
+  /** As somebody does who is short of space. */
+  void remove(String store, String place) throws IOException {
+    Files.delete(stores.resolve(store).resolve(place));
+  }
+
+  /** What somebody left on a store years ago, and nobody wrote down. */
+  void leftOver(String store, String place, int bytes, Instant when) throws IOException {
+    Path file = stores.resolve(store).resolve(place);
+    Files.createDirectories(file.getParent());
+    byte[] content = new byte[bytes];
+    new Random(seed + place.hashCode()).nextBytes(content);
+    write(file, content, when);
+  }
+
   /** As a failing disk does: one bit in the middle, nothing else. */
   void flipOneBit(String store, String place) throws IOException {
     Path file = stores.resolve(store).resolve(place);
     byte[] bytes = Files.readAllBytes(file);
     bytes[bytes.length / 2] ^= 0x10;
-    Files.write(file, bytes);
+    write(file, bytes, Files.getLastModifiedTime(file).toInstant());
   }
 }

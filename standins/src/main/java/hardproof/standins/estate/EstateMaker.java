@@ -53,6 +53,7 @@ final class EstateMaker {
     for (ResourceRow resource : Scenario.RESOURCES) {
       points(resource);
     }
+    Quirks.leaveOver(shelf, now);
     List<Delivery> deliveries = new ArrayList<>(new InventoryDeliveries(now, stores, seed).all());
     deliveries.addAll(journal.deliveries(now, jobs));
     deliveries.sort(Comparator.comparing(Delivery::received));
@@ -272,12 +273,15 @@ final class EstateMaker {
       throws IOException {
     ArtifactShelf.Shelved shelved = artifact == null || store.equals("drift-tape")
         ? null
-        : shelf.put(store, r, point, artifact);
+        : shelf.put(store, r, point, artifact, finished);
     if (shelved != null
         && r.key().equals("freight-share")
         && day == 2
         && Habits.primary(r, store)) {
       shelf.flipOneBit(store, shelved.place());
+    }
+    if (shelved != null && Quirks.tidiedAway(r, store, day)) {
+      shelf.remove(store, shelved.place());
     }
     boolean summed = shelved != null && !Quirks.withoutChecksum(r);
     journal.addCopy(

@@ -2,6 +2,7 @@ package hardproof.standins.estate;
 
 import hardproof.standins.artifacts.Machines.Fate;
 import hardproof.standins.estate.Scenario.ResourceRow;
+import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Random;
@@ -94,6 +95,30 @@ final class Quirks {
 
   static boolean copyIsMissing(ResourceRow r, String store, int day) {
     return r.key().equals("radio-index") && store.equals("nordal-object") && day >= 2 && day <= 4;
+  }
+
+  /** Somebody was short of space over the water, and told nobody. */
+  static boolean tidiedAway(ResourceRow r, String store, int day) {
+    return r.key().equals("photo-votes") && store.equals("holm-disk") && day == 2;
+  }
+
+  /** Years ago a server was switched off, and what was exported from it is still there. */
+  static void leaveOver(ArtifactShelf shelf, Instant now) throws IOException {
+    for (int year = 1; year <= 3; year++) {
+      shelf.leftOver(
+          "skerry-object",
+          "from-the-old-server/export-" + year + ".tar",
+          40_000 * year,
+          now.minus(Duration.ofDays(365L * (4 - year) + 40)));
+    }
+  }
+
+  /**
+   * How long the rented store keeps things from change: somebody tried out less for the weather board, and left it
+   * so.
+   */
+  static int daysKeptFromChange(String place) {
+    return place.startsWith("weather-app/") ? 14 : 60;
   }
 
   static Integer agentSilentForDays(ResourceRow r) {

@@ -9,34 +9,43 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.NavigableMap;
 import java.util.TreeMap;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListMap;
+import java.util.function.BiFunction;
 import java.util.function.Function;
+import java.util.function.ToIntFunction;
 
 /** What lies in a bucket: of each key its versions, the newest first. Keys are in the order of their bytes. */
 public final class ObjectShelf {
   private final ConcurrentSkipListMap<String, List<Version>> kept = new ConcurrentSkipListMap<>();
   private final Path folder;
-  private final Map<String, Lock> locks = new ConcurrentHashMap<>();
+  private final BiFunction<String, Version, Lock> retention;
 
-  private ObjectShelf(Path folder) {
+  private ObjectShelf(Path folder, BiFunction<String, Version, Lock> retention) {
     this.folder = folder;
+    this.retention = retention;
   }
 
   /** One in memory, with nothing on it. */
   public static ObjectShelf empty() {
-    return new ObjectShelf(null);
+    return new ObjectShelf(null, (key, v) -> null);
   }
 
-  /** The files of a folder, as they are when somebody asks. */
-  public static ObjectShelf of(Path folder) {
-    return new ObjectShelf(folder);
+  /**
+   * The files of a folder, as they are when somebody asks.
+   *
+   * @param days for how many days things are kept from change once they are written, by their keys
+   */
+  public static ObjectShelf of(Path folder, ToIntFunction<String> days) {
+    return new ObjectShelf(
+        folder,
+        (key, v) -> new Lock(
+            "COMPLIANCE", v.modified().plus(Duration.ofDays(days.applyAsInt(key))), false));
   }
 
   /** Bytes of a version, from their begin. */
@@ -117,11 +126,6 @@ public final class ObjectShelf {
     });
   }
 
-  /** Locks a file of the folder. */
-  public void lock(String key, Lock lock) {
-    locks.put(key, lock);
-  }
-
   /** Everything that is there now. */
   NavigableMap<String, List<Version>> now() {
     if (folder == null) {
@@ -162,8 +166,8 @@ public final class ObjectShelf {
   }
 
   private Version ofFile(String key, Path file, BasicFileAttributes a) {
-    return version(
-            key, a.size(), a.lastModifiedTime().toInstant(), () -> Files.newInputStream(file))
-        .locked(locks.get(key));
+    Version version =
+        version(key, a.size(), a.lastModifiedTime().toInstant(), () -> Files.newInputStream(file));
+    return version.locked(retention.apply(key, version));
   }
 }
