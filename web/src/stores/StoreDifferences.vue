@@ -53,7 +53,7 @@ const silent = computed(() => {
               <b>{{ words(d.state) }}</b>
             </td>
             <td class="nowrap">
-              <router-link :to="{ path: '/board', query: { resource: d.resource } }">{{
+              <router-link :to="{ name: 'board', query: { w: d.workload } }">{{
                 d.resourceName
               }}</router-link>
             </td>

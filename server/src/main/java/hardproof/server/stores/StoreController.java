@@ -1,7 +1,10 @@
 package hardproof.server.stores;
 
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
+import hardproof.core.census.CensusFact;
+import hardproof.core.census.CensusState;
 import hardproof.core.estate.Medium;
+import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
 import hardproof.core.wording.Coded;
@@ -302,10 +305,22 @@ class StoreController {
   record DifferingCopy(
       String resource,
       String resourceName,
+      String workload,
       String point,
-      hardproof.core.census.CensusState state,
+      CensusState state,
       Instant since,
-      String sentence) {}
+      String sentence) {
+    static DifferingCopy of(CensusFact f, @Nullable Resource r) {
+      return new DifferingCopy(
+          f.resource(),
+          r == null ? f.resource() : r.name(),
+          r == null || r.workload() == null ? "resource:" + f.resource() : r.workload(),
+          f.point(),
+          f.state(),
+          f.at(),
+          f.sentence());
+    }
+  }
 
   /** What a store's list says against what is claimed, and beyond it: the largest first, at most 1,000. */
   record StoreDifferences(List<DifferingCopy> differing, List<UntoldThing> untold) {}
@@ -317,19 +332,11 @@ class StoreController {
     find(store);
     return new StoreDifferences(
         found.differing(store).values().stream()
-            .sorted(java.util.Comparator.comparing(hardproof.core.census.CensusFact::state)
+            .sorted(java.util.Comparator.comparing(CensusFact::state)
                 .reversed()
-                .thenComparing(hardproof.core.census.CensusFact::point))
+                .thenComparing(CensusFact::point))
             .limit(CensusWork.UNTOLD_KEPT)
-            .map(f -> new DifferingCopy(
-                f.resource(),
-                estate.resource(f.resource()) == null
-                    ? f.resource()
-                    : estate.resource(f.resource()).name(),
-                f.point(),
-                f.state(),
-                f.at(),
-                f.sentence()))
+            .map(f -> DifferingCopy.of(f, estate.resource(f.resource())))
             .toList(),
         found.untold(store).stream()
             .map(u -> new UntoldThing(u.place(), u.sizeBytes(), u.modifiedAt()))
