@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import type { Method } from '@/api/types'
 import { useEvents } from '@/api/useEvents'
 import { useServerData } from '@/api/useServerData'
+import FirstPage from '@/discovery/FirstPage.vue'
 import DrillForm from '@/drills/DrillForm.vue'
 import { useAsAt } from '@/frame/useAsAt'
 import SplitPane from '@/frame/SplitPane.vue'
@@ -24,6 +25,7 @@ const ROW = 32
 
 const which = useWhich()
 const { when, lookingBack } = useAsAt()
+const begun = ref(false)
 const session = useSession()
 const { data, problem, fetching, refresh } = useServerData('/api/board', () => ({
   params: {
@@ -190,13 +192,13 @@ function choose(keys: string[]) {
       <button class="link" @click="list.clear">Show all</button>
     </p>
     <div v-else-if="data" class="empty">
-      <p class="lead">Nothing is known {{ lookingBack ? 'as at this instant' : 'yet' }}.</p>
-      <p v-if="lookingBack">
-        No facts had been brought in by then. Choose a later instant, or now.
-      </p>
-      <p v-else>
-        Bring in what there is to protect and what was backed up:
-        <router-link to="/feeds">go to Feeds</router-link> and drop the files of a bundle there.
+      <template v-if="lookingBack">
+        <p class="lead">Nothing is known as at this instant.</p>
+        <p>No facts had been brought in by then. Choose a later instant, or now.</p>
+      </template>
+      <FirstPage v-else @followed="begun = true" />
+      <p v-if="begun" role="status">
+        It is being listed; what comes of it stands here in a moment.
       </p>
     </div>
     <template #beside>

@@ -8,6 +8,7 @@ import { useServerData } from '@/api/useServerData'
 import TakeAway from '@/frame/TakeAway.vue'
 import { useMay } from '@/people/useMay'
 import { bytes, count, relative } from '@/wording/format'
+import DiscoverySheet from '@/discovery/DiscoverySheet.vue'
 import ConnectionForm from './ConnectionForm.vue'
 import StoreDifferences from './StoreDifferences.vue'
 import { listedLine, reachedLine, total } from './census'
@@ -17,6 +18,7 @@ const { whyNotWork, whyNotKeepStandards: whyNotConnect } = useMay()
 const { data, problem, refresh } = useServerData('/api/stores')
 const { attempt, problem: refused } = useAttempt()
 const shown = ref('')
+const looked = ref('')
 const connecting = ref<StoreView>()
 
 const running = computed(() => (data.value ?? []).some((s) => s.census?.state === 'running'))
@@ -44,6 +46,11 @@ async function cancel(id: number) {
 /** What differs in it, as far as a census told. */
 function differs(s: StoreView): number {
   return s.done ? s.done.claimed - s.done.there : 0
+}
+
+async function followed() {
+  looked.value = ''
+  await refresh()
 }
 
 async function connected() {
@@ -154,6 +161,17 @@ async function connected() {
                 </button>
                 <button
                   class="link small"
+                  :disabled="!!whyNotWork || s.reached === 'not-known'"
+                  :title="
+                    whyNotWork ||
+                    (s.reached === 'not-known' ? 'Say first how it is reached' : undefined)
+                  "
+                  @click="looked = looked === s.store ? '' : s.store"
+                >
+                  Look into it
+                </button>
+                <button
+                  class="link small"
                   :disabled="!!whyNotConnect"
                   :title="whyNotConnect || undefined"
                   @click="connecting = s"
@@ -164,6 +182,16 @@ async function connected() {
             </tr>
             <tr v-if="s.census && s.census.state !== 'done' && s.census.state !== 'running'">
               <td colspan="7" class="small said">{{ listedLine(s.census) }}</td>
+            </tr>
+            <tr v-if="looked === s.store">
+              <td colspan="7">
+                <DiscoverySheet
+                  :store="s.store"
+                  :name="s.name"
+                  @close="looked = ''"
+                  @followed="followed"
+                />
+              </td>
             </tr>
             <tr v-if="shown === s.store">
               <td colspan="7"><StoreDifferences :store="s" /></td>

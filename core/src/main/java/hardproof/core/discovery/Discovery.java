@@ -20,8 +20,8 @@ import org.jspecify.annotations.Nullable;
 
 /** Reads names on a store as patterns, with what each of them comes to. Pure. */
 public final class Discovery {
-  private static final List<String> SUMS =
-      List.of(".sha256", ".sha512", ".sha1", ".md5", ".mtree", ".asc", ".sig", "sha256sums", "md5sums");
+  private static final List<String> SUMS = List.of(
+      ".sha256", ".sha512", ".sha1", ".md5", ".mtree", ".asc", ".sig", "sha256sums", "md5sums");
 
   private static final int SHOWN = 12;
 
@@ -99,6 +99,41 @@ public final class Discovery {
     return new Discovered(
         artifacts.size(),
         things.size() - artifacts.size(),
+        rest.size(),
+        series,
+        List.copyOf(rest.subList(0, Math.min(SHOWN, rest.size()))));
+  }
+
+  /**
+   * The same by patterns that a person wrote: each file belongs to the first that it fits.
+   *
+   * @param formats as {@link #of}
+   */
+  public static Discovered by(
+      List<PlacePattern> patterns, List<Thing> things, Set<String> formats, ZoneId zone) {
+    Map<PlacePattern, List<Thing>> fitting = new LinkedHashMap<>();
+    patterns.forEach(p -> fitting.put(p, new ArrayList<>()));
+    List<String> rest = new ArrayList<>();
+    int artifacts = 0;
+    for (Thing thing : things) {
+      if (!tellsOfAnother(thing.place())) {
+        artifacts++;
+        patterns.stream()
+            .filter(p -> p.of(thing.place(), zone) != null)
+            .findFirst()
+            .ifPresentOrElse(p -> fitting.get(p).add(thing), () -> rest.add(thing.place()));
+      }
+    }
+    List<Series> series = new ArrayList<>();
+    fitting.forEach((pattern, own) -> {
+      if (!own.isEmpty()) {
+        series.add(series(pattern, own, format(own.get(0).place(), formats), zone));
+      }
+    });
+    Collections.sort(rest);
+    return new Discovered(
+        artifacts,
+        things.size() - artifacts,
         rest.size(),
         series,
         List.copyOf(rest.subList(0, Math.min(SHOWN, rest.size()))));

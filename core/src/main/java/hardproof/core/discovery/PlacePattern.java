@@ -21,6 +21,7 @@ public final class PlacePattern {
 
   /** Each more makes what fits nothing take many times as long to be found out. */
   private static final int MOST_OPEN = 5;
+
   private static final String FORMS = "(?i:full|incremental|incr|inc|differential|diff|log)";
 
   private final String text;
@@ -48,8 +49,8 @@ public final class PlacePattern {
     }
     PlacePattern pattern = new PlacePattern(clean);
     if (pattern.resources.isEmpty()) {
-      throw new WrongValue(
-          "'" + clean + "' does not say whose backups they are; write {resource} where that stands");
+      throw new WrongValue("'" + clean
+          + "' does not say whose backups they are; write {resource} where that stands");
     }
     return pattern;
   }

@@ -15,10 +15,11 @@ import org.jspecify.annotations.Nullable;
  *     patterns write them
  */
 record Shape(List<String> names, List<String> between) {
-  private static final Pattern FORM = Pattern.compile(
-      "(?i)(?<![a-z])(full|incremental|incr|inc|differential|diff)(?![a-z])");
+  private static final Pattern FORM =
+      Pattern.compile("(?i)(?<![a-z])(full|incremental|incr|inc|differential|diff)(?![a-z])");
 
-  private static final Pattern EDGES = Pattern.compile("^([-_. @+]*)(.*?)([-_. @+]*)$", Pattern.DOTALL);
+  private static final Pattern EDGES =
+      Pattern.compile("^([-_. @+]*)(.*?)([-_. @+]*)$", Pattern.DOTALL);
   private static final Pattern ENDING = Pattern.compile("\\.[A-Za-z][A-Za-z0-9]{0,7}$");
 
   /** Something in a place that is no name, and how a pattern writes it. */
@@ -42,16 +43,15 @@ record Shape(List<String> names, List<String> between) {
       shift = 0;
     }
     if (time != null) {
-      tokens.add(new Token(
-          time.from() + shift, time.to() + shift, "{" + time.style() + "}"));
+      tokens.add(new Token(time.from() + shift, time.to() + shift, "{" + time.style() + "}"));
     }
     int ending = ending(place, Math.max(last, time == null ? 0 : time.to() + shift), formats);
     Matcher form = FORM.matcher(place);
     Token said = null;
     while (form.find()) {
       int from = form.start();
-      boolean free = from < ending
-          && tokens.stream().noneMatch(t -> from < t.to() && form.end() > t.from());
+      boolean free =
+          from < ending && tokens.stream().noneMatch(t -> from < t.to() && form.end() > t.from());
       said = free ? new Token(from, form.end(), "{form}") : said;
     }
     if (said != null) {

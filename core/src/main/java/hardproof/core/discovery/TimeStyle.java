@@ -62,8 +62,9 @@ public final class TimeStyle {
       i = end;
     }
     if (!fields.containsAll(List.of('y', 'M', 'd'))) {
-      throw new WrongValue("'{" + text
-          + "}' is no place for a name or a time; write {resource}, {form}, {any}, or a time as {yyyyMMdd-HHmm}");
+      throw new WrongValue(
+          "'{" + text
+              + "}' is no place for a name or a time; write {resource}, {form}, {any}, or a time as {yyyyMMdd-HHmm}");
     }
     TimeStyle style = new TimeStyle(text, regex.toString());
     style.fields.addAll(fields);

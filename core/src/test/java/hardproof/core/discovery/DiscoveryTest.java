@@ -34,8 +34,7 @@ class DiscoveryTest {
   }
 
   private static Discovered of(List<String> places) {
-    return Discovery.of(
-        places.stream().map(p -> new Thing(p, 10, MODIFIED)).toList(), FORMATS, ZoneOffset.UTC);
+    return Discovery.of(things(places.toArray(String[]::new)), FORMATS, ZoneOffset.UTC);
   }
 
   @ParameterizedTest
@@ -109,6 +108,24 @@ class DiscoveryTest {
     assertThat(of().series()).isEmpty();
   }
 
+  @Test
+  void aPersonMaySayItOtherwise() {
+    List<Thing> things = things("nas_web-20261101.tar", "nas_db-20261101.tar", "other.iso");
+    Discovered found = Discovery.by(
+        List.of(
+            PlacePattern.of("nas_{resource}-{yyyyMMdd}.tar"), PlacePattern.of("{resource}.zip")),
+        things,
+        FORMATS,
+        ZoneOffset.UTC);
+    assertThat(found.series()).hasSize(1);
+    assertThat(found.series().get(0).resources()).containsExactly("db", "web");
+    assertThat(found.rest()).containsExactly("other.iso");
+  }
+
+  private static List<Thing> things(String... places) {
+    return List.of(places).stream().map(p -> new Thing(p, 10, MODIFIED)).toList();
+  }
+
   @ParameterizedTest
   @ValueSource(
       strings = {
@@ -136,7 +153,8 @@ class DiscoveryTest {
     ZoneId oslo = ZoneId.of("Europe/Oslo");
     assertThat(local.of("w-20260701-0200.tar", oslo).time()).isEqualTo("2026-07-01T00:00:00Z");
     assertThat(local.of("w-20261201-0200.tar", oslo).time()).isEqualTo("2026-12-01T01:00:00Z");
-    // In the hour that there is not, clocks show one later; in the one that is there twice, the first counts.
+    // In the hour that there is not, clocks show one later; in the one that is there twice, the
+    // first counts.
     assertThat(local.of("w-20260329-0230.tar", oslo).time()).isEqualTo("2026-03-29T01:30:00Z");
     assertThat(local.of("w-20261025-0230.tar", oslo).time()).isEqualTo("2026-10-25T00:30:00Z");
     PlacePattern utc = PlacePattern.of("{resource}-{yyyyMMddTHHmmssZ}.tar");
@@ -144,7 +162,13 @@ class DiscoveryTest {
   }
 
   @ParameterizedTest
-  @CsvSource({"full, FULL", "INC, INCREMENTAL", "incr, INCREMENTAL", "Diff, DIFFERENTIAL", "log, LOG"})
+  @CsvSource({
+    "full, FULL",
+    "INC, INCREMENTAL",
+    "incr, INCREMENTAL",
+    "Diff, DIFFERENTIAL",
+    "log, LOG"
+  })
   void formsAreReadByName(String word, Form form) {
     PlacePattern pattern = PlacePattern.of("{resource}.{form}.tar");
     assertThat(pattern.of("web." + word + ".tar", ZoneOffset.UTC).form()).isEqualTo(form);

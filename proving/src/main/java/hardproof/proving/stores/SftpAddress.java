@@ -18,11 +18,8 @@ public record SftpAddress(String host, int port, String user, String folder, Str
    */
   public static SftpAddress of(String host, int port, String user, String folder, String hostKeys) {
     String name = host.strip();
-    if (!name.matches("[A-Za-z0-9._:-]{1,253}")) {
-      throw new WrongValue("'" + host + "' is no host; write it as backups.example");
-    } else if (port < 1 || port > HIGHEST_PORT) {
-      throw new WrongValue("a port is a number from 1 to " + HIGHEST_PORT);
-    } else if (user.isBlank()) {
+    requireHost(name, port);
+    if (user.isBlank()) {
       throw new WrongValue("say as whom to sign in");
     } else if (!folder.strip().startsWith("/") || ObjectAddress.outside(folder.strip())) {
       // What can't be entered is some servers' reason to start elsewhere in silence.
@@ -37,6 +34,17 @@ public record SftpAddress(String host, int port, String user, String folder, Str
       path = path.substring(0, path.length() - 1);
     }
     return new SftpAddress(name, port, user.strip(), path, hostKeys.strip());
+  }
+
+  /**
+   * @throws WrongValue where one of them is none
+   */
+  static void requireHost(String host, int port) {
+    if (!host.matches("[A-Za-z0-9._:-]{1,253}")) {
+      throw new WrongValue("'" + host + "' is no host; write it as backups.example");
+    } else if (port < 1 || port > HIGHEST_PORT) {
+      throw new WrongValue("a port is a number from 1 to " + HIGHEST_PORT);
+    }
   }
 
   /** For messages. */

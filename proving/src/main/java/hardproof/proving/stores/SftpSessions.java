@@ -69,10 +69,7 @@ final class SftpSessions implements AutoCloseable {
       client.setServerKeyVerifier(hostKeys);
       client.start();
     }
-    ClientSession fresh = client
-        .connect(address.user(), address.host(), address.port())
-        .verify(CONNECT)
-        .getSession();
+    ClientSession fresh = connected(client, address.user(), address.host(), address.port());
     boolean done = false;
     try {
       identify(fresh);
@@ -83,6 +80,16 @@ final class SftpSessions implements AutoCloseable {
       if (!done) {
         fresh.close(true);
       }
+    }
+  }
+
+  private static ClientSession connected(SshClient client, String user, String host, int port)
+      throws IOException {
+    try {
+      return client.connect(user, host, port).verify(CONNECT).getSession();
+    } catch (IllegalArgumentException e) {
+      // Of names that can't be found the library makes mistakes of who calls it.
+      throw new IOException("no host of that name is known here: " + host, e);
     }
   }
 
@@ -166,8 +173,7 @@ final class SftpSessions implements AutoCloseable {
     SshClient client = client(java.util.Set.of());
     client.setServerKeyVerifier(asking);
     client.start();
-    try (ClientSession session =
-        client.connect("nobody", host, port).verify(CONNECT).getSession()) {
+    try (ClientSession session = connected(client, "nobody", host, port)) {
       session.auth().verify(SIGN_IN);
     } catch (IOException e) {
       if (asking.shown() == null) {

@@ -61,6 +61,7 @@ public final class SftpStore implements ArtifactStore, AutoCloseable {
    * @throws WrongValue where nobody answers as an SSH server does
    */
   public static Shown shownBy(String host, int port) {
+    SftpAddress.requireHost(host, port);
     try {
       return SftpSessions.ask(host, port);
     } catch (IOException e) {

@@ -15,6 +15,8 @@ import hardproof.server.alerts.AlertDesk;
 import hardproof.server.calendar.CalendarTokens;
 import hardproof.server.criteria.StandardStore;
 import hardproof.server.delivery.MailDrop;
+import hardproof.server.discovery.Follower;
+import hardproof.server.discovery.StoreFeedStore;
 import hardproof.server.drills.DrillOrders;
 import hardproof.server.drills.RunQueue;
 import hardproof.server.evidence.OutcomeSnapshots;
@@ -184,6 +186,8 @@ public final class Installation implements AutoCloseable {
     this.activity = part(new Activity(database, clock));
     part(new ExceptionDesk(estate, facts, ownFacts));
     this.importer = part(new Importer(database));
+    StoreFeedStore storeFeeds = part(new StoreFeedStore(database));
+    censuses.onListed(new Follower(storeFeeds, importer, estate, clock)::listed);
     this.mappings = part(new MappingStore(database));
     this.people = part(new PeopleStore(database));
     MailDrop mail = part(new MailDrop(folder.mailDrop()));

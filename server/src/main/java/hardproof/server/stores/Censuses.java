@@ -47,6 +47,7 @@ public final class Censuses implements AutoCloseable {
   });
   private volatile boolean closed;
   private volatile Runnable changed = () -> {};
+  private volatile Followed followed = (census, place, opened, lister) -> {};
 
   /**
    * @param work a folder for lists while they are compared
@@ -58,6 +59,31 @@ public final class Censuses implements AutoCloseable {
     this.estate = estate;
     this.work = work;
     this.clock = clock;
+  }
+
+  /** Tells all that a list found. */
+  public interface Lister {
+    void each(ListedThing each) throws IOException;
+  }
+
+  /** A thing on a store that is there to be read. */
+  public interface ListedThing {
+    void thing(String place, long size, Instant modified);
+  }
+
+  /** Told of each list that came to its end, before it is held to what is claimed. */
+  public interface Followed {
+    void listed(Census census, Store store, ArtifactStore opened, Lister lister) throws IOException;
+  }
+
+  /** Who makes facts of what lies on a store. */
+  public void onListed(Followed follower) {
+    followed = follower;
+  }
+
+  /** Does something behind all that was begun by now. */
+  public void then(Runnable work) {
+    worker.execute(work);
   }
 
   /** Told whenever one went on or ended. */
@@ -159,6 +185,7 @@ public final class Censuses implements AutoCloseable {
     boolean same = before != null && (by == null || by.changedAt().isBefore(before.startedAt()));
     try (ListingFile listing = ListingFile.in(work, census.id())) {
       take(census, opened, listing);
+      followed.listed(census, place, opened, listing::each);
       CensusStore.End end = new CensusWork(
               census, estate.get(), listing, opened, () -> unwanted(census))
           .compare(store.differing(place.key()), same && before.compared().there() > 0);

@@ -78,6 +78,19 @@ final class ListingFile implements AutoCloseable {
     waiting = 0;
   }
 
+  /** All that can be read. */
+  void each(Censuses.ListedThing each) throws IOException {
+    try (var statement = connection.createStatement();
+        ResultSet r = statement.executeQuery(
+            "SELECT place, size, modified FROM listed WHERE deleted = 0 ORDER BY place")) {
+      while (r.next()) {
+        each.thing(r.getString(1), r.getLong(2), Instant.ofEpochMilli(r.getLong(3)));
+      }
+    } catch (SQLException e) {
+      throw new IOException("the list of a store can't be read again: " + e.getMessage(), e);
+    }
+  }
+
   /** What lies under a place: a file, or all files below it. Null where nothing does. */
   Claim.@Nullable Found found(String place) throws SQLException {
     exact.setString(1, place);

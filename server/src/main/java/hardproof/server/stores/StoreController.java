@@ -8,7 +8,6 @@ import hardproof.core.estate.Resource;
 import hardproof.core.estate.Store;
 import hardproof.core.facts.Estate;
 import hardproof.core.wording.Coded;
-import hardproof.core.wording.WrongValue;
 import hardproof.proving.stores.ArtifactStore;
 import hardproof.proving.stores.SftpStore;
 import hardproof.server.activity.Activity;
@@ -260,9 +259,6 @@ class StoreController {
       summary = "The key that a host with SFTP shows now, to be compared before it is pinned")
   @PostMapping("/host-keys")
   HostKeyView hostKey(@Valid @RequestBody WantedHostKey wanted) {
-    if (!wanted.host().strip().matches("[A-Za-z0-9._:-]{1,253}")) {
-      throw new WrongValue("'" + wanted.host() + "' is no host; write it as backups.example");
-    }
     SftpStore.Shown shown =
         SftpStore.shownBy(wanted.host().strip(), wanted.port() == null ? 22 : wanted.port());
     return new HostKeyView(shown.line(), shown.fingerprint());

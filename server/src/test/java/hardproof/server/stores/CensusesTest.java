@@ -67,6 +67,7 @@ class CensusesTest extends WithEstate {
     estate.clock.forward(Duration.ofSeconds(1));
     Census begun = part(Censuses.class).begin("near", "ana");
     Awaitility.await()
+        .atMost(Duration.ofSeconds(90))
         .until(
             () -> part(CensusStore.class).find(begun.id()).get().state() != Census.State.RUNNING);
     return part(CensusStore.class).find(begun.id()).get();

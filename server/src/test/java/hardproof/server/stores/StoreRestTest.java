@@ -71,6 +71,7 @@ class StoreRestTest extends WithServer {
       JsonNode begun =
           administrator.post("/api/censuses", "{\"store\":\"near\"}").json();
       Awaitility.await()
+          .atMost(java.time.Duration.ofSeconds(90))
           .until(() -> !store("near").path("census").path("state").asString().equals("running"));
       assertThat(store("near").path("census").path("id").asInt())
           .isEqualTo(begun.path("id").asInt());
