@@ -119,7 +119,7 @@ class ProgrammesTest extends WithEstate {
         "point,store,finished,state,place\nfar-1,blind,2026-11-24T07:00:00Z,present,x\n");
     assertThat(look(NEXT)).isEqualTo(2);
     assertThat(estate.installation.part(ProgrammeStore.class).starts(5).get(0).reason())
-        .contains("BLIND has no path");
+        .contains("It is not known how BLIND is reached");
   }
 
   @Test
