@@ -75,7 +75,7 @@ const nobody = computed(() => {
 function why(s: StoreRead): string | undefined {
   if (!s.artifacts) return 'no artifact with a known place'
   if (s.readable) return undefined
-  return s.online ? 'its path is no folder here' : 'offline: its path is no folder here'
+  return s.online ? 'can’t be reached from here' : 'offline: can’t be reached from here'
 }
 </script>
 
