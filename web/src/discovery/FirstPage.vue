@@ -75,6 +75,9 @@ function connected() {
 <template>
   <div class="first">
     <h1>Where are your backups?</h1>
+    <p v-if="!looking" class="quiet">
+      Nothing is known yet. Three ways lead to the first verdicts.
+    </p>
     <DiscoverySheet
       v-if="looking"
       :store="made"

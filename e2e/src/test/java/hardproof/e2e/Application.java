@@ -7,6 +7,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -90,7 +91,7 @@ final class Application implements AutoCloseable {
         if (Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS)) {
           Files.createDirectories(target);
         } else {
-          Files.copy(path, target, LinkOption.NOFOLLOW_LINKS);
+          Files.copy(path, target, LinkOption.NOFOLLOW_LINKS, StandardCopyOption.COPY_ATTRIBUTES);
         }
       }
     }

@@ -63,7 +63,7 @@ class JourneyTest extends WithOffice {
     firstAdministrator();
 
     // Facts in: the preview shows the bad row, and nothing is stored by it.
-    browser.click("go to Feeds");
+    browser.click("Go to Feeds");
     browser.sees("No facts have been brought in yet.");
     browser.type("Feed the files come from", "office");
     browser.choose(bundle());

@@ -109,7 +109,7 @@ abstract class WithOffice {
 
   /** Brought in through the page. */
   void facts() throws Exception {
-    browser.click("go to Feeds");
+    browser.click("Go to Feeds");
     browser.sees("No facts have been brought in yet.");
     browser.type("Feed the files come from", "office");
     browser.choose(bundle());

@@ -251,7 +251,8 @@ class DrillRunnerTest extends WithStore {
     long after = Runtime.getRuntime().totalMemory() - Runtime.getRuntime().freeMemory();
     assertThat(result.bytes()).isEqualTo(size);
     assertThat(result.checks()).isEqualTo(ChecksState.FAILED);
-    assertThat(after - before).isLessThan(32L << 20);
+    // Half of it: other classes of tests are at work in the same memory.
+    assertThat(after - before).isLessThan(size / 2);
   }
 
   /** Safety rules of a run: each of them refused or ended, with what to do. */
