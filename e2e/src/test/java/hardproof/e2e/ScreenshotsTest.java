@@ -105,6 +105,14 @@ class ScreenshotsTest {
       browser.open("/feeds");
       browser.sees("4 feeds");
       shoot("feeds");
+      browser.open("/feeds/stores");
+      browser.sees("claimed copies are there as claimed");
+      browser.script(
+          "[...document.querySelectorAll('.stores tbody')].find(b => b.innerText.includes('NORDAL OBJECT'))"
+              + ".querySelector('.acts button').click()");
+      browser.sees("the store says until");
+      shoot("stores");
+      browser.open("/feeds");
       browser.type("Feed the files come from", "skerry-journal");
       browser.choose(java.util.List.of(bundle));
       browser.sees("Nothing is stored yet");
