@@ -44,7 +44,7 @@ class LookingInTest extends WithOffice {
     browser.type("Path", store.toString());
     browser.click("Look into it");
     browser.sees("20 files on Quay disk looked at: 1 way of naming.");
-    browser.sees("2 resources: ledger, wages. 10 files, one every 1 d");
+    browser.sees("2 resources: ledger, wages. 10 files, one every 24 h");
     browser.sees("10 files hold checksums of others.");
     assertThat(browser.barriers()).isEmpty();
     browser.click("Follow Quay disk from now on");
