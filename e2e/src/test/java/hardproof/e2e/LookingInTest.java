@@ -48,7 +48,7 @@ class LookingInTest extends WithOffice {
     browser.sees("10 files hold checksums of others.");
     assertThat(browser.barriers()).isEmpty();
     browser.click("Follow Quay disk from now on");
-    browser.sees("0 of 2 workloads are proven");
+    browser.sees("0 of 2 workloads");
 
     browser.open("/feeds/stores");
     browser.sees("10 of 10 claimed copies are there as claimed");

@@ -106,8 +106,8 @@ final class StoreRows {
   }
 
   String points() {
-    StringBuilder csv =
-        new StringBuilder("key,resource,form,based_on,data_time,available,outcome,size\r\n");
+    StringBuilder csv = new StringBuilder(
+        "key,resource,form,based_on,data_time,available,outcome,consistency,size\r\n");
     String resource = null;
     Row newest = null;
     Row full = null;
@@ -126,6 +126,8 @@ final class StoreRows {
           row.data(),
           row.available(),
           "complete",
+          // Each file as it was when it was read: the least that whatever holds files is.
+          "file",
           row.thing().size()));
       newest = row;
       full = row.form().standsAlone() ? row : full;
