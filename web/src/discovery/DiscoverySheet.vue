@@ -150,14 +150,40 @@ void look()
         <span v-else class="kind small quiet">form by its name</span>
       </div>
       <p v-if="found.rest.length" class="small quiet">
-        Fits none: <span class="mono">{{ found.rest.join(', ') }}</span><template
-          v-if="found.unfit > found.rest.length"
-        >
-          and others</template
-        >.
+        Fits none: <span class="mono">{{ found.rest.join(', ') }}</span>
+        {{ found.unfit > found.rest.length ? 'and others' : '' }}
       </p>
       <p v-if="found.lists" class="small quiet">
         {{ count(found.lists, 'file holds', 'files hold') }} checksums of others.
+      </p>
+      <div class="row">
+        <v-btn
+          @click="
+            lines.push({ used: true, pattern: '{resource}', kind: 'file-share', form: 'full' })
+          "
+          >Write another</v-btn
+        >
+        <v-btn :loading="looking" @click="look(used.map((l) => l.pattern.trim()))">Try these</v-btn>
+        <v-combobox v-model="zone" :items="zones" label="Times in names are of" class="zone" />
+        <v-text-field v-model="feed" label="Feed" class="zone" maxlength="64" />
+      </div>
+      <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
+      <div class="row">
+        <v-btn
+          color="primary"
+          variant="flat"
+          :loading="busy"
+          :disabled="!used.length || !feed.trim()"
+          :title="used.length ? undefined : 'Choose or write a pattern first'"
+          @click="follow"
+          >Follow {{ name }} from now on</v-btn
+        >
+        <v-btn @click="emit('close')">Close</v-btn>
+        <span class="small quiet"
+          >It is listed once a day; what came, and what was deleted, is known by that.</span
+        >
+      </div>
+    </template>
   </section>
 </template>
 
