@@ -104,7 +104,6 @@ class ScreenshotsTest {
       shoot("plan");
       browser.open("/feeds");
       browser.sees("4 feeds");
-      shoot("feeds");
       browser.open("/feeds/stores");
       browser.sees("claimed copies are there as claimed");
       browser.script(

@@ -1,7 +1,6 @@
 package hardproof.core.discovery;
 
 import hardproof.core.estate.Kind;
-import hardproof.core.points.Form;
 import hardproof.core.wording.WrongValue;
 import java.time.Duration;
 import java.time.Instant;
@@ -260,7 +259,4 @@ public final class Discovery {
     String content = format == null ? "" : format.split("\\.")[0];
     return BY_CONTENT.getOrDefault(content, Kind.FILE_SHARE);
   }
-
-  /** The form of what says none: the whole of it is there, as far as anybody can tell by its name. */
-  public static final Form UNSAID = Form.FULL;
 }

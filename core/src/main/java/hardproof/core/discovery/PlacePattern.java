@@ -13,8 +13,7 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * How the places of a kind of backups are written: {@code {resource}/{yyyyMMdd-HHmm}-{form}.tar.gz}. Several {@code
- * {resource}} belong together; {@code {any}} is what differs and says nothing. None of them reaches over a /. A pattern
- * that ends with / is of whole folders.
+ * {resource}} belong together; {@code {any}} is what differs and says nothing. None of them reaches over a /.
  */
 public final class PlacePattern {
   private static final int LONGEST = 500;
@@ -145,11 +144,6 @@ public final class PlacePattern {
       case "log" -> Form.LOG;
       default -> Form.INCREMENTAL;
     };
-  }
-
-  /** Whether it is of whole folders. */
-  public boolean folders() {
-    return text.endsWith("/");
   }
 
   public boolean saysTime() {

@@ -24,13 +24,9 @@ import software.amazon.awssdk.services.s3.model.S3Object;
 public final class ObjectStore implements ArtifactStore, AutoCloseable {
   private static final Duration PAUSE = Duration.ofMillis(250);
 
-  /** So long an answer to "is it there" holds; several methods ask for each plan. */
-  private static final long HOLDS_NANOS = Duration.ofSeconds(5).toNanos();
-
   private final ObjectAddress address;
   private final S3Client client;
-  private Long askedNanos;
-  private @Nullable String answered;
+  private final Answered away = new Answered(this::ask);
 
   /** Nothing is asked yet. */
   public ObjectStore(ObjectAddress address, ObjectKey key) {
@@ -44,12 +40,8 @@ public final class ObjectStore implements ArtifactStore, AutoCloseable {
   }
 
   @Override
-  public synchronized @Nullable String away() {
-    if (askedNanos == null || System.nanoTime() - askedNanos > HOLDS_NANOS) {
-      answered = ask();
-      askedNanos = System.nanoTime();
-    }
-    return answered;
+  public @Nullable String away() {
+    return away.get();
   }
 
   private @Nullable String ask() {

@@ -19,14 +19,12 @@ import org.jspecify.annotations.Nullable;
 public final class SftpStore implements ArtifactStore, AutoCloseable {
   private static final Duration PAUSE = Duration.ofMillis(250);
   private static final int PIECE = 1 << 17;
-  private static final long HOLDS_NANOS = Duration.ofSeconds(5).toNanos();
 
   private final SftpAddress address;
   private final SftpSessions sessions;
   private final Patience patience;
   private @Nullable String realRoot;
-  private Long askedNanos;
-  private @Nullable String answered;
+  private final Answered away = new Answered(this::ask);
 
   /**
    * Nothing is asked yet.
@@ -75,12 +73,8 @@ public final class SftpStore implements ArtifactStore, AutoCloseable {
   }
 
   @Override
-  public synchronized @Nullable String away() {
-    if (askedNanos == null || System.nanoTime() - askedNanos > HOLDS_NANOS) {
-      answered = ask();
-      askedNanos = System.nanoTime();
-    }
-    return answered;
+  public @Nullable String away() {
+    return away.get();
   }
 
   private @Nullable String ask() {
