@@ -95,6 +95,8 @@ final class Application implements AutoCloseable {
         }
       }
     }
+    // What serves its stores by a wire looks for them here.
+    Files.createSymbolicLink(to.resolve("demo"), from.resolve("demo"));
   }
 
   private static void remove(Path folder) {

@@ -14,6 +14,7 @@ import io.swagger.v3.oas.annotations.Operation;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.security.Principal;
+import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.LinkedHashSet;
 import java.util.Set;
@@ -42,6 +43,9 @@ class EventController {
   /** Open streams, of all people together. */
   private static final int MOST_SCREENS = 200;
 
+  /** A page asks for what it shows before its stream is open: at most so long before. */
+  private static final Duration OPENING = Duration.ofSeconds(30);
+
   /** What a stream may have unread before it is let go. */
   private static final int MOST_WAITING = 200;
 
@@ -55,6 +59,7 @@ class EventController {
   });
   private final Set<String> changed = new LinkedHashSet<>();
   private final AtomicLong told = new AtomicLong();
+  private volatile long toldAt = System.nanoTime() - OPENING.toNanos();
   private final ScheduledExecutorService sender = Executors.newSingleThreadScheduledExecutor(r -> {
     Thread thread = new Thread(r, "events");
     thread.setDaemon(true);
@@ -91,6 +96,10 @@ class EventController {
     screen.emitter.onCompletion(() -> screens.remove(screen));
     screen.emitter.onError(e -> screens.remove(screen));
     screen.tell("alive", "");
+    if (System.nanoTime() - toldAt < OPENING.toNanos()) {
+      // What it shows may have been asked for before, and it heard nothing of it.
+      screen.tell("facts", "");
+    }
     return screen.emitter;
   }
 
@@ -189,6 +198,7 @@ class EventController {
    */
   private void factsWorkedOut(long changes) {
     if (told.getAndSet(changes) != changes) {
+      toldAt = System.nanoTime();
       sender.execute(() -> send("facts", ""));
     }
   }

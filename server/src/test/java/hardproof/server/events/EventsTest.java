@@ -57,6 +57,18 @@ class EventsTest {
       assertThat(twice.await(30, TimeUnit.SECONDS))
           .as("told that what came in is worked out")
           .isTrue();
+
+      CountDownLatch late = new CountDownLatch(1);
+      Thread second = new Thread(() -> operator.stream("/api/events", line -> {
+        if (line.equals("event:facts")) {
+          late.countDown();
+        }
+      }));
+      second.setDaemon(true);
+      second.start();
+      assertThat(late.await(30, TimeUnit.SECONDS))
+          .as("who asked just before it was worked out, and listens just after, asks again")
+          .isTrue();
     }
   }
 }
