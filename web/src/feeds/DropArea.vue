@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Feeds, MappingForm } from '@/api/types'
+import type { Feeds, RecipeForm } from '@/api/types'
 import { useServerData } from '@/api/useServerData'
 import { useMay } from '@/people/useMay'
-import MappingSheet from './MappingSheet.vue'
+import RecipeSheet from '@/recipes/RecipeSheet.vue'
+import { calledAfter, hasColumnsOf, isOfBundle } from '@/recipes/recipe'
 import ReadingLine from './ReadingLine.vue'
 
 /** Where files are dropped or chosen. Nothing is stored by it. */
@@ -13,7 +14,7 @@ const props = defineProps<{
   files: Feeds['files']
   reading: boolean
 }>()
-const emit = defineEmits<{ handIn: [feed: string, files: File[], mapping: string] }>()
+const emit = defineEmits<{ handIn: [feed: string, files: File[], recipe: string] }>()
 
 const MOST = 100_000_000
 const feed = ref('')
@@ -21,31 +22,33 @@ const over = ref(false)
 const problem = ref('')
 const input = ref<HTMLInputElement>()
 
-const { data: mappings, refresh: refreshMappings } = useServerData('/api/mappings')
+const { data: recipes, refresh: refreshRecipes } = useServerData('/api/recipes')
 const { whyNotWork } = useMay()
-const mapping = ref('')
-const editing = ref<{ start?: MappingForm }>()
-const mappingNames = computed(() => [
-  { value: '', title: 'named and shaped as below' },
-  ...(mappings.value ?? []).map((m) => ({ value: m.name, title: `${m.name}: ${m.file}` })),
+const recipe = ref('')
+const editing = ref<{ start?: RecipeForm; report?: File; waiting?: File[] }>()
+const recipeNames = computed(() => [
+  { value: '', title: 'as they say themselves' },
+  ...(recipes.value ?? []).map((r) => ({
+    value: r.name,
+    title: `read by ${r.name}: ${[...new Set(r.outputs.map((o) => o.file))].join(', ')}`,
+  })),
 ])
 
 function kept(name: string) {
-  mapping.value = name
+  const waiting = editing.value?.waiting
+  recipe.value = name
   editing.value = undefined
-  void refreshMappings()
+  void refreshRecipes()
+  if (waiting) emit('handIn', named.value, waiting, name)
 }
 
 const named = computed(() => feed.value?.trim() ?? '')
 
-function take(list: FileList | null | undefined) {
+/** What is no file of the bundle is somebody's report: it is shown how that is read before anything is taken. */
+async function take(list: FileList | null | undefined) {
   problem.value = ''
   const files = [...(list ?? [])]
   if (!files.length || !props.mayWork || props.reading) return
-  if (!named.value) {
-    problem.value = 'Name the feed the files come from first, then hand them in again.'
-    return
-  }
   const size = files.reduce((sum, f) => sum + f.size, 0)
   if (size > MOST) {
     problem.value =
@@ -53,16 +56,32 @@ function take(list: FileList | null | undefined) {
       'screen takes; nothing was sent. Split it, or use ./hard-proof import, which has no limit.'
     return
   }
-  emit('handIn', named.value, files, mapping.value)
+  const codes = props.files.map((f) => f.file)
+  const fits = await Promise.all(files.map((f) => hasColumnsOf(f, props.files)))
+  const report = files.find((f, i) => !fits[i] || !isOfBundle(f.name, codes))
+  if (!named.value) {
+    if (!report) {
+      problem.value = 'Name the feed the files come from first, then hand them in again.'
+      return
+    }
+    feed.value = calledAfter(report.name)
+  }
+  const ofFeed = recipes.value?.find((r) => r.name.toLowerCase() === named.value.toLowerCase())
+  const by = recipe.value || (report ? (ofFeed?.name ?? '') : '')
+  if (report && !by) {
+    editing.value = { report, waiting: files }
+    return
+  }
+  emit('handIn', named.value, files, by)
 }
 
 function drop(event: DragEvent) {
   over.value = false
-  take(event.dataTransfer?.files)
+  void take(event.dataTransfer?.files)
 }
 
-function choose() {
-  take(input.value?.files)
+async function choose() {
+  await take(input.value?.files)
   if (input.value) input.value.value = ''
 }
 </script>
@@ -88,10 +107,10 @@ function choose() {
         class="feed"
       />
       <v-select
-        v-model="mapping"
-        :items="mappingNames"
+        v-model="recipe"
+        :items="recipeNames"
         :disabled="!mayWork"
-        label="The files are"
+        label="Reports are read"
         density="compact"
         hide-details
         class="feed"
@@ -100,11 +119,14 @@ function choose() {
         class="link small"
         type="button"
         :disabled="!mayWork"
-        @click="editing = { start: mappings?.find((m) => m.name === mapping) }"
+        @click="editing = { start: recipes?.find((r) => r.name === recipe) }"
       >
-        {{ mapping ? 'change this mapping' : 'they have other columns' }}
+        {{ recipe ? 'change this recipe' : 'write a recipe' }}
       </button>
-      <span>Drop CSV or JSON files, or a zip of them, or</span>
+      <span
+        >Drop a report as it is (CSV, JSON, XLSX, a list of files), files of a bundle, or a zip,
+        or</span
+      >
       <v-btn
         :disabled="!mayWork || reading"
         :title="whyNotWork"
@@ -117,7 +139,7 @@ function choose() {
         class="visually-hidden"
         type="file"
         multiple
-        accept=".csv,.tsv,.json,.jsonl,.ndjson,.zip"
+        accept=".csv,.tsv,.txt,.lst,.list,.json,.jsonl,.ndjson,.xlsx,.xlsm,.zip"
         aria-label="Files of a bundle"
         tabindex="-1"
         :disabled="!mayWork"
@@ -130,7 +152,7 @@ function choose() {
     <ReadingLine v-if="reading" doing="Reading and comparing with what is known" />
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <details class="small">
-      <summary class="quiet">What the files are called and which columns they have</summary>
+      <summary class="quiet">What files of a bundle are called and which columns they have</summary>
       <table class="plain">
         <tbody>
           <tr v-for="f in files" :key="f.file">
@@ -150,10 +172,12 @@ function choose() {
         <span class="mono">inbox/FEED/</span> of the data folder; they are taken by themselves.
       </p>
     </details>
-    <MappingSheet
+    <RecipeSheet
       v-if="editing"
       :files="files"
+      :name="editing.start?.name ?? named"
       :start="editing.start"
+      :report="editing.report"
       @close="editing = undefined"
       @kept="kept"
     />

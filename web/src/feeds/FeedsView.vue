@@ -37,14 +37,14 @@ const known = computed(() =>
     .join(', '),
 )
 
-async function handIn(feed: string, files: File[], mapping: string) {
+async function handIn(feed: string, files: File[], recipe: string) {
   taken.value = ''
   const form = new FormData()
   files.forEach((f) => form.append('files', f, f.name))
   await attempt(async () => {
     preview.value = await answerOf(
       api.POST('/api/imports', {
-        params: { query: { feed, mapping: mapping || undefined } },
+        params: { query: { feed, recipe: recipe || undefined } },
         ...formOf(form),
       }),
     )

@@ -62,17 +62,22 @@ async function drop() {
           <th class="n">Changed</th>
           <th class="n">Unchanged</th>
           <th class="n">Rejected</th>
+          <th class="n" title="rows of which the recipe makes none of this kind">Left out</th>
           <th title="the instant up to which it tells of what happened">Speaks until</th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="f in readable" :key="f.file">
-          <td class="mono">{{ f.file }}</td>
+        <tr v-for="f in readable" :key="`${f.file} ${f.type}`">
+          <td class="mono">
+            {{ f.file
+            }}<span v-if="f.type && !f.file.includes(f.type)" class="quiet"> as {{ f.type }}</span>
+          </td>
           <td class="n">{{ f.read }}</td>
           <td class="n">{{ f.added }}</td>
           <td class="n">{{ f.changed }}</td>
           <td class="n">{{ f.unchanged }}</td>
           <td class="n" :class="{ wrong: f.rejected }">{{ f.rejected }}</td>
+          <td class="n quiet">{{ f.passedOver || '' }}</td>
           <td class="mono nowrap">
             <Moment v-if="f.toldUntil" :at="f.toldUntil" /><template v-else>–</template>
           </td>
@@ -80,15 +85,19 @@ async function drop() {
       </tbody>
     </table>
     <ul v-if="wholeFiles.length" class="whole">
-      <li v-for="f in wholeFiles" :key="f.file" class="wrong">
+      <li v-for="f in wholeFiles" :key="`${f.file} ${f.type}`" class="wrong">
         <b class="mono">{{ f.file }}</b>
         <template v-if="f.rejections[0]?.line"> line {{ f.rejections[0].line }}</template>
         <template v-if="f.rejections[0]?.value"> “{{ f.rejections[0].value }}”</template>
         {{ f.rejections[0]?.reason }}. Nothing of it can be taken.
       </li>
     </ul>
-    <div v-for="f in readable.filter((r) => r.rejections.length)" :key="f.file" class="rejections">
-      <h3 class="small">Rejected in {{ f.file }}</h3>
+    <div
+      v-for="f in readable.filter((r) => r.rejections.length)"
+      :key="`${f.file} ${f.type}`"
+      class="rejections"
+    >
+      <h3 class="small">Rejected in {{ f.file }}, as {{ f.type }}</h3>
       <table class="plain">
         <thead>
           <tr>

@@ -11,6 +11,8 @@ defineProps<{
   problem?: string
   /** Why it is not ready, for the button. */
   hint?: string
+  /** Whether it needs the width of the page. */
+  wide?: boolean
 }>()
 defineSlots<{
   default: () => unknown
@@ -27,7 +29,7 @@ const id = useId()
   <v-dialog
     :model-value="true"
     :aria-label="title"
-    :max-width="$slots.beside ? 1180 : undefined"
+    :max-width="$slots.beside || wide ? 1180 : undefined"
     @update:model-value="emit('close')"
   >
     <v-card :title="title">

@@ -54,6 +54,68 @@ public final class PlacePattern {
     return pattern;
   }
 
+  /** What a pattern says of a place. */
+  public enum Part {
+    RESOURCE,
+    FORM,
+    TIME
+  }
+
+  /**
+   * Expressions in RE2, each with one group: that part of a place; several of {@code RESOURCE} belong together, in their
+   * order. None where the pattern does not say it.
+   */
+  public List<String> expressions(Part part) {
+    List<String> written = new ArrayList<>();
+    int many = part == Part.RESOURCE ? resources.size() : 1;
+    for (int i = 0; i < many; i++) {
+      String expression = expression(part, i);
+      if (expression != null) {
+        written.add(expression);
+      }
+    }
+    return written;
+  }
+
+  private @Nullable String expression(Part part, int number) {
+    StringBuilder all = new StringBuilder("^");
+    boolean said = false;
+    int at = 0;
+    int names = 0;
+    while (at < text.length()) {
+      int begin = text.indexOf('{', at);
+      all.append(literal(text.substring(at, begin < 0 ? text.length() : begin)));
+      if (begin < 0) {
+        break;
+      }
+      int end = text.indexOf('}', begin);
+      String what = text.substring(begin + 1, end);
+      Part is = switch (what) {
+        case "resource" -> Part.RESOURCE;
+        case "form" -> Part.FORM;
+        case "any" -> null;
+        default -> Part.TIME;
+      };
+      boolean meant = is == part && (is != Part.RESOURCE || names++ == number);
+      said |= meant;
+      String inner = is == null || is == Part.RESOURCE
+          ? is == null ? "[^/]*?" : "[^/]+?"
+          : is == Part.FORM ? FORMS : time.regex().replaceAll("\\((?!\\?)", "(?:");
+      all.append(meant ? "(" : "(?:").append(inner).append(')');
+      at = end + 1;
+    }
+    return said ? all.append('$').toString() : null;
+  }
+
+  private static String literal(String text) {
+    return text.replaceAll("([\\\\.\\[\\]{}()*+?^$|])", "\\\\$1");
+  }
+
+  /** How its times are written, as in java.time; null where it says none, {@code epoch} for seconds since 1970. */
+  public @Nullable String timePattern() {
+    return time == null ? null : time.pattern();
+  }
+
   private String compiled() {
     StringBuilder all = new StringBuilder();
     int group = 0;

@@ -98,6 +98,25 @@ public final class TimeStyle {
     return style;
   }
 
+  /** As in java.time; {@code epoch} for seconds since 1970. */
+  String pattern() {
+    if (text.equals(EPOCH)) {
+      return text;
+    }
+    StringBuilder pattern = new StringBuilder();
+    for (int i = 0; i < text.length(); i++) {
+      char c = text.charAt(i);
+      if (c == 'Z' && i == text.length() - 1) {
+        pattern.append('X');
+      } else if (Character.isLetter(c) && LETTERS.indexOf(c) < 0) {
+        pattern.append('\'').append(c).append('\'');
+      } else {
+        pattern.append(c);
+      }
+    }
+    return pattern.toString();
+  }
+
   /** How many groups its expression has. */
   int groups() {
     return text.equals(EPOCH) ? 1 : fields.size();

@@ -41,6 +41,11 @@ public enum BundleFile implements Coded {
     return columns;
   }
 
+  /** The column of that name, which it must have. */
+  public Field<?, ?> column(String name) {
+    return columns.stream().filter(f -> f.name().equals(name)).findFirst().orElseThrow();
+  }
+
   public boolean hasColumn(String name) {
     return columns.stream().anyMatch(f -> f.name().equals(name));
   }

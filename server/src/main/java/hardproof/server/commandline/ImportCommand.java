@@ -1,14 +1,16 @@
 package hardproof.server.commandline;
 
-import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.Rejection;
+import hardproof.core.recipes.Recipe;
 import hardproof.core.wording.Wording;
+import hardproof.core.wording.WrongValue;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.feeds.Bundle;
 import hardproof.server.feeds.FileResult;
 import hardproof.server.feeds.Importer;
-import hardproof.server.feeds.MappingStore;
 import hardproof.server.installation.Installation;
+import hardproof.server.recipes.RecipeForm;
+import hardproof.server.recipes.RecipeStore;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
@@ -42,9 +44,10 @@ final class ImportCommand implements Callable<Integer> {
   private boolean noneIfRejected;
 
   @Option(
-      names = "--mapping",
-      description = "Saved mapping for files that are not named after a file of the bundle.")
-  private String mapping;
+      names = "--recipe",
+      description =
+          "Recipe for files that are not of a bundle: the name of one that is kept, or a file (.json).")
+  private String recipe;
 
   @Option(
       names = "--covers-until",
@@ -69,7 +72,7 @@ final class ImportCommand implements Callable<Integer> {
     PrintWriter out = spec.commandLine().getOut();
     Path work = Files.createTempDirectory("hard-proof-import-");
     try (Installation installation = data.open()) {
-      Mapping with = with(installation);
+      Recipe with = with(installation);
       Bundle bundle = Bundle.of(paths, work, with).covering(until);
       List<FileResult> results = results(installation, bundle);
       return reported(out, results);
@@ -86,13 +89,18 @@ final class ImportCommand implements Callable<Integer> {
     }
   }
 
-  private Mapping with(Installation installation) throws IOException {
-    return mapping == null
+  private Recipe with(Installation installation) throws IOException {
+    return recipe == null
         ? null
-        : installation
-            .part(MappingStore.class)
-            .find(mapping)
-            .orElseThrow(() -> new IOException("there is no mapping '" + mapping + "'"));
+        : installation.part(RecipeStore.class).find(recipe).orElseGet(() -> fromFile(recipe));
+  }
+
+  private static Recipe fromFile(String file) {
+    Path path = Path.of(file);
+    if (!file.endsWith(".json") || !Files.isRegularFile(path)) {
+      throw new WrongValue("there is no recipe '" + file + "', nor a file of that name");
+    }
+    return RecipeForm.read(path).recipe();
   }
 
   private List<FileResult> results(Installation installation, Bundle bundle) {

@@ -2,7 +2,6 @@ package hardproof.server.criteria;
 
 import dev.cel.common.CelAbstractSyntaxTree;
 import dev.cel.common.CelIssue;
-import dev.cel.common.CelOptions;
 import dev.cel.common.CelValidationException;
 import dev.cel.common.ast.CelReference;
 import dev.cel.common.types.CelType;
@@ -26,6 +25,7 @@ import hardproof.core.estate.Resource;
 import hardproof.core.estate.Workload;
 import hardproof.core.facts.Usability.Judged;
 import hardproof.core.wording.WrongValue;
+import hardproof.server.expressions.Bounds;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -49,17 +49,9 @@ public final class CelCriterion {
 
   private static final Map<String, Known> VARIABLES = variables();
 
-  private static final CelOptions OPTIONS = CelOptions.current()
-      .comprehensionMaxIterations(1000)
-      .maxExpressionCodePointSize(2000)
-      .maxParseRecursionDepth(50)
-      .maxParseExpressionNodeCount(500)
-      .maxRegexProgramSize(500)
-      .build();
-
   private static final CelCompiler COMPILER = compiler();
   private static final CelRuntime RUNTIME =
-      CelRuntimeFactory.standardCelRuntimeBuilder().setOptions(OPTIONS).build();
+      CelRuntimeFactory.standardCelRuntimeBuilder().setOptions(Bounds.OPTIONS).build();
 
   private CelCriterion() {}
 
@@ -113,7 +105,7 @@ public final class CelCriterion {
 
   private static CelCompiler compiler() {
     CelCompilerBuilder builder = CelCompilerFactory.standardCelCompilerBuilder()
-        .setOptions(OPTIONS)
+        .setOptions(Bounds.OPTIONS)
         .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
         .setResultType(SimpleType.BOOL);
     VARIABLES.forEach((name, known) -> builder.addVar(name, known.type()));

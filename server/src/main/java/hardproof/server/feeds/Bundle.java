@@ -1,8 +1,9 @@
 package hardproof.server.feeds;
 
 import hardproof.core.feeds.BundleFile;
-import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.Rejection;
+import hardproof.core.recipes.Output;
+import hardproof.core.recipes.Recipe;
 import hardproof.core.wording.Wording;
 import hardproof.proving.sandboxes.Sandboxes;
 import java.io.IOException;
@@ -37,15 +38,19 @@ public record Bundle(
     List<Member> files, List<Rejection> unknown, @Nullable Instant coversUntil) {
   private static final long ZIP_MAX_BYTES = 4L << 30;
   private static final int ZIP_MAX_FILES = 1000;
-  private static final Pattern TABLE = Pattern.compile("(?i).*\\.(csv|tsv|json|jsonl|ndjson)");
+  private static final Pattern TABLE =
+      Pattern.compile("(?i).*\\.(csv|tsv|txt|lst|list|json|jsonl|ndjson|xlsx|xlsm)");
 
   /**
    * One file: its name as handed in, and where it lies.
    *
-   * @param mapping what turns it into the file it is taken as; null when it is that already
+   * @param by what turns it into the file it is taken as; null when it is that already
    */
   public record Member(
-      String name, Path path, BundleFile type, @Nullable Mapping mapping) {}
+      String name, Path path, BundleFile type, @Nullable By by) {}
+
+  /** One kind of rows of somebody else's report. */
+  public record By(Recipe recipe, Output output) {}
 
   public Bundle {
     files = files.stream()
@@ -82,16 +87,24 @@ public record Bundle(
       coversUntil = coversUntil == null || until.isBefore(coversUntil) ? until : coversUntil;
     }
 
+    /** A report is a file for each kind of rows that it gives. */
+    void addReport(String name, Path path, Recipe recipe) {
+      for (Output output : recipe.outputs()) {
+        files.add(new Member(name, path, output.file(), new By(recipe, output)));
+      }
+    }
+
     /** A file of a zip, which was laid aside. */
-    private void add(String zip, String entry, Path target, Mapping mapping) throws IOException {
+    private void add(String zip, String entry, Path target, @Nullable Recipe recipe)
+        throws IOException {
       String inZip = zip + "/" + entry;
-      Optional<BundleFile> type = BundleFile.named(entry);
+      Optional<BundleFile> type = named(entry, target, recipe);
       if (entry.equals(DeliveryNote.FILE)) {
         note(target, inZip);
       } else if (type.isPresent()) {
         files.add(new Member(inZip, target, type.get(), null));
-      } else if (mapping != null && TABLE.matcher(entry).matches()) {
-        files.add(new Member(inZip, target, mapping.file(), mapping));
+      } else if (recipe != null && TABLE.matcher(entry).matches()) {
+        addReport(inZip, target, recipe);
       } else {
         unknown.add(new Rejection(inZip, 0, null, null, "is no file of a bundle"));
       }
@@ -104,38 +117,38 @@ public record Bundle(
   }
 
   /**
-   * @param mapping for every CSV or JSON file that is not named after a file of the bundle; null for
+   * @param recipe for every CSV or JSON file that is not named after a file of the bundle; null for
    *     none
    */
-  public static Bundle of(List<Path> paths, Path work, Mapping mapping) throws IOException {
+  public static Bundle of(List<Path> paths, Path work, @Nullable Recipe recipe) throws IOException {
     Found found = new Found();
     for (Path path : paths) {
       if (Files.isDirectory(path)) {
         try (Stream<Path> children = Files.list(path)) {
           for (Path child : children.sorted().toList()) {
             if (Files.isRegularFile(child)) {
-              add(child, child.getFileName().toString(), work, mapping, found);
+              add(child, child.getFileName().toString(), work, recipe, found);
             }
           }
         }
       } else {
-        add(path, path.getFileName().toString(), work, mapping, found);
+        add(path, path.getFileName().toString(), work, recipe, found);
       }
     }
     return new Bundle(found.files, found.unknown, found.coversUntil);
   }
 
-  private static void add(Path path, String name, Path work, Mapping mapping, Found found)
+  private static void add(Path path, String name, Path work, @Nullable Recipe recipe, Found found)
       throws IOException {
     if (name.toLowerCase(Locale.ROOT).endsWith(".zip")) {
-      unzip(path, name, work, mapping, found);
+      unzip(path, name, work, recipe, found);
       return;
     }
     if (name.equals(DeliveryNote.FILE)) {
       addNote(path, name, found);
       return;
     }
-    addFile(path, name, mapping, found);
+    addFile(path, name, recipe, found);
   }
 
   private static void addNote(Path path, String name, Found found) throws IOException {
@@ -146,12 +159,26 @@ public record Bundle(
     }
   }
 
-  private static void addFile(Path path, String name, Mapping mapping, Found found) {
-    Optional<BundleFile> type = BundleFile.named(name);
+  /** By its name; with a recipe at hand a table of that name with other columns is a report: many are called jobs.csv. */
+  private static Optional<BundleFile> named(String name, Path path, @Nullable Recipe recipe) {
+    return BundleFile.named(name).filter(type -> recipe == null || hasColumnsOf(type, name, path));
+  }
+
+  private static boolean hasColumnsOf(BundleFile type, String name, Path path) {
+    try {
+      Rows.open(path, name, type).close();
+      return true;
+    } catch (IOException e) {
+      return false;
+    }
+  }
+
+  private static void addFile(Path path, String name, @Nullable Recipe recipe, Found found) {
+    Optional<BundleFile> type = named(name, path, recipe);
     if (type.isPresent()) {
       found.files.add(new Member(name, path, type.get(), null));
-    } else if (mapping != null && TABLE.matcher(name).matches()) {
-      found.files.add(new Member(name, path, mapping.file(), mapping));
+    } else if (recipe != null && TABLE.matcher(name).matches()) {
+      found.addReport(name, path, recipe);
     } else {
       found.unknown.add(new Rejection(
           name,
@@ -174,7 +201,7 @@ public record Bundle(
   }
 
   /** A zip with one bad name is refused whole: what it means to do can't be known. */
-  private static void unzip(Path zip, String name, Path work, Mapping mapping, Found all)
+  private static void unzip(Path zip, String name, Path work, @Nullable Recipe recipe, Found all)
       throws IOException {
     Files.createDirectories(work);
     String noRoom = noRoom(zip, work);
@@ -186,7 +213,7 @@ public record Bundle(
     Found found = new Found();
     try (ZipInputStream in =
         new ZipInputStream(Files.newInputStream(zip), StandardCharsets.UTF_8)) {
-      unpack(name, mapping, folder, found, in);
+      unpack(name, recipe, folder, found, in);
       all.add(found);
     } catch (UnreadableFile e) {
       Sandboxes.removeTree(folder);
@@ -198,7 +225,7 @@ public record Bundle(
   }
 
   private static void unpack(
-      String name, Mapping mapping, Path folder, Found found, ZipInputStream in)
+      String name, @Nullable Recipe recipe, Path folder, Found found, ZipInputStream in)
       throws IOException {
     Set<String> seen = new HashSet<>();
     long bytes = 0;
@@ -209,7 +236,7 @@ public record Bundle(
         refuseMore(name, entry.getName(), seen);
         Path target = folder.resolve(seen.size() + "");
         bytes += copy(in, target, name, ZIP_MAX_BYTES - bytes);
-        found.add(name, entry.getName(), target, mapping);
+        found.add(name, entry.getName(), target, recipe);
       }
     }
     if (seen.isEmpty()) {

@@ -9,6 +9,7 @@ import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.Field;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.feeds.Rejection;
+import hardproof.core.recipes.Layout;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.Reader;
@@ -22,6 +23,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** CSV by RFC 4180 with comma, semicolon or tab, whichever the header has most of. */
 final class CsvRows implements Rows {
@@ -33,17 +35,24 @@ final class CsvRows implements Rows {
   private final java.util.Iterator<CsvRecord> records;
   private final List<String> header = new ArrayList<>();
   private final Map<String, Integer> columns = new LinkedHashMap<>();
+  private final Layout layout;
   private long line = 1;
+  private @Nullable CsvRecord first;
 
   /**
    * @param type whose columns it must have; null lets it have any, in lower case
+   * @param layout of a report; as it plainly is for a file of the bundle
    */
-  CsvRows(Reader text, String file, BundleFile type) throws IOException {
+  CsvRows(Reader text, String file, BundleFile type, Layout layout) throws IOException {
     this.file = file;
     this.type = type;
+    this.layout = layout;
     BufferedReader buffered = new BufferedReader(text, HEADER_LOOK);
+    boolean whole = layout.separator().equals("none");
     csv = CsvReader.builder()
         .fieldSeparator(separator(buffered))
+        // A line that is one field means what stands in it, quotes as well.
+        .quoteCharacter(whole ? '\u0002' : '"')
         .commentStrategy(CommentStrategy.NONE)
         .skipEmptyLines(true)
         .extraFieldStrategy(FieldMismatchStrategy.IGNORE)
@@ -55,13 +64,29 @@ final class CsvRows implements Rows {
   }
 
   private char separator(BufferedReader text) throws IOException {
+    switch (layout.separator()) {
+      case "" -> {}
+      case "none" -> {
+        return '\u0001';
+      }
+      case "tab" -> {
+        return '\t';
+      }
+      default -> {
+        return layout.separator().charAt(0);
+      }
+    }
     text.mark(HEADER_LOOK);
     char[] start = new char[HEADER_LOOK - 1];
     int n = fill(text, start);
     text.reset();
-    String first = new String(start, 0, Math.max(0, n)).lines().findFirst().orElse("");
+    String first = new String(start, 0, Math.max(0, n))
+        .lines()
+        .skip(Math.max(0, layout.header() - 1))
+        .findFirst()
+        .orElse("");
     char best = ',';
-    for (char candidate : new char[] {';', '\t'}) {
+    for (char candidate : new char[] {';', '\t', '|'}) {
       if (count(first, candidate) > count(first, best)) {
         best = candidate;
       }
@@ -90,13 +115,25 @@ final class CsvRows implements Rows {
 
   private void readHeader() throws IOException {
     CsvRecord record = nextRecord();
+    while (record != null && line < layout.header()) {
+      record = nextRecord();
+    }
     if (record == null) {
       throw new UnreadableFile(file, 0, null, "has no line of column names");
     }
-    Set<String> seen = addColumns(record);
     if (type == null) {
+      List<@Nullable String> names = new ArrayList<>(record.getFields());
+      if (layout.header() == 0) {
+        names.replaceAll(n -> null);
+        first = record;
+      }
+      for (String name : Columns.named(names)) {
+        columns.put(name, header.size());
+        header.add(name);
+      }
       return;
     }
+    Set<String> seen = addColumns(record);
     requireColumns(seen);
   }
 
@@ -104,7 +141,7 @@ final class CsvRows implements Rows {
     Set<String> seen = new HashSet<>();
     for (String column : record.getFields()) {
       String name = column.strip().toLowerCase(Locale.ROOT);
-      if (type != null && !type.hasColumn(name)) {
+      if (!type.hasColumn(name)) {
         throw new UnreadableFile(
             file,
             1,
@@ -140,7 +177,8 @@ final class CsvRows implements Rows {
     return header.contains(field);
   }
 
-  List<String> header() {
+  @Override
+  public List<String> columns() {
     return header;
   }
 
@@ -176,16 +214,24 @@ final class CsvRows implements Rows {
 
   @Override
   public Next next() throws IOException {
-    CsvRecord record = nextRecord();
+    CsvRecord record = first == null ? nextRecord() : first;
+    first = null;
     if (record == null) {
       return null;
     }
     List<String> fields = record.getFields();
-    if (fields.size() != header.size()) {
+    if (fields.size() != header.size() && !endsInNothing(fields)) {
       return wrongCount(fields);
     }
     String[] values = stripped(fields);
     return new Next(new RawRow(line, new RowValues(columns, values)), null);
+  }
+
+  /** Some reports end their rows, and not their names, in a separator. */
+  private boolean endsInNothing(List<String> fields) {
+    return type == null
+        && fields.size() > header.size()
+        && fields.subList(header.size(), fields.size()).stream().allMatch(String::isBlank);
   }
 
   private Next wrongCount(List<String> fields) {
@@ -199,8 +245,8 @@ final class CsvRows implements Rows {
             "has " + fields.size() + " fields where the header has " + header.size()));
   }
 
-  private static String[] stripped(List<String> fields) {
-    String[] values = new String[fields.size()];
+  private String[] stripped(List<String> fields) {
+    String[] values = new String[header.size()];
     for (int i = 0; i < values.length; i++) {
       String value = fields.get(i).strip();
       values[i] = value.isEmpty() ? null : value;

@@ -38,6 +38,7 @@ final class FilePass<T> {
   private long unchanged;
   private long rejected;
   private long notSeen;
+  private long passedOver;
   /** The newest instant that a row speaks of; null while none does. */
   private @Nullable Instant newest;
 
@@ -75,8 +76,9 @@ final class FilePass<T> {
 
   void run() throws IOException, SQLException {
     circles.look(file, progress);
-    try (ReadAhead<T> rows = new ReadAhead<>(
-        Rows.open(file, progress), row -> reader.read(kind, file.name(), row), table, keys)) {
+    Rows given = Rows.open(file, progress);
+    try (ReadAhead<T> rows =
+        new ReadAhead<>(given, row -> reader.read(kind, file.name(), row), table, keys)) {
       ReadAhead.Checked<T> next;
       while ((next = rows.next()) != null) {
         progress.row(++read);
@@ -90,6 +92,7 @@ final class FilePass<T> {
         }
       }
     }
+    passedOver = given.leftOut();
     session.flush();
   }
 
@@ -196,6 +199,7 @@ final class FilePass<T> {
         List.copyOf(rejections),
         false,
         delivery.store(),
+        passedOver,
         notSeen,
         toldUntil());
   }

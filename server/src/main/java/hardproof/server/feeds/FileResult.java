@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param rejections the first of them; {@code rejected} counts all
  * @param fileRejected true when nothing of the file can be taken
  * @param taken whether it was stored
+ * @param passedOver rows of a report of which a recipe makes none, in no other count
  * @param notSeen facts that a full listing does not name any more
  * @param toldUntil the instant up to which it speaks; absent where neither the delivery nor a row says one
  */
@@ -27,12 +28,13 @@ public record FileResult(
     List<Rejection> rejections,
     boolean fileRejected,
     boolean taken,
+    long passedOver,
     long notSeen,
     @Nullable Instant toldUntil) {
   static final int REJECTIONS_KEPT = 1000;
 
   static FileResult none(Rejection why, @Nullable BundleFile type) {
-    return new FileResult(why.file(), type, 0, 0, 0, 0, 0, List.of(why), true, false, 0, null);
+    return new FileResult(why.file(), type, 0, 0, 0, 0, 0, List.of(why), true, false, 0, 0, null);
   }
 
   FileResult leftOut() {
@@ -47,6 +49,7 @@ public record FileResult(
         rejections,
         fileRejected,
         false,
+        passedOver,
         notSeen,
         toldUntil);
   }

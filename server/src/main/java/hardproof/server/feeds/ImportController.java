@@ -1,7 +1,8 @@
 package hardproof.server.feeds;
 
-import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.Rejection;
+import hardproof.core.recipes.Recipe;
+import hardproof.server.recipes.RecipeStore;
 import hardproof.server.web.NotFound;
 import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
@@ -38,16 +39,16 @@ class ImportController {
   private final FeedStore feeds;
   private final Importer importer;
   private final Uploads uploads;
-  private final MappingStore mappings;
+  private final RecipeStore recipes;
   private final Map<String, ImportProgress> underWay = new ConcurrentHashMap<>();
   private final Clock clock;
 
   ImportController(
-      FeedStore feeds, Importer importer, Uploads uploads, MappingStore mappings, Clock clock) {
+      FeedStore feeds, Importer importer, Uploads uploads, RecipeStore recipes, Clock clock) {
     this.feeds = feeds;
     this.importer = importer;
     this.uploads = uploads;
-    this.mappings = mappings;
+    this.recipes = recipes;
     this.clock = clock;
   }
 
@@ -61,23 +62,23 @@ class ImportController {
   @ResponseStatus(HttpStatus.CREATED)
   ImportPreview handIn(
       @RequestParam String feed,
-      @RequestParam(required = false) String mapping,
+      @RequestParam(required = false) String recipe,
       @RequestParam(required = false) Instant coversUntil,
       @RequestPart List<MultipartFile> files)
       throws IOException {
-    Mapping with = with(mapping);
+    Recipe with = with(recipe);
     String name = name(feed);
     List<Uploads.Incoming> incoming = incoming(files);
     String id = uploads.keep(name, incoming, with, coversUntil);
     return previewOrDrop(id);
   }
 
-  private Mapping with(String mapping) {
-    return mapping == null || mapping.isBlank()
+  private Recipe with(String recipe) {
+    return recipe == null || recipe.isBlank()
         ? null
-        : mappings
-            .find(mapping)
-            .orElseThrow(() -> new NotFound("No mapping '" + mapping + "' is known."));
+        : recipes
+            .find(recipe)
+            .orElseThrow(() -> new NotFound("No recipe '" + recipe + "' is known."));
   }
 
   private static String name(String feed) {

@@ -3,6 +3,7 @@ package hardproof.server.feeds;
 import hardproof.core.feeds.Rejection;
 import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.feeds.Importer.WithRejections;
+import hardproof.server.recipes.RecipeStore;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -20,7 +21,7 @@ import org.slf4j.LoggerFactory;
 /**
  * Takes in what is laid into the folder of a feed: {@code inbox/FEED/points.csv}. A file is taken when
  * it has not been written to for a while, and then moved to {@code taken}; when rows were rejected it
- * goes to {@code refused}, with a list of why beside it, and nothing of it is kept. A mapping of the
+ * goes to {@code refused}, with a list of why beside it, and nothing of it is kept. A recipe of the
  * feed's name is used for files that are not named after a file of the bundle.
  */
 public final class Inbox {
@@ -31,13 +32,13 @@ public final class Inbox {
 
   private final Path root;
   private final Importer importer;
-  private final MappingStore mappings;
+  private final RecipeStore recipes;
   private final Clock clock;
 
-  public Inbox(Path root, Importer importer, MappingStore mappings, Clock clock) {
+  public Inbox(Path root, Importer importer, RecipeStore recipes, Clock clock) {
     this.root = root;
     this.importer = importer;
-    this.mappings = mappings;
+    this.recipes = recipes;
     this.clock = clock;
   }
 
@@ -97,7 +98,7 @@ public final class Inbox {
   private void take(Path folder, List<Path> files, String feed) throws IOException {
     Path work = Files.createTempDirectory("hard-proof-inbox-");
     try {
-      Bundle bundle = Bundle.of(files, work, mappings.find(feed).orElse(null));
+      Bundle bundle = Bundle.of(files, work, recipes.find(feed).orElse(null));
       List<FileResult> results =
           importer.take(bundle, feed, clock.instant(), "inbox", WithRejections.TAKE_NONE);
       for (Path file : files) {

@@ -25,14 +25,18 @@ final class JsonRows implements Rows {
   private final String file;
   private final BundleFile type;
   private final JsonParser parser;
+  private final List<String> path;
   private boolean array;
   private boolean started;
   private long item;
 
   /**
-   * @param type whose fields it may have; null lets it have any, in lower case
+   * @param type whose fields it may have; null lets it have any, in lower case; those of an object in it are called
+   *     {@code outer.inner} then
+   * @param path to the array, with dots; empty for the top
    */
-  JsonRows(Reader text, String file, BundleFile type) {
+  JsonRows(Reader text, String file, BundleFile type, String path) {
+    this.path = path.isEmpty() ? List.of() : List.of(path.split("\\."));
     this.file = file;
     this.type = type;
     this.parser = JSON.createParser(text);
@@ -44,6 +48,7 @@ final class JsonRows implements Rows {
       JsonToken token = parser.nextToken();
       if (!started) {
         started = true;
+        token = descend(token);
         array = token == JsonToken.START_ARRAY;
         token = array ? parser.nextToken() : token;
       }
@@ -65,20 +70,71 @@ final class JsonRows implements Rows {
     }
   }
 
+  /** To where the array begins. */
+  private JsonToken descend(JsonToken token) throws IOException {
+    JsonToken at = token;
+    for (String name : path) {
+      boolean found = false;
+      while (at == JsonToken.START_OBJECT && !found) {
+        JsonToken field = parser.nextToken();
+        if (field != JsonToken.PROPERTY_NAME) {
+          break;
+        }
+        found = parser.currentName().equals(name);
+        JsonToken value = parser.nextToken();
+        if (found) {
+          at = value;
+        } else {
+          parser.skipChildren();
+        }
+      }
+      if (!found) {
+        throw new UnreadableFile(
+            file, 0, name, "is where the recipe looks for rows, and this file has nothing there");
+      }
+    }
+    if (!path.isEmpty() && at != JsonToken.START_ARRAY) {
+      throw new UnreadableFile(
+          file, 0, String.join(".", path), "is where the recipe looks for rows, and is no list");
+    }
+    return at;
+  }
+
   private Next row(JsonNode object) {
     Map<String, String> values = new LinkedHashMap<>();
     for (Map.Entry<String, JsonNode> field : object.properties()) {
       if (type != null && !type.hasColumn(field.getKey())) {
         return unknownField(field);
       }
-      String value = text(field.getKey(), field.getValue());
+      boolean apart = type == null && field.getValue().isObject();
+      String value = apart ? null : text(field.getKey(), field.getValue());
       if (value != null && !value.isBlank()) {
         String name =
             type == null ? field.getKey().toLowerCase(java.util.Locale.ROOT) : field.getKey();
         values.put(name, value.strip());
       }
     }
+    if (type == null) {
+      flatten("", object, values, 0);
+    }
     return new Next(new RawRow(item, values), null);
+  }
+
+  private static final int DEEPEST = 5;
+
+  private static void flatten(
+      String before, JsonNode object, Map<String, String> values, int depth) {
+    for (Map.Entry<String, JsonNode> field : object.properties()) {
+      if (field.getValue().isObject() && depth < DEEPEST) {
+        flatten(before + field.getKey() + ".", field.getValue(), values, depth + 1);
+      } else if (!before.isEmpty()) {
+        String value = text(field.getKey(), field.getValue());
+        if (value != null && !value.isBlank()) {
+          values.putIfAbsent(
+              (before + field.getKey()).toLowerCase(java.util.Locale.ROOT), value.strip());
+        }
+      }
+    }
   }
 
   private Next unknownField(Map.Entry<String, JsonNode> field) {

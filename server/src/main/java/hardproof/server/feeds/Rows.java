@@ -3,6 +3,7 @@ package hardproof.server.feeds;
 import hardproof.core.feeds.BundleFile;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.feeds.Rejection;
+import hardproof.core.recipes.Layout;
 import java.io.BufferedInputStream;
 import java.io.Closeable;
 import java.io.IOException;
@@ -13,7 +14,9 @@ import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 
 /** The rows of one bundle file, read one after another in a bounded amount of memory. */
 interface Rows extends Closeable {
@@ -23,6 +26,16 @@ interface Rows extends Closeable {
   /** False when no row can have a value in this field, so that nobody has to look. */
   default boolean mayHave(String field) {
     return true;
+  }
+
+  /** Names of columns where the file says them before its rows; null where each row says its own. */
+  default @Nullable List<String> columns() {
+    return null;
+  }
+
+  /** How many rows were left out so far because they give none of what is asked for. */
+  default long leftOut() {
+    return 0;
   }
 
   /**
@@ -42,24 +55,43 @@ interface Rows extends Closeable {
     return open(path, name, type, ImportProgress.UNWATCHED);
   }
 
-  /** As it stands, or through the mapping that comes with it. */
+  /** As it stands, or by the recipe that comes with it. */
   static Rows open(Bundle.Member file, ImportProgress progress) throws IOException {
-    if (file.mapping() == null) {
+    Bundle.By by = file.by();
+    if (by == null) {
       return open(file.path(), file.name(), file.type(), progress);
     }
-    Rows any = open(file.path(), file.name(), null, progress);
-    if (any instanceof CsvRows csv) {
-      try {
-        MappedRows.refuseMissing(file.mapping(), csv.header(), file.name());
-      } catch (UnreadableFile e) {
-        any.close();
-        throw e;
-      }
+    Rows any = report(file.path(), file.name(), by.recipe().layout(), progress);
+    return RecipeRows.of(any, file.name(), by.recipe(), by.output());
+  }
+
+  /** The rows of somebody else's report as they stand in it. */
+  static Rows report(Path path, String name, Layout layout, ImportProgress progress)
+      throws IOException {
+    if (isWorkbook(name)) {
+      return new SheetRows(path, name, layout);
     }
-    return new MappedRows(any, file.name(), file.mapping());
+    Rows rows = open(path, name, null, layout, progress);
+    return layout.footers() == 0 ? rows : new WithoutLast(rows, layout.footers());
+  }
+
+  /** Whether a name is one of a workbook. */
+  static boolean isWorkbook(String name) {
+    return name.toLowerCase(Locale.ROOT).matches(".*\\.(xlsx|xlsm)");
+  }
+
+  /** Whether a name is one of JSON. */
+  static boolean isJson(String name) {
+    return name.toLowerCase(Locale.ROOT).matches(".*\\.(json|jsonl|ndjson)");
   }
 
   private static Rows open(Path path, String name, BundleFile type, ImportProgress progress)
+      throws IOException {
+    return open(path, name, type, Layout.PLAIN, progress);
+  }
+
+  private static Rows open(
+      Path path, String name, BundleFile type, Layout layout, ImportProgress progress)
       throws IOException {
     if (Files.size(path) == 0) {
       throw new UnreadableFile(
@@ -68,24 +100,29 @@ interface Rows extends Closeable {
     InputStream bytes =
         new BufferedInputStream(new Watched(Files.newInputStream(path), progress), 1 << 16);
     try {
-      return rows(name, type, bytes);
+      return rows(name, type, layout, bytes);
     } catch (IOException | RuntimeException e) {
       bytes.close();
       throw e;
     }
   }
 
-  private static Rows rows(String name, BundleFile type, InputStream bytes) throws IOException {
-    Reader text = new InputStreamReader(
+  private static Rows rows(String name, BundleFile type, Layout layout, InputStream bytes)
+      throws IOException {
+    Reader text = text(name, bytes);
+    return isJson(name)
+        ? new JsonRows(text, name, type, layout.path())
+        : new CsvRows(text, name, type, layout);
+  }
+
+  /** UTF-8, with or without a mark; a byte that is none of it is refused where it comes. */
+  static Reader text(String name, InputStream bytes) throws IOException {
+    return new InputStreamReader(
         withoutMark(bytes, name),
         StandardCharsets.UTF_8
             .newDecoder()
             .onMalformedInput(CodingErrorAction.REPORT)
             .onUnmappableCharacter(CodingErrorAction.REPORT));
-    String lower = name.toLowerCase(Locale.ROOT);
-    return lower.endsWith("csv") || lower.endsWith("tsv")
-        ? new CsvRows(text, name, type)
-        : new JsonRows(text, name, type);
   }
 
   /** Tells how far it was read. */

@@ -1,6 +1,6 @@
 package hardproof.server.feeds;
 
-import hardproof.core.feeds.Mapping;
+import hardproof.core.recipes.Recipe;
 import hardproof.proving.sandboxes.Sandboxes;
 import java.io.IOException;
 import java.io.InputStream;
@@ -19,7 +19,7 @@ public final class Uploads {
   private final Path root;
   private final Map<String, Upload> uploads = new ConcurrentHashMap<>();
 
-  private record Upload(String feed, Mapping mapping, Instant coversUntil) {}
+  private record Upload(String feed, Recipe recipe, Instant coversUntil) {}
 
   /** Whatever an earlier process left is removed: nobody can accept it any more. */
   public Uploads(Path root) throws IOException {
@@ -36,7 +36,7 @@ public final class Uploads {
     InputStream open() throws IOException;
   }
 
-  /** As {@link #keep(String, List, Mapping, Instant)}, without these. */
+  /** As {@link #keep(String, List, Recipe, Instant)}, without these. */
   public String keep(String feed, List<Incoming> files) throws IOException {
     return keep(feed, files, null, null);
   }
@@ -44,10 +44,10 @@ public final class Uploads {
   /**
    * Keeps the files until they are accepted or dropped.
    *
-   * @param mapping for files that are not named after a file of the bundle; null for none
+   * @param recipe for files that are not named after a file of the bundle; null for none
    * @param coversUntil up to when whoever made them has looked; null where that is not said apart
    */
-  public String keep(String feed, List<Incoming> files, Mapping mapping, Instant coversUntil)
+  public String keep(String feed, List<Incoming> files, Recipe recipe, Instant coversUntil)
       throws IOException {
     String id = UUID.randomUUID().toString();
     try {
@@ -57,7 +57,7 @@ public final class Uploads {
       Sandboxes.removeTree(root.resolve(id));
       throw e;
     }
-    uploads.put(id, new Upload(feed, mapping, coversUntil));
+    uploads.put(id, new Upload(feed, recipe, coversUntil));
     return id;
   }
 
@@ -95,7 +95,7 @@ public final class Uploads {
     Upload upload = uploads.get(id);
     return upload == null
         ? Bundle.of(files, work, null)
-        : Bundle.of(files, work, upload.mapping()).covering(upload.coversUntil());
+        : Bundle.of(files, work, upload.recipe()).covering(upload.coversUntil());
   }
 
   /** Forgets an upload and removes its files. */

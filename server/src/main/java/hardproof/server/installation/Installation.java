@@ -30,7 +30,6 @@ import hardproof.server.facts.OwnFacts;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.Importer;
 import hardproof.server.feeds.Inbox;
-import hardproof.server.feeds.MappingStore;
 import hardproof.server.findings.FindingLog;
 import hardproof.server.integrity.ReadBackStore;
 import hardproof.server.integrity.SweepStore;
@@ -55,6 +54,7 @@ import hardproof.server.programmes.Programmes;
 import hardproof.server.programmes.Renewing;
 import hardproof.server.proof.Evaluated;
 import hardproof.server.proof.Evaluations;
+import hardproof.server.recipes.RecipeStore;
 import hardproof.server.rehearsals.DueRehearsals;
 import hardproof.server.rehearsals.RehearsalOrders;
 import hardproof.server.rehearsals.RehearsalStore;
@@ -116,7 +116,7 @@ public final class Installation implements AutoCloseable {
   private final PointSearches searches;
   private final Sweeps sweeps;
   private final Activity activity;
-  private final MappingStore mappings;
+  private final RecipeStore recipes;
   private final PeopleStore people;
   private final PlanDesk plans;
   private final List<Object> parts = new ArrayList<>();
@@ -188,7 +188,7 @@ public final class Installation implements AutoCloseable {
     this.importer = part(new Importer(database));
     StoreFeedStore storeFeeds = part(new StoreFeedStore(database));
     censuses.onListed(new Follower(storeFeeds, importer, estate, clock)::listed);
-    this.mappings = part(new MappingStore(database));
+    this.recipes = part(new RecipeStore(database));
     this.people = part(new PeopleStore(database));
     MailDrop mail = part(new MailDrop(folder.mailDrop()));
     FollowUps followUps = part(new FollowUps(
@@ -346,7 +346,7 @@ public final class Installation implements AutoCloseable {
   }
 
   public Inbox inbox() {
-    return new Inbox(folder.inbox(), importer, mappings, clock);
+    return new Inbox(folder.inbox(), importer, recipes, clock);
   }
 
   public FeedStore feeds() {

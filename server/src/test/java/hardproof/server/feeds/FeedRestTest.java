@@ -19,7 +19,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
 
-/** Mappings, what is expected of feeds, what is pending, and jobs, through the REST interface. */
+/** Recipes, what is expected of feeds, what is pending, and jobs, through the REST interface. */
 class FeedRestTest {
   @TempDir
   static Path folder;
@@ -64,40 +64,69 @@ class FeedRestTest {
     assertThat(feed.path("horizon").asString()).isEqualTo("2026-11-24T09:30:00Z");
   }
 
-  private static final String MAPPING = """
-      {"name":"theirs","file":"points","columns":{"key":"ID","resource":"Client","data_time":"Start",
-       "outcome":"Status"},"constants":{"form":"full"},"values":{"outcome":{"ok":"complete"}},
-       "zone":"%s","timePattern":"dd.MM.yyyy HH:mm","units":{}}""";
+  private static final String RECIPE = """
+      {"name":"theirs","zone":"%s","timePattern":"dd.MM.yyyy HH:mm","outputs":[{"file":"points","fields":{
+       "key":{"column":"ID"},"resource":{"column":"Client"},"data_time":{"column":"Start"},
+       "outcome":{"column":"Status","meanings":{"ok":"complete"}},"form":{"otherwise":"full"},
+       "policy":{"column":"","expression":" "}}}]}""";
 
   private static final byte[] EXPORT =
       "ID;Client;Start;Status\nx1;db;24.11.2026 03:10;OK\n".getBytes(StandardCharsets.UTF_8);
 
   @Test
-  void anExportIsGuessedMappedKeptAndTaken() {
+  void aReportIsGuessedTriedKeptAndTaken() {
     JsonNode guess = operator
         .multipart(
-            "/api/mapping-suggestions", "export", "sessions.csv", EXPORT, Map.of("as", "points"))
+            "/api/recipe-suggestions",
+            "report",
+            "sessions.csv",
+            EXPORT,
+            Map.of("name", "theirs", "zone", "Europe/Oslo"))
         .json();
-    assertThat(guess.path("guessed").path("resource").asString()).isEqualTo("client");
+    JsonNode points = guess
+        .path("recipe")
+        .path("outputs")
+        .valueStream()
+        .filter(o -> o.path("file").asString().equals("points"))
+        .findFirst()
+        .orElseThrow();
+    assertThat(points.path("fields").path("resource").path("column").asString())
+        .isEqualTo("client");
     assertThat(guess.path("columns").path(0).path("samples").path(0).asString()).isEqualTo("x1");
-    assertThat(operator
-            .multipart("/api/mapping-suggestions", "export", "s.csv", EXPORT, Map.of("as", "songs"))
-            .detail())
-        .startsWith("'songs' is no file of a bundle; choose one of stores, policies");
+    assertThat(guess.path("notes").toString())
+        .contains("Times say no zone: they are read as Europe/Oslo.");
+    assertThat(
+            guess.path("outputs").path(1).path("rows").path(0).path("started").asString())
+        .isEqualTo("2026-11-24T02:10:00Z");
     assertThat(operator
             .multipart(
-                "/api/mapping-suggestions",
-                "export",
+                "/api/recipe-suggestions",
+                "report",
+                "s.csv",
+                EXPORT,
+                Map.of("name", "theirs", "zone", "Narnia"))
+            .detail())
+        .startsWith("'Narnia' is no time zone");
+    assertThat(operator
+            .multipart(
+                "/api/recipe-suggestions",
+                "report",
                 "s.csv",
                 new byte[] {(byte) 0xC3, 0x28, '\n'},
-                Map.of("as", "points"))
+                Map.of("name", "theirs"))
             .detail())
         .contains("is not UTF-8 text");
-    assertThat(operator.put("/api/mappings", MAPPING.formatted("Narnia")).detail())
+    assertThat(operator.put("/api/recipes", RECIPE.formatted("Narnia")).detail())
         .contains("'Narnia' is no time zone");
-    assertThat(operator.put("/api/mappings", MAPPING.formatted("Europe/Oslo")).status())
+    assertThat(operator
+            .put(
+                "/api/recipes",
+                RECIPE.formatted("UTC").replace("\"column\":\"ID\"", "\"expression\":\"id +\""))
+            .detail())
+        .contains("n points.key: “id +”, line 1, column");
+    assertThat(operator.put("/api/recipes", RECIPE.formatted("Europe/Oslo")).status())
         .isEqualTo(204);
-    assertThat(operator.get("/api/mappings").json().path(0).path("zone").asString())
+    assertThat(operator.get("/api/recipes").json().path(0).path("zone").asString())
         .isEqualTo("Europe/Oslo");
     JsonNode preview = operator
         .multipart(
@@ -105,7 +134,7 @@ class FeedRestTest {
             "files",
             "sessions.csv",
             EXPORT,
-            Map.of("feed", "theirs", "mapping", "theirs"))
+            Map.of("feed", "theirs", "recipe", "theirs"))
         .json();
     assertThat(preview.path("files").path(0).path("added").asInt()).isEqualTo(1);
     assertThat(operator
@@ -114,16 +143,14 @@ class FeedRestTest {
                 "files",
                 "sessions.csv",
                 EXPORT,
-                Map.of("feed", "x", "mapping", "none"))
+                Map.of("feed", "x", "recipe", "none"))
             .detail())
-        .isEqualTo("No mapping 'none' is known.");
-    assertThat(operator.delete("/api/mappings/theirs").status()).isEqualTo(204);
-    assertThat(operator.delete("/api/mappings/theirs").detail())
-        .isEqualTo("No mapping 'theirs' is known.");
-    assertThat(server
-            .as(Role.AUDITOR)
-            .put("/api/mappings", MAPPING.formatted("UTC"))
-            .status())
+        .isEqualTo("No recipe 'none' is known.");
+    assertThat(operator.delete("/api/recipes/theirs").status()).isEqualTo(204);
+    assertThat(operator.delete("/api/recipes/theirs").detail())
+        .isEqualTo("No recipe 'theirs' is known.");
+    assertThat(
+            server.as(Role.AUDITOR).put("/api/recipes", RECIPE.formatted("UTC")).status())
         .isEqualTo(403);
   }
 

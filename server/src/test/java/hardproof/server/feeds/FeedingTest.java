@@ -5,11 +5,16 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.estate.Resource;
 import hardproof.core.feeds.BundleFile;
-import hardproof.core.feeds.Mapping;
 import hardproof.core.feeds.Rejection;
+import hardproof.core.recipes.FieldRule;
+import hardproof.core.recipes.Layout;
+import hardproof.core.recipes.Output;
+import hardproof.core.recipes.Recipe;
+import hardproof.core.recipes.TimeReading;
 import hardproof.server.Estate;
 import hardproof.server.WithEstate;
 import hardproof.server.feeds.Importer.WithRejections;
+import hardproof.server.recipes.RecipeStore;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -22,7 +27,7 @@ import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
-/** Listings, circles, mappings, the inbox and stopping an import, against a real database. */
+/** Listings, circles, recipes, the inbox and stopping an import, against a real database. */
 class FeedingTest extends WithEstate {
   private static final String HEADER = "key,name,kind,workload,first_seen\n";
 
@@ -84,28 +89,38 @@ class FeedingTest extends WithEstate {
         .isEmpty();
   }
 
-  private static Mapping theirs() {
-    return new Mapping(
-        "theirs",
-        BundleFile.POINTS,
-        Map.of("key", "ID", "resource", "Client", "data_time", "Start", "outcome", "Status"),
-        Map.of("form", "full"),
-        Map.of("outcome", Map.of("ok", "complete")),
-        "Europe/Oslo",
-        "dd.MM.yyyy HH:mm",
-        Map.of());
+  private static Recipe theirs(String name) {
+    return new Recipe(
+        name,
+        Layout.PLAIN,
+        new TimeReading("Europe/Oslo", "dd.MM.yyyy HH:mm"),
+        List.of(new Output(
+            BundleFile.POINTS,
+            null,
+            false,
+            Map.of(
+                "key",
+                FieldRule.column("ID"),
+                "resource",
+                FieldRule.column("Client"),
+                "data_time",
+                FieldRule.column("Start"),
+                "outcome",
+                FieldRule.column("Status").meaning(Map.of("ok", "complete")),
+                "form",
+                FieldRule.always("full")))));
   }
 
   private static final String EXPORT = "ID;Client;Start;Status;Remark\n"
       + "p1;db;24.11.2026 03:10;OK;fine\np2;db;25.10.2026 02:30;OK;\n";
 
   @Test
-  void anExportIsTakenThroughItsMapping() throws IOException {
-    MappingStore mappings = estate.installation.part(MappingStore.class);
-    mappings.keep(theirs(), "ana", Estate.NOW);
-    assertThat(mappings.find("THEIRS")).contains(theirs());
+  void aReportIsTakenByItsRecipe() throws IOException {
+    RecipeStore recipes = estate.installation.part(RecipeStore.class);
+    recipes.keep(theirs("theirs"), "ana", Estate.NOW);
+    assertThat(recipes.find("THEIRS")).contains(theirs("theirs"));
     Path file = estate.write("sessions.csv", EXPORT);
-    Bundle bundle = Bundle.of(List.of(file), folder.resolve("w"), theirs());
+    Bundle bundle = Bundle.of(List.of(file), folder.resolve("w"), theirs("theirs"));
     FileResult result = estate
         .installation
         .importer()
@@ -126,14 +141,17 @@ class FeedingTest extends WithEstate {
     assertThat(estate
             .installation
             .importer()
-            .preview(Bundle.of(List.of(other), folder.resolve("w"), theirs()), "test", Estate.NOW)
+            .preview(
+                Bundle.of(List.of(other), folder.resolve("w"), theirs("theirs")),
+                "test",
+                Estate.NOW)
             .get(0)
             .rejections()
             .get(0)
             .sentence())
-        .contains("is a column that the mapping 'theirs' needs");
-    assertThat(mappings.remove("theirs")).isTrue();
-    assertThat(mappings.remove("theirs")).isFalse();
+        .contains("is a column that the recipe 'theirs' needs");
+    assertThat(recipes.remove("theirs")).isTrue();
+    assertThat(recipes.remove("theirs")).isFalse();
   }
 
   /** Files that were laid down a while ago. */
@@ -172,21 +190,7 @@ class FeedingTest extends WithEstate {
     assertThat(refused).hasSize(2);
     assertThat(Files.readString(folder.resolve("refused").resolve(refused.get(1))))
         .contains("line 3, medium \"paper\": is not one of disk, object, tape, removable");
-    estate
-        .installation
-        .part(MappingStore.class)
-        .keep(
-            new Mapping(
-                "mapped",
-                BundleFile.POINTS,
-                theirs().columns(),
-                theirs().constants(),
-                theirs().values(),
-                theirs().zone(),
-                theirs().timePattern(),
-                Map.of()),
-            "ana",
-            Estate.NOW);
+    estate.installation.part(RecipeStore.class).keep(theirs("mapped"), "ana", Estate.NOW);
     lay("mapped", "sessions.csv", EXPORT);
     inbox.takeWhatIsThere();
     assertThat(estate.installation.evaluations().now().estate().point("db", "p1"))

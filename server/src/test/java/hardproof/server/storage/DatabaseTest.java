@@ -3,11 +3,18 @@ package hardproof.server.storage;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import hardproof.core.feeds.BundleFile;
 import hardproof.core.ladder.Rung;
+import hardproof.core.recipes.FieldRule;
+import hardproof.core.recipes.Layout;
+import hardproof.core.recipes.Output;
+import hardproof.core.recipes.Recipe;
+import hardproof.core.recipes.TimeReading;
 import hardproof.core.wording.Coded;
 import hardproof.proving.checks.Check;
 import hardproof.proving.checks.CheckType;
 import hardproof.proving.drills.DrillOptions;
+import hardproof.server.recipes.RecipeStore;
 import hardproof.server.runs.CheckStore;
 import hardproof.server.runs.RunStore;
 import java.io.IOException;
@@ -21,6 +28,7 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -190,6 +198,63 @@ class DatabaseTest {
       assertThat(
               database.reads().sql("PRAGMA user_version").query(Integer.class).single())
           .isEqualTo(DatabaseFile.SCHEMA);
+    }
+  }
+
+  /** A mapping gave one kind of rows; it is a recipe that gives one. */
+  @Test
+  void mappingsOfBeforeBecomeRecipes() throws IOException, SQLException {
+    try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + file)) {
+      Flyway.configure()
+          .dataSource(new SingleConnectionDataSource(c, true))
+          .target("20")
+          .load()
+          .migrate();
+      try (Statement s = c.createStatement()) {
+        s.execute("INSERT INTO mapping VALUES ('Theirs', 'points', '{\"columns\":{\"key\":\"ID\","
+            + "\"resource\":\"Client \\\"x\\\"\",\"data_time\":\"Start\",\"outcome\":\"Status\","
+            + "\"size\":\"GB\"},\"constants\":{\"form\":\"full\",\"size\":\"1 GB\"},"
+            + "\"values\":{\"outcome\":{\"ok; fine\":\"complete\"}},\"zone\":\"Europe/Oslo\","
+            + "\"time_pattern\":\"dd.MM.yyyy HH:mm\",\"units\":{\"size\":\"GB\"}}', 5, 'ana'),"
+            + " ('Plain', 'workloads', '{\"columns\":{\"key\":\"a\",\"name\":\"b\"},"
+            + "\"constants\":{},\"values\":{},\"zone\":null,\"time_pattern\":null,"
+            + "\"units\":{}}', 6, 'ana')");
+        s.execute("PRAGMA application_id = " + applicationId());
+      }
+    }
+    setVersion(20);
+    try (Database database = Database.open(file)) {
+      RecipeStore recipes = new RecipeStore(database);
+      assertThat(recipes.find("theirs"))
+          .contains(new Recipe(
+              "Theirs",
+              Layout.PLAIN,
+              new TimeReading("Europe/Oslo", "dd.MM.yyyy HH:mm"),
+              List.of(new Output(
+                  BundleFile.POINTS,
+                  null,
+                  false,
+                  Map.of(
+                      "key",
+                      FieldRule.column("ID"),
+                      "resource",
+                      FieldRule.column("Client \"x\""),
+                      "data_time",
+                      FieldRule.column("Start"),
+                      "outcome",
+                      FieldRule.column("Status").meaning(Map.of("ok; fine", "complete")),
+                      "form",
+                      FieldRule.always("full"),
+                      "size",
+                      FieldRule.column("GB").in("GB").orElse("1 GB"))))));
+      assertThat(recipes.find("Plain"))
+          .contains(Recipe.plain(
+              "Plain",
+              new Output(
+                  BundleFile.WORKLOADS,
+                  null,
+                  false,
+                  Map.of("key", FieldRule.column("a"), "name", FieldRule.column("b")))));
     }
   }
 

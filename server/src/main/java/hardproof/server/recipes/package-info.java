@@ -1,0 +1,2 @@
+/** Recipes as they are kept, given away and worked out. */
+package hardproof.server.recipes;
