@@ -5,6 +5,7 @@ cd "$(dirname "${BASH_SOURCE[0]}")"
 ./read-through.sh "${1:-5}"
 ./restore.sh "${1:-5}"
 ./facts.sh
+./recipe.sh
 ./evaluation.sh
 ./screens.sh
 ./planning.sh

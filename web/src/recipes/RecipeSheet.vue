@@ -191,6 +191,7 @@ const number = (event: Event) => Math.max(0, Math.floor(Number(text(event)) || 0
       <div class="layout">
         <label
           >Names in line<input
+            aria-label="Names in line"
             type="number"
             min="0"
             :value="form.header ?? 1"
@@ -199,6 +200,7 @@ const number = (event: Event) => Math.max(0, Math.floor(Number(text(event)) || 0
         /></label>
         <label
           >Rows at the end that are none<input
+            aria-label="Rows at the end that are none"
             type="number"
             min="0"
             :value="form.footers ?? 0"
@@ -206,6 +208,7 @@ const number = (event: Event) => Math.max(0, Math.floor(Number(text(event)) || 0
         /></label>
         <label
           >Between fields<select
+            aria-label="Between fields"
             :value="form.separator ?? ''"
             @change="change({ separator: text($event) })"
           >
@@ -215,18 +218,21 @@ const number = (event: Event) => Math.max(0, Math.floor(Number(text(event)) || 0
         >
         <label
           >Times in the zone<input
+            aria-label="Times in the zone"
             :value="form.zone ?? ''"
             placeholder="Europe/Oslo"
             @change="change({ zone: text($event) })"
         /></label>
         <label
           >Times are written<input
+            aria-label="Times are written"
             :value="form.timePattern ?? ''"
             placeholder="dd.MM.yyyy HH:mm, epoch-seconds"
             @change="change({ timePattern: text($event) })"
         /></label>
         <label
           >Sheets<input
+            aria-label="Sheets"
             :value="form.sheets?.join('; ') ?? ''"
             placeholder="the first"
             @change="
@@ -239,12 +245,14 @@ const number = (event: Event) => Math.max(0, Math.floor(Number(text(event)) || 0
         /></label>
         <label
           >Rows in JSON under<input
+            aria-label="Rows in JSON under"
             :value="form.path ?? ''"
             placeholder="data.jobs"
             @change="change({ path: text($event) })"
         /></label>
         <label
           >Empty means as above<input
+            aria-label="Empty means as above"
             :value="form.filledDown?.join('; ') ?? ''"
             placeholder="columns"
             @change="
