@@ -10,6 +10,7 @@ import { useAsAt } from '@/frame/useAsAt'
 import { useSession } from '@/people/session'
 import { count, relative } from '@/wording/format'
 import TakeAway from '@/frame/TakeAway.vue'
+import ComingList from './ComingList.vue'
 import DropArea from './DropArea.vue'
 import FeedTable from './FeedTable.vue'
 import ImportSheet from './ImportSheet.vue'
@@ -110,6 +111,8 @@ async function showRejections(batch: number, file: string) {
         :may-work="mayWork"
         @changed="refresh"
       />
+
+      <ComingList :feeds="data.feeds.map((f) => f.key)" :may-work="mayWork" @came="refresh" />
 
       <section v-if="data.batches.length" class="block">
         <h2>What came in</h2>

@@ -47,7 +47,8 @@ class BringingInTest extends WithDemo {
     browser.choose(List.of(report));
     browser.sees("How jobs.csv is read");
     browser.sees("Each resource is taken for a physical server.");
-    browser.until("what it gives stands beside", d -> browser.all(".card .sample").size() > 20);
+    browser.until(
+        "what it gives stands beside", d -> browser.all(".card .sample").size() > 20);
     assertThat(browser.text()).contains("Names in line 3");
     browser.click("Keep the recipe");
     browser.sees("This is what feed “jobs” would bring");

@@ -33,16 +33,23 @@ class GuessesTest {
 
   @Test
   void namesStandBelowTitlesAndAboveRows() {
-    assertThat(HeaderGuess.header(lines("Client,Start,Status", "a,2026-11-01,ok", "b,2026-11-02,ok")))
+    assertThat(
+            HeaderGuess.header(lines("Client,Start,Status", "a,2026-11-01,ok", "b,2026-11-02,ok")))
         .isEqualTo(1);
     assertThat(HeaderGuess.header(lines(
-            "A report", "", "of the night,", "Client,Start,Status", "a,2026-11-01,ok", "b,2026-11-02,ok")))
+            "A report",
+            "",
+            "of the night,",
+            "Client,Start,Status",
+            "a,2026-11-01,ok",
+            "b,2026-11-02,ok")))
         .isEqualTo(4);
     assertThat(HeaderGuess.header(lines("a,2026-11-01,ok", "b,2026-11-02,ok")))
         .as("a row with a time is no row of names")
         .isZero();
     assertThat(HeaderGuess.header(lines("x/y/z.tar.gz", "x/y/a.tar.gz"))).isZero();
-    assertThat(HeaderGuess.header(lines("path", "x/y/a.tar.gz", "x/y/b.tar.gz"))).isEqualTo(1);
+    assertThat(HeaderGuess.header(lines("path", "x/y/a.tar.gz", "x/y/b.tar.gz")))
+        .isEqualTo(1);
     assertThat(HeaderGuess.header(lines("ok,full,disk", "ok,full,disk", "ok,full,tape")))
         .as("what stands below as well is no name")
         .isZero();
@@ -53,7 +60,8 @@ class GuessesTest {
   void totalsAndCountsAtTheEndAreNoRows() {
     List<Line> first = lines("Client,Start,Size,Status", "a,2026-11-01,5,ok", "b,2026-11-02,7,ok");
     assertThat(HeaderGuess.footers(first, lines("b,2026-11-02,7,ok"))).isZero();
-    assertThat(HeaderGuess.footers(first, lines("b,2026-11-02,7,ok", "Total,,12,"))).isEqualTo(1);
+    assertThat(HeaderGuess.footers(first, lines("b,2026-11-02,7,ok", "Total,,12,")))
+        .isEqualTo(1);
     assertThat(HeaderGuess.footers(first, lines("b,2026-11-02,7,ok", "Total,x,12,y", "(2 rows)")))
         .isEqualTo(2);
     assertThat(HeaderGuess.footers(first, lines("b,2026-11-02,,ok")))

@@ -2,6 +2,7 @@ package hardproof.server.installation;
 
 import hardproof.server.alerts.AlertDelivery;
 import hardproof.server.evidence.OutcomeSnapshots;
+import hardproof.server.fetching.Fetcher;
 import hardproof.server.ledger.LedgerDesk;
 import hardproof.server.programmes.FollowUps;
 import hardproof.server.programmes.Foretelling;
@@ -31,6 +32,7 @@ public final class Housekeeping implements AutoCloseable {
   private static final long DUE_SECONDS = 5;
   private static final long EVALUATE_SECONDS = 3;
   private static final long CENSUS_SECONDS = 60;
+  private static final long FETCH_SECONDS = 20;
   private static final long CLEAN_UP_SECONDS = 30;
   private static final long DELIVERY_SECONDS = 5;
   private static final long REPORT_SECONDS = 5;
@@ -54,6 +56,9 @@ public final class Housekeeping implements AutoCloseable {
 
   /** Nor does a pack that takes minutes. */
   private final ScheduledExecutorService reports = thread("reports");
+
+  /** An address that does not answer holds nothing else up. */
+  private final ScheduledExecutorService fetching = thread("fetching");
 
   /** What others do by themselves, in a thread of their own. */
   private final ScheduledExecutorService others = thread("others");
@@ -121,6 +126,11 @@ public final class Housekeeping implements AutoCloseable {
         () -> installation
             .part(Censuses.class)
             .beginWhatIsDue(installation.clock().instant()));
+    every(
+        fetching,
+        FETCH_SECONDS,
+        "fetching feeds",
+        () -> installation.part(Fetcher.class).fetchWhatIsDue());
     every(CLEAN_UP_SECONDS, "cleaning up", () -> installation.queue().cleanUp());
   }
 
@@ -214,6 +224,7 @@ public final class Housekeeping implements AutoCloseable {
     clock.shutdownNow();
     telling.shutdownNow();
     reports.shutdownNow();
+    fetching.shutdownNow();
     others.shutdown();
     files.shutdownNow();
     preparing.shutdownNow();

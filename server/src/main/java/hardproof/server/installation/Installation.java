@@ -30,6 +30,10 @@ import hardproof.server.facts.OwnFacts;
 import hardproof.server.feeds.FeedStore;
 import hardproof.server.feeds.Importer;
 import hardproof.server.feeds.Inbox;
+import hardproof.server.fetching.Delivering;
+import hardproof.server.fetching.DeliveryTokens;
+import hardproof.server.fetching.FetchStore;
+import hardproof.server.fetching.Fetcher;
 import hardproof.server.findings.FindingLog;
 import hardproof.server.integrity.ReadBackStore;
 import hardproof.server.integrity.SweepStore;
@@ -152,7 +156,8 @@ public final class Installation implements AutoCloseable {
     this.outsideHosts = part(new OutsideHosts(database));
     this.outside = part(new OutsideChecks(database, outsideHosts, signer, clock));
     Supplier<Estate> estate = () -> evaluations.now().estate();
-    ConnectionStore connections = part(new ConnectionStore(database, new Secrets(folder.keys())));
+    Secrets secrets = new Secrets(folder.keys());
+    ConnectionStore connections = part(new ConnectionStore(database, secrets));
     part(new Connecting(connections));
     this.stores = part(new Stores(AllowedStores.of(folder, stores), connections));
     this.censuses =
@@ -189,6 +194,10 @@ public final class Installation implements AutoCloseable {
     StoreFeedStore storeFeeds = part(new StoreFeedStore(database));
     censuses.onListed(new Follower(storeFeeds, importer, estate, clock)::listed);
     this.recipes = part(new RecipeStore(database));
+    FetchStore fetches = part(new FetchStore(database, secrets));
+    Delivering delivering = part(new Delivering(importer, clock));
+    part(new DeliveryTokens(database));
+    part(new Fetcher(fetches, outsideHosts, recipes, delivering, clock));
     this.people = part(new PeopleStore(database));
     MailDrop mail = part(new MailDrop(folder.mailDrop()));
     FollowUps followUps = part(new FollowUps(

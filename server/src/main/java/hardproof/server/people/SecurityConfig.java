@@ -38,6 +38,7 @@ import org.springframework.security.web.servlet.util.matcher.PathPatternRequestM
 @Configuration(proxyBeanMethods = false)
 class SecurityConfig {
   private static final String OUTSIDE = "/api/outside-checks/*";
+  private static final String DELIVERIES = "/api/deliveries/*";
   private static final String[] WORKERS = {"OPERATOR", "ADMINISTRATOR"};
 
   @Bean
@@ -48,7 +49,7 @@ class SecurityConfig {
       PeopleStore people)
       throws Exception {
     return http.authorizeHttpRequests(SecurityConfig::rights)
-        .csrf(c -> c.spa().csrfTokenRepository(csrf).ignoringRequestMatchers(OUTSIDE))
+        .csrf(c -> c.spa().csrfTokenRepository(csrf).ignoringRequestMatchers(OUTSIDE, DELIVERIES))
         // What a stranger asked for is not kept: that would make a session for each.
         .requestCache(c -> c.disable())
         .addFilterAfter(new SessionWatch(people), SecurityContextHolderFilter.class)
@@ -92,8 +93,15 @@ class SecurityConfig {
         .requestMatchers("/api/store-connections", "/api/connection-trials", "/api/host-keys")
         .hasRole("ADMINISTRATOR")
         // Whoever answers has no account here: the token is the proof.
-        .requestMatchers(HttpMethod.POST, OUTSIDE)
+        .requestMatchers(HttpMethod.POST, OUTSIDE, DELIVERIES)
         .permitAll()
+        // What this server asks for by itself, and whom it believes, is said by administrators.
+        .requestMatchers(HttpMethod.PUT, "/api/feed-fetches/*")
+        .hasRole("ADMINISTRATOR")
+        .requestMatchers(HttpMethod.DELETE, "/api/feed-fetches/*")
+        .hasRole("ADMINISTRATOR")
+        .requestMatchers("/api/delivery-tokens/*")
+        .hasRole("ADMINISTRATOR")
         // Restored data may be anybody's: to see it in the list is one thing, to take it out
         // another.
         .requestMatchers(HttpMethod.GET, "/api/drill-runs/*/file", "/api/line-comparisons")

@@ -15,9 +15,9 @@ import javax.crypto.spec.GCMParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
 
 /**
- * Seals what opens stores by AES-256 in Galois/Counter Mode (NIST SP 800-38D), with a key that lies in a file of the
- * data folder and not in the database: who gets a copy of the one alone has nothing. Each is sealed for its store, and
- * opens for no other.
+ * Seals what opens stores, and what feeds are fetched by, with AES-256 in Galois/Counter Mode (NIST SP 800-38D), with a key that lies in a file of the
+ * data folder and not in the database: who gets a copy of the one alone has nothing. Each is sealed for its store or feed,
+ * and opens for no other.
  */
 public final class Secrets {
   private static final String CIPHER = "AES/GCM/NoPadding";
@@ -36,7 +36,7 @@ public final class Secrets {
   }
 
   /** A secret can't be opened; the message says why and what to do. */
-  static final class Sealed extends IOException {
+  public static final class Sealed extends IOException {
     private static final long serialVersionUID = 1L;
 
     Sealed(String message, Throwable cause) {
@@ -44,7 +44,8 @@ public final class Secrets {
     }
   }
 
-  byte[] seal(String store, String secret) {
+  /** Sealed for something, which has to be named again to open it. */
+  public byte[] seal(String store, String secret) {
     try {
       byte[] nonce = new byte[NONCE_BYTES];
       random.nextBytes(nonce);
@@ -59,7 +60,8 @@ public final class Secrets {
     }
   }
 
-  String open(String store, byte[] sealed) throws Sealed {
+  /** @throws Sealed where the key is another, or it was sealed for something else */
+  public String open(String store, byte[] sealed) throws Sealed {
     try {
       byte[] nonce = Arrays.copyOf(sealed, NONCE_BYTES);
       byte[] opened = cipher(Cipher.DECRYPT_MODE, key(false), nonce, store)
