@@ -108,7 +108,7 @@ function kept() {
           <td class="nowrap">
             <template v-if="f.askedAt"
               ><Moment :at="f.askedAt" />
-              <span class="quiet">{{ relative(f.askedAt) }}</span></template
+              <span class="quiet ago">{{ relative(f.askedAt) }}</span></template
             ><template v-else>not yet</template>
           </td>
           <td :class="{ wrong: f.failed }">{{ f.said }}</td>
@@ -185,6 +185,9 @@ function kept() {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.ago {
+  margin-left: 6px;
 }
 td .link {
   margin-right: 8px;

@@ -135,7 +135,12 @@ async function showRejections(batch: number, file: string) {
               <td class="mono nowrap"><Moment :at="b.receivedAt" /></td>
               <td class="quiet nowrap">{{ relative(b.receivedAt) }}</td>
               <td>{{ b.feed }}</td>
-              <td class="mono">{{ b.file }}</td>
+              <td class="mono">
+                {{ b.file
+                }}<span v-if="b.type && !b.file.includes(b.type)" class="quiet">
+                  as {{ b.type }}</span
+                >
+              </td>
               <td>{{ b.receivedBy }}</td>
               <td class="n">{{ b.read }}</td>
               <td class="n">{{ b.taken }}</td>

@@ -9,6 +9,8 @@ import hardproof.server.feeds.FileResult;
 import hardproof.server.feeds.Importer;
 import hardproof.server.feeds.Importer.WithRejections;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -35,6 +37,23 @@ public final class Delivering {
    */
   record Taken(boolean whole, String said, List<FileResult> files) {}
 
+  /** Lays down what comes; false where it is more than that. */
+  static boolean lay(InputStream from, Path file, long most) throws IOException {
+    byte[] buffer = new byte[1 << 16];
+    long bytes = 0;
+    try (OutputStream out = Files.newOutputStream(file)) {
+      int n;
+      while ((n = from.read(buffer)) >= 0) {
+        bytes += n;
+        if (bytes > most) {
+          return false;
+        }
+        out.write(buffer, 0, n);
+      }
+    }
+    return true;
+  }
+
   Taken take(String feed, Path file, @Nullable Recipe recipe, String by) throws IOException {
     Path work = Files.createTempDirectory("hard-proof-delivery-");
     try {
@@ -43,11 +62,19 @@ public final class Delivering {
           importer.take(bundle, feed, clock.instant(), by, WithRejections.TAKE_NONE);
       return new Taken(
           !results.isEmpty() && results.stream().allMatch(FileResult::taken),
-          said(results),
+          said(results) + hint(results, recipe),
           results);
     } finally {
       Sandboxes.removeTree(work);
     }
+  }
+
+  /** What nobody has a recipe for is not lost: one is made of it once. */
+  private static String hint(List<FileResult> results, @Nullable Recipe recipe) {
+    boolean report = recipe == null && results.stream().anyMatch(r -> r.type() == null);
+    return report
+        ? "; or drop it on Feeds once, and keep how it is read under the feed's name"
+        : "";
   }
 
   private static String said(List<FileResult> results) {

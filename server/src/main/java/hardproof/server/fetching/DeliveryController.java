@@ -8,8 +8,6 @@ import hardproof.server.web.Refused;
 import io.swagger.v3.oas.annotations.Operation;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
-import java.io.InputStream;
-import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -74,29 +72,16 @@ class DeliveryController {
     Path work = Files.createTempDirectory("hard-proof-delivery-");
     try {
       Path laid = work.resolve(name);
-      copy(request.getInputStream(), laid);
+      if (!Delivering.lay(request.getInputStream(), laid, Delivering.MOST_BYTES)) {
+        throw new Refused("A delivery has at most " + Wording.bytes(Delivering.MOST_BYTES)
+            + "; nothing of it was taken.");
+      }
       Delivering.Taken taken =
           delivering.take(feed, laid, recipes.find(feed).orElse(null), "delivered");
       return ResponseEntity.status(taken.whole() ? HttpStatus.OK : HttpStatus.UNPROCESSABLE_CONTENT)
           .body(new Delivered(taken.whole(), taken.said(), taken.files()));
     } finally {
       Sandboxes.removeTree(work);
-    }
-  }
-
-  private static void copy(InputStream body, Path file) throws IOException {
-    byte[] buffer = new byte[1 << 16];
-    long bytes = 0;
-    try (OutputStream out = Files.newOutputStream(file)) {
-      int n;
-      while ((n = body.read(buffer)) >= 0) {
-        bytes += n;
-        if (bytes > Delivering.MOST_BYTES) {
-          throw new Refused("A delivery has at most " + Wording.bytes(Delivering.MOST_BYTES)
-              + "; nothing of it was taken.");
-        }
-        out.write(buffer, 0, n);
-      }
     }
   }
 }

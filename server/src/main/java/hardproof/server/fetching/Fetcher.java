@@ -8,7 +8,6 @@ import hardproof.server.recipes.RecipeStore;
 import hardproof.server.stores.Secrets;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
@@ -165,7 +164,10 @@ public final class Fetcher {
         }
         refuse(answer);
         Path file = work.resolve(name(fetch, answer));
-        copy(body, file);
+        if (!Delivering.lay(body, file, mostBytes)) {
+          throw new NotFetched(
+              "more than " + Wording.bytes(mostBytes) + " came; nothing of it was taken");
+        }
         String newer = answer.headers().firstValue("ETag").orElse(null);
         Recipe recipe = recipe(fetch);
         Delivering.Taken taken = delivering.take(fetch.feed(), file, recipe, "fetched");
@@ -245,22 +247,6 @@ public final class Fetcher {
         ? "json"
         : type.contains("spreadsheetml") ? "xlsx" : type.contains("zip") ? "zip" : "csv";
     return fetch.feed().replaceAll("[^A-Za-z0-9._-]", "_") + "." + ending;
-  }
-
-  private void copy(InputStream body, Path file) throws IOException {
-    byte[] buffer = new byte[1 << 16];
-    long bytes = 0;
-    try (OutputStream out = Files.newOutputStream(file)) {
-      int n;
-      while ((n = body.read(buffer)) >= 0) {
-        bytes += n;
-        if (bytes > mostBytes) {
-          throw new NotFetched(
-              "more than " + Wording.bytes(mostBytes) + " came; nothing of it was taken");
-        }
-        out.write(buffer, 0, n);
-      }
-    }
   }
 
   private @Nullable Recipe recipe(Fetch fetch) throws NotFetched {
