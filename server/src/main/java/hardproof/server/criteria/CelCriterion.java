@@ -154,6 +154,7 @@ public final class CelCriterion {
     }
     try {
       CelAbstractSyntaxTree tree = COMPILER.compile(expression).getAst();
+      Bounds.requireShortPatterns(tree);
       CelRuntime.Program program = RUNTIME.createProgram(tree);
       Set<String> named = tree.getReferenceMap().values().stream()
           .map(CelReference::name)

@@ -69,8 +69,12 @@ final class SheetRows implements Rows {
     return chosen.isEmpty() ? List.of(all.get(0)) : chosen;
   }
 
+  /** Where none has a name, the first row may have fewer than others. */
   @Override
-  public List<String> columns() {
+  public @Nullable List<String> columns() {
+    if (layout.header() == 0) {
+      return null;
+    }
     if (sheets.size() < 2 || columns.contains(Layout.SHEET)) {
       return columns;
     }

@@ -73,7 +73,7 @@ public final class CelExpressions implements Expressions {
   /** The first group of the first place that fits; all of that place where there is no group; empty where nothing fits. */
   private static String part(String text, String pattern) {
     if (PATTERNS.size() > MOST_PATTERNS) {
-      PATTERNS.clear(); // Patterns may be put together from what files hold.
+      PATTERNS.clear(); // Of expressions that were tried and not kept.
     }
     Matcher m;
     try {
@@ -115,6 +115,7 @@ public final class CelExpressions implements Expressions {
   private static Checked checked(String expression) {
     try {
       CelAbstractSyntaxTree parsed = compiler().build().parse(expression).getAst();
+      Bounds.requireShortPatterns(parsed);
       Set<String> columns = CelNavigableAst.fromAst(parsed)
           .getRoot()
           .allNodes()

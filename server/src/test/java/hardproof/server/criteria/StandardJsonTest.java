@@ -47,6 +47,10 @@ class StandardJsonTest extends WithEstate {
     assertThatThrownBy(() -> StandardJson.read(json.replace("|| has", "|| if")))
         .isInstanceOf(CelCriterion.WrongExpression.class)
         .hasMessageStartingWith("line 1, column");
+    assertThatThrownBy(() -> CelCriterion.of(
+            "own-long", "Long", "It is long.", "name.matches('((((a{30}){30}){30}){30}){30}')"))
+        .as("worked out, it would take all memory that there is")
+        .hasMessageContaining("repeats more than can be worked out");
   }
 
   @Test

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import hardproof.core.feeds.RawRow;
 import hardproof.core.recipes.Expressions;
 import hardproof.core.wording.WrongValue;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
@@ -144,6 +145,19 @@ class CelExpressionsTest {
             })
             .text())
         .isNull();
+    for (String large : List.of(
+        "part(client, '((((a{30}){30}){30}){30}){30}')",
+        "client.matches('((a{1000}){1000}){1000}') ? 'a' : 'b'",
+        "string(matches(client, 'a{0,1000}{1000}'))")) {
+      assertThatThrownBy(() -> CEL.text(large))
+          .hasMessageContaining("repeats more than can be worked out");
+    }
+    assertThatThrownBy(() -> CEL.text("part(client, size)"))
+        .as("no row brings a pattern of its own")
+        .hasMessageContaining("is written out");
+    assertThat(CEL.text("part(client, r'(\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}:\\d{2})')")
+            .columns())
+        .containsExactly("client");
     assertThatThrownBy(() -> CEL.text("client + '" + "x".repeat(3000) + "'"))
         .hasMessageContaining("exceeds limit");
     assertThatThrownBy(() -> CEL.text("(".repeat(80) + "client" + ")".repeat(80)))
