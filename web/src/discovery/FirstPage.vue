@@ -117,7 +117,8 @@ function connected() {
       <section>
         <h2>Drop a report</h2>
         <p class="quiet small">
-          What your backups write anyway: CSV or JSON, in the columns that it has.
+          What your backups write anyway, as it is: CSV, JSON, XLSX, or a list of files as
+          <span class="mono">find</span> writes it. How it is read is guessed, and shown.
         </p>
         <v-btn @click="router.push('/feeds')">Go to Feeds</v-btn>
       </section>

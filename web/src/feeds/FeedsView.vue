@@ -102,7 +102,11 @@ async function showRejections(batch: number, file: string) {
         @hand-in="handIn"
       />
       <p v-if="handInProblem" class="wrong" role="alert">{{ handInProblem }}</p>
-      <p v-if="taken" role="status">{{ taken }}</p>
+      <p v-if="taken" role="status">
+        {{ taken }} <router-link to="/board">See the Board</router-link>, or
+        <router-link to="/findings?part=plan">what to do and to add first</router-link>. What each
+        feed does not tell yet stands below it.
+      </p>
 
       <FeedTable
         v-if="data.feeds.length"
