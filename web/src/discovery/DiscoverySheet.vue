@@ -105,7 +105,7 @@ void look()
           (there are more)</template
         >: {{ count(found.series.length, 'way', 'ways') }} of naming<template v-if="found.unfit"
           >, {{ found.unfit }} fit none</template
-        >. Nothing was read but names.
+        >. Only names were read, and of each way the beginning of the newest.
       </p>
       <p v-if="!found.series.length" class="quiet">
         No name says whose backup it is and of when. Write a pattern below, such as
@@ -133,7 +133,10 @@ void look()
             }}<template v-if="l.was.everyMs">, one every {{ duration(l.was.everyMs) }}</template
             >, {{ time(l.was.first) }} to {{ time(l.was.last) }};
             {{ l.was.timeOfName ? 'times by the names' : 'times by the store' }},
-            {{ l.was.format ?? 'a format that is not known here' }}. Newest:
+            {{ l.was.format ?? 'a format that is not known here'
+            }}<template v-if="l.was.begins && l.was.begins !== l.was.format"
+              >, though it begins like {{ l.was.begins }}</template
+            >. Newest:
             <span class="mono quiet">{{ l.was.sample[0] }}</span>
           </p>
           <p v-else class="small quiet">Fits nothing that was looked at.</p>

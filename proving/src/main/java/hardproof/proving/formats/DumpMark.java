@@ -6,6 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /** By which line a plain dump tells whose it is: the one that is on record as another's is not damaged. */
 public enum DumpMark {
@@ -60,6 +61,16 @@ public enum DumpMark {
           "it is in UTF-16, as some shells turn what a program prints into: bring it as"
               + " the program wrote it");
     }
+  }
+
+  boolean isOf(String head) {
+    return isIn(head, this);
+  }
+
+  /** As the field {@code format} of copies has it; null where that is of none. */
+  @Nullable
+  String code() {
+    return content == null ? null : content.code();
   }
 
   private static boolean isIn(String head, DumpMark mark) {

@@ -12,6 +12,7 @@ import hardproof.core.feeds.FactKinds;
 import hardproof.core.points.Form;
 import hardproof.core.wording.WrongValue;
 import hardproof.proving.formats.ArtifactFormat;
+import hardproof.proving.formats.FirstBytes;
 import hardproof.proving.stores.ArtifactStore;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import hardproof.server.activity.Activity;
@@ -28,6 +29,8 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.io.InputStream;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.DateTimeException;
@@ -55,6 +58,9 @@ import org.springframework.web.bind.annotation.RestController;
 class DiscoveryController {
   /** So many files are looked at before a person decides; what is followed is not bounded by it. */
   private static final int LOOKED_AT = 100_000;
+
+  /** Ways of naming, the most used first, of which the newest artifact is opened. */
+  private static final int LOOKED_INTO = 20;
 
   /** The store is listed once a day; a feed of it that is older is late. */
   private static final Duration RHYTHM = Duration.ofHours(26);
@@ -165,10 +171,17 @@ class DiscoveryController {
       List<String> rest,
       @Nullable StoreFeedView kept) {}
 
-  /** A pattern with what it comes to; {@code everyMs} is the usual time between two of a resource. */
+  /**
+   * A pattern with what it comes to.
+   *
+   * @param format by the ending of its names, or by how the newest begins where that says more
+   * @param begins what the newest begins like; absent where it was not read, or begins like nothing known
+   * @param everyMs the usual time between two of a resource
+   */
   record SeriesView(
       String pattern,
       @Nullable String format,
+      @Nullable String begins,
       Kind kind,
       int files,
       List<String> resources,
@@ -178,11 +191,13 @@ class DiscoveryController {
       boolean timeOfName,
       boolean formOfName,
       List<String> sample) {
-    static SeriesView of(Discovery.Series s) {
+    static SeriesView of(Discovery.Series s, @Nullable String begins) {
+      String format = begins != null && saysLittle(s.format()) ? begins : s.format();
       return new SeriesView(
           s.pattern(),
-          s.format(),
-          s.kind(),
+          format,
+          begins,
+          format == null || format.equals(s.format()) ? s.kind() : Discovery.kind(format),
           s.files(),
           s.resources(),
           s.first(),
@@ -191,6 +206,11 @@ class DiscoveryController {
           s.timeOfName(),
           s.formOfName(),
           s.sample());
+    }
+
+    /** Nothing, or that it holds statements: of which database stands in its first lines. */
+    private static boolean saysLittle(@Nullable String format) {
+      return format == null || format.matches("sql(\\..*)?");
     }
   }
 
@@ -215,9 +235,28 @@ class DiscoveryController {
         zone.getId(),
         found.lists(),
         found.unfit(),
-        found.series().stream().map(SeriesView::of).toList(),
+        views(place, found.series()),
         found.rest(),
         kept.find(store).map(StoreFeedView::of).orElse(null));
+  }
+
+  /** Of each way of naming the newest is opened, and read a little. */
+  private List<SeriesView> views(Store place, List<Discovery.Series> series) {
+    List<SeriesView> views = new ArrayList<>();
+    for (Discovery.Series one : series) {
+      boolean look = views.size() < LOOKED_INTO && !one.sample().isEmpty();
+      views.add(SeriesView.of(one, look ? begins(place, one.sample().get(0)) : null));
+    }
+    return views;
+  }
+
+  /** What can't be read now, such as what lies in an archive, begins like nothing that is known. */
+  private @Nullable String begins(Store place, String artifact) {
+    try (InputStream in = stores.open(place).open(artifact)) {
+      return FirstBytes.format(in).orElse(null);
+    } catch (IOException e) {
+      return null;
+    }
   }
 
   private static final class Enough extends RuntimeException {

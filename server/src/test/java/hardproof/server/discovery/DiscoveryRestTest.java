@@ -18,6 +18,8 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashMap;
+import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -139,6 +141,28 @@ class DiscoveryRestTest extends WithServer {
     assertThat(known.pointSet("web").copiesOf(5).get(0).sha256()).isEqualTo(sum);
     assertThat(administrator.delete("/api/store-feeds?store=far-away").status()).isEqualTo(204);
     assertThat(administrator.delete("/api/store-feeds?store=far-away").status()).isEqualTo(404);
+  }
+
+  /** A name may say nothing of what it holds, or only that it holds statements. */
+  @Test
+  void whatANameDoesNotSayIsSeenByHowTheNewestBegins() throws IOException {
+    for (int day = 18; day <= 22; day++) {
+      Instant at = Instant.parse("2026-11-%02dT02:00:00Z".formatted(day));
+      put("crm-202611%d-0200.sql".formatted(day), "--\n-- PostgreSQL database dump\n--\n", at);
+      put("wiki@202611%d-0200".formatted(day), "SQLite format 3\0 and so on", at);
+      put("misc+202611%d-0200.zip".formatted(day), "no zip at all", at);
+    }
+    JsonNode series =
+        administrator.post("/api/discoveries?store=" + add(), "{}").json().path("series");
+    Map<String, JsonNode> by = new HashMap<>();
+    series.forEach(s -> by.put(s.path("resources").path(0).asString(), s));
+    assertThat(by.get("crm").path("format").asString()).isEqualTo("pgsql");
+    assertThat(by.get("wiki").path("format").asString()).isEqualTo("sqlite");
+    assertThat(by.get("wiki").path("kind").asString()).isEqualTo("database");
+    assertThat(by.get("misc").path("format").asString())
+        .as("what begins like nothing is what its name says, until it is looked at whole")
+        .isEqualTo("zip");
+    assertThat(by.get("misc").path("begins").asString()).isEmpty();
   }
 
   @Test
