@@ -12,9 +12,7 @@ import hardproof.core.feeds.FactKinds;
 import hardproof.core.points.Form;
 import hardproof.core.wording.WrongValue;
 import hardproof.proving.formats.ArtifactFormat;
-import hardproof.proving.formats.FirstBytes;
 import hardproof.proving.stores.ArtifactStore;
-import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import hardproof.server.activity.Activity;
 import hardproof.server.facts.OwnFacts;
 import hardproof.server.feeds.FeedNames;
@@ -29,8 +27,6 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
-import java.io.IOException;
-import java.io.InputStream;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.DateTimeException;
@@ -57,8 +53,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api")
 class DiscoveryController {
   /** So many files are looked at before a person decides; what is followed is not bounded by it. */
-  private static final int LOOKED_AT = 100_000;
-
   /** Ways of naming, the most used first, of which the newest artifact is opened. */
   private static final int LOOKED_INTO = 20;
 
@@ -73,6 +67,7 @@ class DiscoveryController {
   private final OwnFacts own;
   private final Activity activity;
   private final Clock clock;
+  private final StoreLook looking;
 
   DiscoveryController(
       Evaluations evaluations,
@@ -91,6 +86,7 @@ class DiscoveryController {
     this.own = own;
     this.activity = activity;
     this.clock = clock;
+    this.looking = new StoreLook(stores);
   }
 
   /**
@@ -221,7 +217,7 @@ class DiscoveryController {
     Store place = find(store);
     ZoneId zone = zone(wanted.zone());
     List<Thing> things = new ArrayList<>();
-    boolean more = look(place, things);
+    boolean more = looking.all(place, things);
     Set<String> formats = Follower.formats();
     List<PlacePattern> patterns = wanted.patterns() == null
         ? List.of()
@@ -245,41 +241,9 @@ class DiscoveryController {
     List<SeriesView> views = new ArrayList<>();
     for (Discovery.Series one : series) {
       boolean look = views.size() < LOOKED_INTO && !one.sample().isEmpty();
-      views.add(SeriesView.of(one, look ? begins(place, one.sample().get(0)) : null));
+      views.add(SeriesView.of(one, look ? looking.begins(place, one.sample().get(0)) : null));
     }
     return views;
-  }
-
-  /** What can't be read now, such as what lies in an archive, begins like nothing that is known. */
-  private @Nullable String begins(Store place, String artifact) {
-    try (InputStream in = stores.open(place).open(artifact)) {
-      return FirstBytes.format(in).orElse(null);
-    } catch (IOException e) {
-      return null;
-    }
-  }
-
-  private static final class Enough extends RuntimeException {
-    private static final long serialVersionUID = 1L;
-  }
-
-  /** Whether there is more than is looked at. */
-  private boolean look(Store place, List<Thing> things) {
-    try {
-      stores.open(place).list(thing -> {
-        if (things.size() == LOOKED_AT) {
-          throw new Enough();
-        }
-        if (!thing.deleted()) {
-          things.add(new Thing(thing.place(), thing.size(), thing.modified()));
-        }
-      });
-      return false;
-    } catch (Enough e) {
-      return true;
-    } catch (ArtifactUnreadable e) {
-      throw new Refused(place.name() + ": " + e.getMessage() + ".");
-    }
   }
 
   private static ZoneId zone(@Nullable String name) {

@@ -201,7 +201,9 @@ class FetchController {
   FetchView fetchNow(@PathVariable String feed) {
     FetchStore.Kept kept =
         fetches.find(feed).orElseThrow(() -> new NotFound("Feed '" + feed + "' is not fetched."));
-    fetcher.fetch(kept);
+    if (!fetcher.fetch(kept)) {
+      throw new Refused("Feed '" + feed + "' is being fetched right now.");
+    }
     return view(fetches.find(feed).orElse(kept));
   }
 

@@ -18,6 +18,11 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Base64;
+import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -39,11 +44,14 @@ public final class Fetcher {
   private final Delivering delivering;
   private final Clock clock;
   private final Supplier<HttpClient> http;
-  private final long mostBytes;
+  private final Limits limits;
+  private final Set<String> underWay = ConcurrentHashMap.newKeySet();
+
+  /** Nothing larger is taken, and nobody waits longer until all has come. */
+  record Limits(long bytes, Duration time) {}
 
   /**
    * @param http asked when something is fetched; follows no redirect
-   * @param mostBytes nothing larger is taken
    */
   Fetcher(
       FetchStore fetches,
@@ -52,14 +60,14 @@ public final class Fetcher {
       Delivering delivering,
       Clock clock,
       Supplier<HttpClient> http,
-      long mostBytes) {
+      Limits limits) {
     this.fetches = fetches;
     this.hosts = hosts;
     this.recipes = recipes;
     this.delivering = delivering;
     this.clock = clock;
     this.http = http;
-    this.mostBytes = mostBytes;
+    this.limits = limits;
   }
 
   public Fetcher(
@@ -68,7 +76,14 @@ public final class Fetcher {
       RecipeStore recipes,
       Delivering delivering,
       Clock clock) {
-    this(fetches, hosts, recipes, delivering, clock, new Lazily(), Delivering.MOST_BYTES);
+    this(
+        fetches,
+        hosts,
+        recipes,
+        delivering,
+        clock,
+        new Lazily(),
+        new Limits(Delivering.MOST_BYTES, Duration.ofMinutes(20)));
   }
 
   /** Made when it is needed first: a command that fetches nothing has no use for its threads. */
@@ -120,8 +135,20 @@ public final class Fetcher {
     return tried;
   }
 
-  /** Fetches one now, and keeps how it went. */
-  synchronized Fetch.Outcome fetch(FetchStore.Kept kept) {
+  /** Fetches one now, and keeps how it went; false where it is being fetched already. */
+  boolean fetch(FetchStore.Kept kept) {
+    if (!underWay.add(kept.fetch().feed())) {
+      return false;
+    }
+    try {
+      fetches.went(kept.fetch().feed(), tried(kept));
+      return true;
+    } finally {
+      underWay.remove(kept.fetch().feed());
+    }
+  }
+
+  private Fetch.Outcome tried(FetchStore.Kept kept) {
     Fetch fetch = kept.fetch();
     String etag = kept.outcome() == null ? null : kept.outcome().etag();
     Fetch.Outcome outcome;
@@ -142,7 +169,6 @@ public final class Fetcher {
       LOG.warn("fetching feed {} failed", fetch.feed(), e);
       outcome = failed(etag, "it could not be taken: " + e.getMessage());
     }
-    fetches.went(fetch.feed(), outcome);
     return outcome;
   }
 
@@ -164,10 +190,7 @@ public final class Fetcher {
         }
         refuse(answer);
         Path file = work.resolve(name(fetch, answer));
-        if (!Delivering.lay(body, file, mostBytes)) {
-          throw new NotFetched(
-              "more than " + Wording.bytes(mostBytes) + " came; nothing of it was taken");
-        }
+        lay(body, file);
         String newer = answer.headers().firstValue("ETag").orElse(null);
         Recipe recipe = recipe(fetch);
         Delivering.Taken taken = delivering.take(fetch.feed(), file, recipe, "fetched");
@@ -176,6 +199,39 @@ public final class Fetcher {
       }
     } finally {
       Sandboxes.removeTree(work);
+    }
+  }
+
+  /** An answer that comes drop by drop, or stops and does not end, is closed when its time is over. */
+  private void lay(InputStream body, Path file) throws IOException {
+    AtomicBoolean late = new AtomicBoolean();
+    CompletableFuture<Void> end = CompletableFuture.runAsync(
+        () -> {
+          late.set(true);
+          try {
+            body.close();
+          } catch (IOException e) {
+            // Nothing comes of it any more in either case.
+          }
+        },
+        CompletableFuture.delayedExecutor(limits.time().toMillis(), TimeUnit.MILLISECONDS));
+    boolean fits;
+    try {
+      fits = Delivering.lay(body, file, limits.bytes());
+    } catch (IOException e) {
+      if (!late.get()) {
+        throw e;
+      }
+      fits = true;
+    } finally {
+      end.cancel(false);
+    }
+    if (late.get()) {
+      throw new NotFetched("it had not all come after " + Wording.duration(limits.time())
+          + "; nothing of it was taken");
+    } else if (!fits) {
+      throw new NotFetched(
+          "more than " + Wording.bytes(limits.bytes()) + " came; nothing of it was taken");
     }
   }
 

@@ -27,6 +27,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import javax.net.ssl.KeyManagerFactory;
 import javax.net.ssl.SSLContext;
@@ -65,6 +66,9 @@ class FetcherTest {
   private String type = "text/csv";
   private byte[] body = STORES.getBytes(StandardCharsets.UTF_8);
   private Instant now = Estate.NOW;
+  private Duration limit = Duration.ofMinutes(1);
+  private final CountDownLatch over = new CountDownLatch(1);
+  private boolean stops;
 
   @BeforeAll
   static void certificate() throws IOException, InterruptedException, GeneralSecurityException {
@@ -122,6 +126,7 @@ class FetcherTest {
 
   @AfterEach
   void stop() {
+    over.countDown();
     server.stop(0);
     estate.close();
   }
@@ -135,11 +140,24 @@ class FetcherTest {
     exchange.getResponseHeaders().set("ETag", "\"one\"");
     if ("\"one\"".equals(condition) && status == 200) {
       exchange.sendResponseHeaders(304, -1);
+    } else if (stops) {
+      exchange.sendResponseHeaders(status, 0);
+      exchange.getResponseBody().write(body);
+      exchange.getResponseBody().flush();
+      awaitEnd();
     } else {
       exchange.sendResponseHeaders(status, body.length);
       exchange.getResponseBody().write(body);
     }
     exchange.close();
+  }
+
+  private void awaitEnd() {
+    try {
+      over.await(30, TimeUnit.SECONDS);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
   }
 
   private Fetcher fetcher(HttpClient http, long most) {
@@ -151,7 +169,7 @@ class FetcherTest {
         new Delivering(estate.installation.importer(), clock),
         clock,
         () -> http,
-        most);
+        new Fetcher.Limits(most, limit));
   }
 
   private Fetcher fetcher() {
@@ -246,6 +264,18 @@ class FetcherTest {
     now = now.plus(Fetcher.AGAIN);
     fetcher().fetchWhatIsDue();
     assertThat(outcome().said()).startsWith("nothing came from localhost, or not all of it");
+  }
+
+  /** All rows are there, and no end: nobody knows whether there would be more. */
+  @Test
+  void anAnswerThatDoesNotEndIsNotTaken() {
+    fetches.keep(fetch("/stores.csv", Fetch.Way.NOTHING, null), null, "edda", now);
+    stops = true;
+    limit = Duration.ofMillis(400);
+    fetcher().fetchWhatIsDue();
+    over.countDown();
+    assertThat(outcome().said()).startsWith("it had not all come after");
+    assertThat(estate.installation.evaluations().now().estate().store("attic")).isNull();
   }
 
   @Test
