@@ -134,9 +134,13 @@ final class ImportCommand implements Callable<Integer> {
       out.println("  nothing of this file was taken");
       return;
     }
-    out.println(r.file() + ": " + Wording.count(r.read(), "row", "rows") + " read = " + r.added()
+    boolean says = r.type() == null || r.file().contains(r.type().code());
+    out.println(r.file() + (says ? "" : " as " + r.type().code()) + ": "
+        + Wording.count(r.read(), "row", "rows") + " read = " + r.added()
         + " new + " + r.changed() + " changed + " + r.unchanged() + " unchanged + " + r.rejected()
-        + " rejected" + (preview ? "" : r.taken() ? "; taken" : "; nothing of it was taken")
+        + " rejected"
+        + (r.passedOver() == 0 ? "" : ", " + r.passedOver() + " left out by the recipe")
+        + (preview ? "" : r.taken() ? "; taken" : "; nothing of it was taken")
         + (r.toldUntil() == null ? "" : "; it speaks until " + r.toldUntil()));
     printRejections(out, r);
   }

@@ -180,6 +180,44 @@ class CommandLineTest {
     assertThat(toCome.code()).isEqualTo(1);
   }
 
+  /** A recipe that was taken away as JSON reads a report without being kept here. */
+  @Test
+  void aReportIsReadByARecipeOutOfAFile() throws IOException {
+    Path report = Files.writeString(
+        folder.resolve("jobs.csv"), "Id,Host,Begun,Ended well\n1,till,2026-11-01 02:00,yes\n");
+    Path recipe = Files.writeString(
+        folder.resolve("theirs.recipe.json"),
+        "{\"name\":\"theirs\",\"zone\":\"UTC\",\"outputs\":[{\"file\":\"points\",\"fields\":{"
+            + "\"key\":{\"expression\":\"host + '-' + id\"},\"resource\":{\"column\":\"Host\"},"
+            + "\"form\":{\"otherwise\":\"full\"},\"started\":{\"column\":\"Begun\"},"
+            + "\"outcome\":{\"column\":\"Ended well\",\"meanings\":{\"yes\":\"complete\"}}}}]}");
+    Result taken = run(
+        "import",
+        "--data",
+        data,
+        "--feed",
+        "theirs",
+        "--recipe",
+        recipe.toString(),
+        report.toString());
+    assertThat(taken.code()).as(taken.err()).isZero();
+    assertThat(taken.out()).startsWith("jobs.csv as points: 1 row read = 1 new");
+    Result unknown = run(
+        "import", "--data", data, "--feed", "theirs", "--recipe", "nobody's", report.toString());
+    assertThat(unknown.err()).contains("there is no recipe 'nobody's', nor a file of that name");
+    Files.writeString(recipe, "{\"name\":\"x\"}");
+    Result none = run(
+        "import",
+        "--data",
+        data,
+        "--feed",
+        "theirs",
+        "--recipe",
+        recipe.toString(),
+        report.toString());
+    assertThat(none.err()).contains("is no recipe: it needs a name and outputs");
+  }
+
   @Test
   void importTellsWhatItTookAndEndsWithOneWhenARowWasRejected() throws IOException {
     Path file = folder.resolve("workloads.csv");
