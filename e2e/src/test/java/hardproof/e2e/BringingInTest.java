@@ -44,6 +44,7 @@ class BringingInTest extends WithDemo {
             + "n-1,pier-scales,Full," + began + "," + ended + ",Success,12,LTO library\n"
             + "n-2,pier-lights,Full," + began + "," + ended + ",Failed,0,LTO library\n");
     browser.open("/feeds");
+    browser.sees("choose files");
     browser.choose(List.of(report));
     browser.sees("How jobs.csv is read");
     browser.sees("Each resource is taken for a physical server.");
