@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** Guesses which column of a report is which field: by its name, then by what it holds. */
 final class FieldGuess {
@@ -152,8 +153,8 @@ final class FieldGuess {
       BundleFile file, Field<?, ?> field, String column, List<String> samples) {
     int byName = byName(field.name(), column);
     int byContent = content(file, field, column, samples);
-    // A time alone may be of anything: taken for the wrong one it would make data younger, or lock
-    // what is not locked.
+    // A time alone may be of anything: as the wrong one it makes data younger, or locks what is
+    // not.
     return byContent < 0 || byName == 0 && byContent < CODES ? 0 : byName + byContent;
   }
 
@@ -216,9 +217,9 @@ final class FieldGuess {
       if (known * 2 > samples.size()) {
         return aside ? 2 : CODES;
       }
-      // Words in no language that is known here still say how it ended, or how much it holds: each
-      // such row is
-      // said then, where leaving the column out would call all of them good.
+      // Words in a language that is not known here still say how it ended, or how much it holds.
+      // Each
+      // such row is rejected then; without the column all of them would be called good.
       return known > 0 || saysSo(name, column) ? 0 : -1;
     }
     if (field.name().equals("state") && samples.size() > 20) {
@@ -231,6 +232,18 @@ final class FieldGuess {
   private static boolean saysSo(String field, String column) {
     return OUTCOMES.contains(field)
         || field.equals("points.form") && words(column).stream().anyMatch(FORMS::contains);
+  }
+
+  /** The unit of its plain numbers, by a word in the name of the column; null where that says none. */
+  static @Nullable String unit(Field<?, ?> field, String column) {
+    for (String word : words(column)) {
+      for (String unit : field.units()) {
+        if (unit.toLowerCase(Locale.ROOT).equals(word.replace("bytes", "b"))) {
+          return unit;
+        }
+      }
+    }
+    return null;
   }
 
   /** With groups of three apart as well. */

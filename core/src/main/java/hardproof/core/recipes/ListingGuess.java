@@ -12,23 +12,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** A list of files, one a row: their names say whose backups they are, and of when. */
 final class ListingGuess {
-  /** What {@code find -ls} and {@code ls -l} write of a file: its size, and behind the time its name. */
-  private static final Pattern LONG = Pattern.compile(
-      "^\\s*(?:\\d+\\s+\\d+\\s+)?-[-rwxsStT]{9}[.+@]?\\s+\\d+\\s+\\S+\\s+\\S+\\s+(\\d+)\\s+"
-          + "(?:\\S+\\s+\\d+\\s+[\\d:]+|\\d{4}-\\d\\d-\\d\\d[ T][\\d:.]+(?:\\s+[+-]\\d{4})?)\\s+(.+)$");
-
-  private static final String SIZE_OF_LONG =
-      "^\\s*(?:\\d+\\s+\\d+\\s+)?-\\S+\\s+\\d+\\s+\\S+\\s+\\S+\\s+(\\d+)\\s";
-  private static final String NAME_OF_LONG =
-      "^\\s*(?:\\d+\\s+\\d+\\s+)?-\\S+\\s+\\d+\\s+\\S+\\s+\\S+\\s+\\d+\\s+"
-          + "(?:\\S+\\s+\\d+\\s+[\\d:]+|\\d{4}-\\d\\d-\\d\\d[ T][\\d:.]+(?:\\s+[+-]\\d{4})?)\\s+(.+)$";
-
   private static final int MOST_SERIES = 9;
 
   private final String name;
@@ -50,20 +37,8 @@ final class ListingGuess {
     return new ListingGuess(name, table, zone, now).guess(formats);
   }
 
-  /**
-   * Where the place stands.
-   *
-   * @param expression in a recipe
-   * @param places what it comes to in each row; null where it comes to nothing
-   */
-  private record Places(
-      String column,
-      String expression,
-      List<@Nullable String> places,
-      @Nullable FieldRule size) {}
-
   private RecipeGuess.@Nullable Guess guess(Set<String> formats) {
-    Places places = places();
+    Places places = Places.of(table, notes);
     if (places == null) {
       return null;
     }
@@ -98,7 +73,7 @@ final class ListingGuess {
       return null;
     }
     TimeReading reading = written == null ? new TimeReading(null, null) : written.reading();
-    List<Output> outputs = outputs(places.expression(), series, changed, size, reading.zone());
+    List<Output> outputs = outputs(places.expression(), series, changed, size);
     notes.add("Each file is a point and its copy, on a store that is called “" + name + "”.");
     if (reading.zone() != null || series.stream().anyMatch(Series::timeOfName)) {
       notes.add("Times that say no zone are read as " + zone.getId() + ".");
@@ -113,71 +88,6 @@ final class ListingGuess {
     }
     return new RecipeGuess.Guess(
         new Recipe(name, table.layout(), reading, outputs), List.copyOf(notes));
-  }
-
-  private @Nullable Places places() {
-    for (String column : table.columns()) {
-      List<@Nullable String> values = table.values(column);
-      List<String> given = values.stream().filter(v -> v != null).toList();
-      boolean longs = !given.isEmpty()
-          && table.columns().size() == 1
-          && given.stream().filter(v -> LONG.matcher(v).matches()).count() * 2 > given.size();
-      if (longs) {
-        String in = Expressions.name(column);
-        return prefixed(
-            column,
-            "part(" + in + ", " + raw(NAME_OF_LONG) + ")",
-            values.stream().map(ListingGuess::nameOfLong).toList(),
-            FieldRule.by("part(" + in + ", " + raw(SIZE_OF_LONG) + ")"));
-      }
-      long paths = given.stream().filter(v -> v.matches(".*[/\\\\][^/\\\\]+")).count();
-      long files =
-          given.stream().filter(v -> v.matches(".*\\.[A-Za-z][A-Za-z0-9]{0,7}")).count();
-      boolean apart = given.stream().distinct().count() == given.size();
-      boolean rows = given.size() * 2 > table.rows().size();
-      if (rows && apart && files * 3 >= given.size() && (paths + files) * 10 >= given.size() * 8L) {
-        return prefixed(column, Expressions.name(column), values, null);
-      }
-    }
-    return null;
-  }
-
-  private static @Nullable String nameOfLong(@Nullable String line) {
-    Matcher m = line == null ? null : LONG.matcher(line);
-    return m != null && m.matches() ? m.group(2) : null;
-  }
-
-  /** Without what all of them begin with, where that leads to the top of a computer or is a dot. */
-  private Places prefixed(
-      String column, String expression, List<@Nullable String> values, @Nullable FieldRule size) {
-    String prefix = null;
-    for (String value : values) {
-      String folder = value == null ? null : value.substring(0, value.lastIndexOf('/') + 1);
-      prefix = folder == null ? prefix : prefix == null ? folder : common(prefix, folder);
-    }
-    boolean cut = prefix != null && (prefix.startsWith("/") || prefix.startsWith("./"));
-    String most = cut && prefix.startsWith("./") ? "./" : prefix;
-    if (!cut || most.isEmpty()) {
-      return new Places(column, expression, values, size);
-    }
-    if (most.startsWith("/")) {
-      notes.add("Places are taken below " + most + ".");
-    }
-    String in = most;
-    List<@Nullable String> below = new ArrayList<>();
-    for (String value : values) {
-      below.add(value == null ? null : value.substring(Math.min(value.length(), in.length())));
-    }
-    return new Places(
-        column, expression + ".replace(" + RecipeGuess.quoted(most) + ", '', 1)", below, size);
-  }
-
-  private static String common(String a, String b) {
-    int n = 0;
-    while (n < Math.min(a.length(), b.length()) && a.charAt(n) == b.charAt(n)) {
-      n++;
-    }
-    return a.substring(0, a.substring(0, n).lastIndexOf('/') + 1);
   }
 
   private @Nullable FieldRule size(String place, @Nullable String changed) {
@@ -196,11 +106,7 @@ final class ListingGuess {
   }
 
   private List<Output> outputs(
-      String place,
-      List<Series> series,
-      @Nullable String changed,
-      @Nullable FieldRule size,
-      @Nullable String in) {
+      String place, List<Series> series, @Nullable String changed, @Nullable FieldRule size) {
     List<Output> outputs = new ArrayList<>();
     outputs.add(new Output(
         BundleFile.STORES,
@@ -212,11 +118,11 @@ final class ListingGuess {
     for (Series one : series) {
       PlacePattern pattern = PlacePattern.of(one.pattern());
       String when = "part(" + place + ", "
-          + raw(pattern.expressions(PlacePattern.Part.RESOURCE).get(0)) + ") != ''";
+          + Places.raw(pattern.expressions(PlacePattern.Part.RESOURCE).get(0)) + ") != ''";
       String resource = String.join(
           " + '/' + ",
           pattern.expressions(PlacePattern.Part.RESOURCE).stream()
-              .map(e -> "part(" + place + ", " + raw(e) + ")")
+              .map(e -> "part(" + place + ", " + Places.raw(e) + ")")
               .toList());
       FieldRule data = data(place, pattern, changed);
       FieldRule written = changed == null ? null : FieldRule.column(changed);
@@ -280,7 +186,7 @@ final class ListingGuess {
     if (times.isEmpty()) {
       return FieldRule.column(changed);
     }
-    String said = "part(" + place + ", " + raw(times.get(0)) + ")";
+    String said = "part(" + place + ", " + Places.raw(times.get(0)) + ")";
     return FieldRule.by(
         "epoch".equals(pattern.timePattern())
             ? "timestamp(int(" + said + "))"
@@ -292,7 +198,7 @@ final class ListingGuess {
     List<String> forms = pattern.expressions(PlacePattern.Part.FORM);
     return forms.isEmpty()
         ? always("full")
-        : FieldRule.by("part(" + place + ", " + raw(forms.get(0)) + ")")
+        : FieldRule.by("part(" + place + ", " + Places.raw(forms.get(0)) + ")")
             .meaning(Map.of("incr", "incremental", "inc", "incremental", "diff", "differential"));
   }
 
@@ -309,10 +215,5 @@ final class ListingGuess {
       }
     }
     return fields;
-  }
-
-  /** A text without escapes in an expression, where it has no quote. */
-  private static String raw(String text) {
-    return text.contains("'") ? RecipeGuess.quoted(text) : "r'" + text + "'";
   }
 }

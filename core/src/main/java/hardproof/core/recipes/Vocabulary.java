@@ -2,10 +2,14 @@ package hardproof.core.recipes;
 
 import java.util.Collection;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Words that reports write for what our fields know; common practice, no source. */
@@ -177,7 +181,7 @@ final class Vocabulary {
   private Vocabulary() {}
 
   private static List<String> join(List<String> a, List<String> b) {
-    return java.util.stream.Stream.concat(a.stream(), b.stream()).toList();
+    return Stream.concat(a.stream(), b.stream()).toList();
   }
 
   /** Whether words are known for a field, such as {@code points.outcome}. */
@@ -229,17 +233,27 @@ final class Vocabulary {
     return new LinkedHashMap<>(meanings);
   }
 
-  /** Words of some meanings, as a list of an expression. */
-  static String listed(String field, Collection<String> codes) {
-    List<String> words = new java.util.ArrayList<>();
+  /** What resources are, by the name of the column that they stand in. */
+  static String kindOf(String column) {
+    String kind = within("resources.kind", column);
+    return kind == null ? "physical-server" : kind;
+  }
+
+  /**
+   * Words of some meanings, as a list of an expression that compares in lower case.
+   *
+   * @param values of a report, which may write them otherwise, such as {@code In_Progress}
+   */
+  static String listed(String field, Collection<String> codes, Collection<String> values) {
+    Set<String> words = new LinkedHashSet<>();
     for (String code : codes) {
       words.add(code);
-      WORDS.get(field).get(code).stream().filter(w -> !w.equals(code)).forEach(words::add);
+      words.addAll(WORDS.get(field).get(code));
+      values.stream()
+          .filter(v -> code.equals(meaning(field, v)))
+          .forEach(v -> words.add(v.toLowerCase(Locale.ROOT)));
     }
-    return words.stream()
-        .distinct()
-        .map(w -> "'" + w + "'")
-        .collect(java.util.stream.Collectors.joining(", ", "[", "]"));
+    return words.stream().map(RecipeGuess::quoted).collect(Collectors.joining(", ", "[", "]"));
   }
 
   private static String plain(String value) {

@@ -52,7 +52,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api")
 class DiscoveryController {
-  /** So many files are looked at before a person decides; what is followed is not bounded by it. */
   /** Ways of naming, the most used first, of which the newest artifact is opened. */
   private static final int LOOKED_INTO = 20;
 

@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 
 /** What lies on a store, looked at once: names, and how some of what they name begins. */
 record StoreLook(Stores stores) {
+  /** Files, before a person decides; what is followed is not bounded by it. */
   private static final int LOOKED_AT = 100_000;
 
   private static final class Enough extends RuntimeException {

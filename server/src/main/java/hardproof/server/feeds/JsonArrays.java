@@ -19,9 +19,8 @@ final class JsonArrays {
   private JsonArrays() {}
 
   /**
-   * The path to the array of objects with the most of them; empty where that is the top, or there is none.
-   *
-   * @throws UnreadableFile when it is no JSON
+   * The path to the array of objects with the most of them; empty where that is the top, or there is none. What is no
+   * JSON is said when its rows are read.
    */
   static String longest(Path path, String name) throws IOException {
     String best = "";

@@ -1,8 +1,10 @@
 package hardproof.server.feeds;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import hardproof.core.feeds.BundleFile;
+import hardproof.core.recipes.Layout;
 import hardproof.core.recipes.Recipe;
 import hardproof.core.recipes.RecipeGuess;
 import hardproof.proving.formats.ArtifactFormat;
@@ -255,6 +257,74 @@ class ForeignReportsTest {
     assertThat(tried.get("points").rows().get(0))
         .containsEntry("started", "2026-11-01T01:00:00Z")
         .doesNotContainValue("2026-11-29T01:00:00Z");
+  }
+
+  /** A copy is a job of its own, and says not of which point; a level that is empty is no full. */
+  @Test
+  void whatARowDoesNotSayIsNotMadeUp() throws IOException {
+    Path path = laidDown(
+        "mixed.csv",
+        "Job ID,Client,Operation,Level,Start,Status,Target\n"
+            + "1,a,Backup,Full,2026-11-01 01:00,OK,Disk 1\n"
+            + "2,a,Backup,,2026-11-02 01:00,OK,Disk 1\n"
+            + "3,a,Backup_Copy,Full,2026-11-02 05:00,OK,LTO 2\n"
+            + "4,a,Backup,Full,2026-11-03T01:00:00Z,In_Progress,Disk 1\n"
+            + "5,b,Backup,Full,2026-11-03 01:00,OK,Disk 1\n");
+    RecipeGuess.Guess guess = guess(path, "mixed");
+    Map<String, RecipeTrial.OutputTrial> tried = tried(path, guess.recipe());
+    assertThat(tried.get("points").rows()).extracting(r -> r.get("key")).containsExactly("1", "5");
+    assertThat(tried.get("points").wrong()).containsOnlyKeys("form");
+    assertThat(tried.get("copies").rows())
+        .extracting(r -> r.get("point"))
+        .containsExactly("1", "2", "5");
+    assertThat(tried.get("jobs").good()).isEqualTo(5);
+    assertThat(tried.get("jobs").rows().get(3))
+        .as("a time that says its zone, among some that don't")
+        .containsEntry("started", "2026-11-03T01:00:00Z");
+    assertThat(guess.notes())
+        .contains(
+            "Rows of copying don't say which point they copied: they are told of as jobs.",
+            "Times say no zone: they are read as Europe/Oslo.");
+  }
+
+  @Test
+  void rowsThatAreCalledTheSameAreSaid() throws IOException {
+    Path path = laidDown(
+        "same.csv",
+        "Client,Start,Status,Target\na,2026-11-01 01:00,Failed,Disk 1\n"
+            + "a,2026-11-01 01:00,OK,Disk 2\nb,2026-11-01 01:00,OK,Disk 2\n");
+    RecipeGuess.Guess guess = guess(path, "same");
+    assertThat(guess.notes())
+        .contains("Several rows are called the same: the first of them counts.");
+    assertThat(tried(path, guess.recipe()).get("points").good()).isEqualTo(2);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "{\"data\":{\"rows\":[{\"a\":1}]}} | data.jobs | has nothing there",
+        "{\"data\":{\"jobs\":{\"a\":1}}} | data.jobs | is no list",
+        "[1] | '' | is not an array of objects",
+        "{ | '' | can't be read as JSON"
+      })
+  void jsonWithoutRowsWhereTheyShouldBeIsRefused(String text, String where, String why)
+      throws IOException {
+    Path path = laidDown("x.json", text);
+    Layout layout = new Layout(1, 0, "", List.of(), where, List.of());
+    assertThatThrownBy(() -> {
+          try (Rows rows = Rows.report(path, "x.json", layout, ImportProgress.UNWATCHED)) {
+            rows.next();
+          }
+        })
+        .isInstanceOf(UnreadableFile.class)
+        .hasMessageContaining(why);
+  }
+
+  @Test
+  void anEmptyReportIsRefused() throws IOException {
+    Path path = laidDown("x.csv", "");
+    assertThatThrownBy(() -> ReportSampler.sample(path, "x.csv")).hasMessage("is empty");
   }
 
   @Test

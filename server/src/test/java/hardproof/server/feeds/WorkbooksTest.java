@@ -136,6 +136,18 @@ class WorkbooksTest {
     assertThatThrownBy(() -> rows(pages)).hasMessageContaining("can't be read as a workbook");
   }
 
+  @Test
+  void aSheetThatIsNotThereAndAWorkbookWithNothingInItAreRefused() throws IOException {
+    Layout other = new Layout(1, 0, "", List.of("October"), "", List.of());
+    assertThatThrownBy(() ->
+            Rows.report(GOOD, "book.xlsx", other, ImportProgress.UNWATCHED).close())
+        .isInstanceOf(UnreadableFile.class)
+        .hasMessageContaining("this file does not have it; its sheets are Sheet");
+    Path nothing = with(Map.of(SHEET, sheet("")));
+    assertThatThrownBy(() -> ReportSampler.sample(nothing, "book.xlsx"))
+        .hasMessageContaining("has no sheet with anything in it");
+  }
+
   /** 250 MB of blanks in a quarter of a megabyte. */
   @Test
   void aBombIsNotUnpacked() throws IOException {

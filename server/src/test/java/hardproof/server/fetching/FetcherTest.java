@@ -296,6 +296,21 @@ class FetcherTest {
   }
 
   @Test
+  void whatIsMissingIsSaid() {
+    fetches.keep(fetch("/stores.csv", Fetch.Way.TOKEN, null), null, "edda", now);
+    fetcher().fetchWhatIsDue();
+    assertThat(outcome().said()).isEqualTo("nobody has said what opens it");
+    Fetch by = fetch("/stores.csv", Fetch.Way.NOTHING, null);
+    fetches.keep(
+        new Fetch(by.feed(), by.address(), by.way(), null, by.every(), "gone", null),
+        null,
+        "edda",
+        now);
+    fetcher().fetchWhatIsDue();
+    assertThat(outcome().said()).isEqualTo("no recipe 'gone' is known any more; choose another");
+  }
+
+  @Test
   void whatOpensItIsSealedForItsFeedAndItsHost() throws Exception {
     Fetch fetch = fetch("/stores.csv", Fetch.Way.TOKEN, null);
     fetches.keep(fetch, "s3cret", "edda", now);
