@@ -111,7 +111,7 @@ void look()
         No name says whose backup it is and of when. Write a pattern below, such as
         <span class="mono">{resource}/{yyyy-MM-dd}.tar.gz</span>.
       </p>
-      <div v-for="(l, i) in lines" :key="i" class="line">
+      <div v-for="(l, i) in lines" :key="i" class="way">
         <v-checkbox
           v-model="l.used"
           :aria-label="`Follow ${l.pattern}`"
@@ -200,7 +200,7 @@ void look()
 .bad {
   color: var(--disproven);
 }
-.line {
+.way {
   display: grid;
   grid-template-columns: 40px minmax(0, 1fr) 190px 150px;
   gap: 12px;
@@ -223,7 +223,7 @@ void look()
   max-width: 260px;
 }
 @media (max-width: 900px) {
-  .line {
+  .way {
     grid-template-columns: 40px minmax(0, 1fr);
   }
 }

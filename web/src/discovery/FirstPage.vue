@@ -90,7 +90,7 @@ function connected() {
         <h2>Look into a store</h2>
         <p class="quiet small">
           Nobody has to export anything: names say whose backups they are and of when. Only names
-          are read, and nothing is ever written.
+          and the beginnings of a few files are read, and nothing is ever written.
         </p>
         <form class="row" @submit.prevent="begin">
           <v-text-field v-model="name" label="Call it" maxlength="100" class="short" />

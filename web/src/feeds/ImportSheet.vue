@@ -19,6 +19,12 @@ const good = computed(() => props.preview.files.reduce((n, f) => n + f.added + f
 const wholeFiles = computed(() => props.preview.files.filter((f) => f.fileRejected))
 const readable = computed(() => props.preview.files.filter((f) => !f.fileRejected))
 
+const leftOut = computed(() => props.preview.files.some((f) => f.passedOver))
+
+/** A report is read as several files of the bundle. */
+const as = (f: ImportPreview['files'][number]) =>
+  f.type && !f.file.includes(f.type) ? ` as ${f.type}` : ''
+
 async function accept(takeGoodRows: boolean) {
   await attempt(async () => {
     const results = await answerOf(
@@ -62,22 +68,23 @@ async function drop() {
           <th class="n">Changed</th>
           <th class="n">Unchanged</th>
           <th class="n">Rejected</th>
-          <th class="n" title="rows of which the recipe makes none of this kind">Left out</th>
+          <th v-if="leftOut" class="n" title="rows of which the recipe makes none of this kind">
+            Left out
+          </th>
           <th title="the instant up to which it tells of what happened">Speaks until</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="f in readable" :key="`${f.file} ${f.type}`">
           <td class="mono">
-            {{ f.file
-            }}<span v-if="f.type && !f.file.includes(f.type)" class="quiet"> as {{ f.type }}</span>
+            {{ f.file }}<span class="quiet">{{ as(f) }}</span>
           </td>
           <td class="n">{{ f.read }}</td>
           <td class="n">{{ f.added }}</td>
           <td class="n">{{ f.changed }}</td>
           <td class="n">{{ f.unchanged }}</td>
           <td class="n" :class="{ wrong: f.rejected }">{{ f.rejected }}</td>
-          <td class="n quiet">{{ f.passedOver || '' }}</td>
+          <td v-if="leftOut" class="n quiet">{{ f.passedOver }}</td>
           <td class="mono nowrap">
             <Moment v-if="f.toldUntil" :at="f.toldUntil" /><template v-else>–</template>
           </td>
@@ -97,7 +104,7 @@ async function drop() {
       :key="`${f.file} ${f.type}`"
       class="rejections"
     >
-      <h3 class="small">Rejected in {{ f.file }}, as {{ f.type }}</h3>
+      <h3 class="small">Rejected in {{ f.file }}{{ as(f) }}</h3>
       <table class="plain">
         <thead>
           <tr>

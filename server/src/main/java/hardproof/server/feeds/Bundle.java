@@ -117,8 +117,7 @@ public record Bundle(
   }
 
   /**
-   * @param recipe for every CSV or JSON file that is not named after a file of the bundle; null for
-   *     none
+   * @param recipe for every table, list or workbook that is no file of the bundle; null for none
    */
   public static Bundle of(List<Path> paths, Path work, @Nullable Recipe recipe) throws IOException {
     Found found = new Found();
