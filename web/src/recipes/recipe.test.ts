@@ -30,6 +30,8 @@ describe('recipes', () => {
     const files = [{ file: 'jobs', fields: [{ name: 'key' }, { name: 'outcome' }] }]
     const named = (text: string, name = 'jobs.csv') => hasColumnsOf(new File([text], name), files)
     expect(await named('\uFEFFkey;"outcome"\r\n1;ok')).toBe(true)
+    expect(await named('key,outcome,colour\n1,ok,red')).toBe(true)
+    expect(await named('key,client\n1,a')).toBe(false)
     expect(await named('JobID,Client\n1,a')).toBe(false)
     expect(await named('JobID,Client\n1,a', 'other.csv')).toBe(true)
     expect(await named('[{"a":1}]', 'jobs.json')).toBe(true)

@@ -7,14 +7,18 @@ export function isOfBundle(name: string, files: readonly string[]): boolean {
   return files.some((f) => new RegExp(`^${f}(-[^.]*)?\\.(csv|tsv|json|jsonl|ndjson)$`).test(base))
 }
 
-/** Whether a text that is called as a file of the bundle has its columns too; many reports are called jobs.csv. */
+/**
+ * Whether a text that is called as a file of the bundle has most of its columns from it; many reports are called
+ * jobs.csv. One that has a column of its own beside them is the bundle's: it is said which, and nothing guessed.
+ */
 export async function hasColumnsOf(file: File, files: readonly BundleColumns[]): Promise<boolean> {
   const base = file.name.toLowerCase()
   const own = files.find((f) => isOfBundle(base, [f.file]))
   if (!own || !/\.(csv|tsv)$/.test(base)) return true
   const line = (await file.slice(0, 20_000).text()).replace(/^\uFEFF/, '').split(/\r?\n/)[0] ?? ''
   const names = line.split(/[,;\t]/).map((n) => n.trim().replace(/^"|"$/g, '').toLowerCase())
-  return names.every((n) => own.fields.some((f) => f.name === n))
+  const known = names.filter((n) => own.fields.some((f) => f.name === n))
+  return known.length * 2 > names.length
 }
 
 interface BundleColumns {
