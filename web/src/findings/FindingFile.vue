@@ -43,10 +43,11 @@ const opensAsSheet = (f: FactRef) => !['drills', 'feeds'].includes(f.kind)
       </div>
       <p class="small quiet">
         {{ finding.name
-        }}<template v-if="finding.workloadName"> · {{ finding.workloadName }}</template> ·
-        {{ finding.tier ? `tier ${finding.tier}` : 'tier not known' }} ·
-        {{ finding.owner ?? 'owner not known'
-        }}<template v-if="finding.site"> · {{ finding.site }}</template>
+        }}<template v-if="finding.workloadName"> · {{ finding.workloadName }}</template
+        ><template v-if="finding.type === 'resource'">
+          · {{ finding.tier ? `tier ${finding.tier}` : 'tier not known' }} ·
+          {{ finding.owner ?? 'owner not known' }}</template
+        ><template v-if="finding.site"> · {{ finding.site }}</template>
       </p>
       <p class="said">{{ finding.sentence }}.</p>
       <p v-if="outcome" class="small mono quiet">{{ outcome.why }}</p>
@@ -73,6 +74,11 @@ const opensAsSheet = (f: FactRef) => !['drills', 'feeds'].includes(f.kind)
       </p>
       <p v-if="finding.type === 'resource'" class="small">
         policies: {{ finding.policies.join(', ') || 'none' }}
+      </p>
+      <p v-if="finding.type === 'store'" class="small">
+        <router-link :to="{ name: 'stores', query: { store: finding.subject } }"
+          >What lies on {{ finding.name }}</router-link
+        >
       </p>
       <p v-if="finding.workload" class="small">
         <router-link :to="{ name: 'board', query: { w: finding.workload, ...query } }"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import { answerOf, api } from '@/api/client'
 import type { StoreView } from '@/api/types'
 import { useAttempt } from '@/api/useAttempt'
@@ -17,7 +18,8 @@ import { listedLine, reachedLine, total } from './census'
 const { whyNotWork, whyNotKeepStandards: whyNotConnect } = useMay()
 const { data, problem, refresh } = useServerData('/api/stores')
 const { attempt, problem: refused } = useAttempt()
-const shown = ref('')
+const { query: asked } = useRoute()
+const shown = ref(typeof asked.store === 'string' ? asked.store : '')
 const looked = ref('')
 const connecting = ref<StoreView>()
 

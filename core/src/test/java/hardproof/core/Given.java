@@ -2,6 +2,7 @@ package hardproof.core;
 
 import hardproof.core.census.CensusFact;
 import hardproof.core.census.CensusState;
+import hardproof.core.census.StoreListing;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.CriterionCode;
@@ -42,6 +43,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A small estate to put facts into: one workload of tier 3 (RPO 24 h, restored demanded every 180
@@ -62,6 +64,7 @@ public final class Given {
   public final List<DrillFact> drills = new ArrayList<>();
   public final List<RehearsalFact> rehearsals = new ArrayList<>();
   public final List<CensusFact> censuses = new ArrayList<>();
+  public final List<StoreListing> listings = new ArrayList<>();
 
   public static Given estate() {
     Given g = new Given();
@@ -285,7 +288,32 @@ public final class Given {
         store,
         NOW.minus(Duration.ofHours(1)),
         state,
+        null,
         state.differs() ? point + " is not as it is claimed" : "there"));
+    return this;
+  }
+
+  /** A census found, an hour ago, until when the store keeps the copy of a point from change; null: not at all. */
+  public Given locked(String point, String store, CensusState state, @Nullable Instant until) {
+    listed(point, store, state);
+    CensusFact c = censuses.remove(censuses.size() - 1);
+    censuses.add(new CensusFact(
+        c.id(), c.census(), c.resource(), point, store, c.at(), state, until, c.sentence()));
+    return this;
+  }
+
+  /** A list of a store ended at an instant. */
+  public Given listing(String store, Instant at, boolean whole, long things, long untold) {
+    listings.add(new StoreListing(
+        listings.size() + 1L,
+        store,
+        at,
+        whole,
+        things,
+        things * 1000,
+        untold,
+        untold * 1000,
+        whole ? "listed" : "it broke off"));
     return this;
   }
 
@@ -330,7 +358,8 @@ public final class Given {
     return new Facts(
             feeds, workloads, resources, stores, policies, points, copies, jobs, exceptions, drills)
         .withRehearsals(rehearsals)
-        .withCensuses(List.copyOf(censuses));
+        .withCensuses(List.copyOf(censuses))
+        .withListings(listings);
   }
 
   public Estate at(Instant instant) {

@@ -7,6 +7,7 @@ import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.ladder.Rung;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a census found of a copy.
@@ -14,6 +15,8 @@ import java.time.Instant;
  * @param id of the finding
  * @param census in which it was found
  * @param at when that census had ended
+ * @param lockedUntil of a state {@link CensusState#ofLock} how long the store keeps it from change; null where it does
+ *     not, and of every other state
  */
 public record CensusFact(
     long id,
@@ -23,6 +26,7 @@ public record CensusFact(
     String store,
     Instant at,
     CensusState state,
+    @Nullable Instant lockedUntil,
     String sentence) {
   /** Before the number of a finding where a drill has the id of its run. */
   public static final String RUN = "census-";

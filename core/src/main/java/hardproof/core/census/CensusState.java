@@ -8,6 +8,8 @@ public enum CensusState implements Coded {
   HELD,
   /** It is there. */
   THERE,
+  /** The store keeps it from change for longer than is claimed. */
+  LONGER_LOCK,
   /** It was written again since it is claimed to be finished. */
   NEWER,
   /** The store keeps it from change for less time than is claimed. */
@@ -27,5 +29,10 @@ public enum CensusState implements Coded {
   /** Whether nothing can be restored from it: not as it is claimed is not yet bad. */
   public boolean bad() {
     return compareTo(OTHER_SIZE) >= 0;
+  }
+
+  /** Whether it tells how long the store keeps it from change, in place of what is claimed. */
+  public boolean ofLock() {
+    return this == LONGER_LOCK || this == SHORTER_LOCK;
   }
 }

@@ -42,7 +42,11 @@ public record Claim(RecoveryPoint point, Copy copy) {
   }
 
   /** What is not as it is claimed, and in which words. */
-  public record Finding(CensusState state, String sentence) {}
+  public record Finding(CensusState state, @Nullable Instant lockedUntil, String sentence) {
+    Finding(CensusState state, String sentence) {
+      this(state, null, sentence);
+    }
+  }
 
   /**
    * Whether it has to be there: said to be present, with a place, not over, and finished before the list was begun.
@@ -85,18 +89,36 @@ public record Claim(RecoveryPoint point, Copy copy) {
           "the store worked out the SHA-256 " + told.sha256().substring(0, 12) + "… of "
               + copy.place() + ", " + copy.sha256().substring(0, 12) + "… claimed");
     }
-    return lock(found, told, at);
+    return written(found, told, at);
   }
 
-  private Finding lock(Found found, Told told, Instant at) {
+  private boolean shorter(@Nullable Instant until) {
     Instant claimed = copy.lockedUntil();
-    boolean shorter = claimed != null
-        && told.known()
-        && !told.held()
-        && (told.until() == null || told.until().isBefore(claimed.minus(LOCKS)));
-    if (shorter) {
+    return claimed != null && (until == null || until.isBefore(claimed.minus(LOCKS)));
+  }
+
+  private boolean longer(@Nullable Instant until) {
+    Instant claimed = copy.lockedUntil();
+    return until != null && (claimed == null || until.isAfter(claimed.plus(LOCKS)));
+  }
+
+  /**
+   * Whether what a store said of its lock before still stands, where it was not asked again: not all are, each time.
+   */
+  public boolean lockStands(CensusFact before) {
+    return switch (before.state()) {
+      case SHORTER_LOCK -> shorter(before.lockedUntil());
+      case LONGER_LOCK -> longer(before.lockedUntil());
+      default -> false;
+    };
+  }
+
+  private Finding written(Found found, Told told, Instant at) {
+    Instant claimed = copy.lockedUntil();
+    if (told.known() && !told.held() && shorter(told.until())) {
       return new Finding(
           CensusState.SHORTER_LOCK,
+          told.until(),
           copy.place() + " is locked until " + Wording.time(claimed, at)
               + " as claimed; the store says "
               + (told.until() == null
@@ -110,6 +132,13 @@ public record Claim(RecoveryPoint point, Copy copy) {
           copy.place() + " was written at " + Wording.time(found.modified(), at) + " by the store, "
               + Wording.duration(Duration.between(finished, found.modified()))
               + " after it is claimed to be finished");
+    }
+    if (told.known() && longer(told.until())) {
+      return new Finding(
+          CensusState.LONGER_LOCK,
+          told.until(),
+          copy.place() + " is locked until " + Wording.time(told.until(), at) + " by the store, "
+              + (claimed == null ? "no lock claimed" : Wording.time(claimed, at) + " claimed"));
     }
     return new Finding(CensusState.THERE, "there");
   }

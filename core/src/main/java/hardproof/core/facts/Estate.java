@@ -204,8 +204,15 @@ public final class Estate {
         .toList();
   }
 
-  /** The points of a resource with their copies. */
+  /** The points of a resource with their copies, which are locked as their stores say. */
   public PointSet pointSet(String resource) {
+    PointSet claimed = points.of(resource);
+    List<CensusFact> found = censusOf(resource);
+    return found.isEmpty() ? claimed : claimed.asStoresSay(found);
+  }
+
+  /** The same as its feeds claim, whatever stores say. */
+  public PointSet claimedSet(String resource) {
     return points.of(resource);
   }
 
@@ -214,7 +221,7 @@ public final class Estate {
     return sets().flatMap(own -> own.points().stream());
   }
 
-  /** The copies of all points, in the order of these; made as they are asked for. */
+  /** The copies of all points as claimed, in the order of these; made as they are asked for. */
   public Stream<Copy> copies() {
     return sets().flatMap(own -> own.copies().all().stream());
   }
@@ -242,7 +249,7 @@ public final class Estate {
   }
 
   public List<Copy> copiesOf(RecoveryPoint point) {
-    return points.of(point.resource()).copiesOf(point);
+    return pointSet(point.resource()).copiesOf(point);
   }
 
   /** In the order they began. */

@@ -6,6 +6,7 @@ import java.util.AbstractList;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
@@ -30,6 +31,9 @@ public final class PointCopies {
   private final Texts texts;
   private final int[] first;
 
+  /** Of the columns. */
+  private final int total;
+
   /** Null when the copies lie in the order of their points. */
   private final int @Nullable [] rows;
 
@@ -50,8 +54,36 @@ public final class PointCopies {
     this.state = columns[STATE];
     this.finished = columns[FINISHED];
     this.passed = columns[LAST_READ_PASSED];
+    this.total = count;
     this.first = new int[points + 1];
     this.rows = sort(count, rowOfText) ? null : rows(count, rowOfText);
+  }
+
+  private PointCopies(PointCopies before, Column lockedUntil) {
+    this.columns = before.columns.clone();
+    this.columns[LOCKED_UNTIL] = lockedUntil;
+    this.texts = before.texts;
+    this.store = before.store;
+    this.state = before.state;
+    this.finished = before.finished;
+    this.passed = before.passed;
+    this.total = before.total;
+    this.first = before.first;
+    this.rows = before.rows;
+  }
+
+  /**
+   * The same with other locks.
+   *
+   * @param until in epoch milliseconds, by place; {@link PointSet#NONE} where none holds it
+   */
+  PointCopies locked(Map<Integer, Long> until) {
+    long[] all = new long[total];
+    for (int row = 0; row < total; row++) {
+      all[row] = columns[LOCKED_UNTIL].get(row);
+    }
+    until.forEach((place, time) -> all[row(place)] = time);
+    return new PointCopies(this, Column.of(all));
   }
 
   /** Counts where the copies of each point begin; whether they lie in that order already. */

@@ -1,5 +1,6 @@
 package hardproof.core.facts;
 
+import hardproof.core.census.CensusFact;
 import hardproof.core.copies.Copy;
 import hardproof.core.points.Consistency;
 import hardproof.core.points.Form;
@@ -60,6 +61,11 @@ public final class PointSet {
   private final RecoveryPoint[] made;
   private final List<RecoveryPoint> list = new Points();
 
+  /** What was asked for last: the copies of one point after another are. */
+  private volatile @Nullable Told told;
+
+  private record Told(List<CensusFact> found, PointSet set) {}
+
   /**
    * @param columns of the points, sorted by data time and key, one row for each key
    * @param copies of any points, {@code copyCount} rows
@@ -81,6 +87,33 @@ public final class PointSet {
       rowOfText[(int) columns[KEY].get(i)] = i;
     }
     this.copies = new PointCopies(copies, copyCount, texts, rowOfText, size);
+  }
+
+  private PointSet(PointSet before, PointCopies copies) {
+    this.size = before.size;
+    this.columns = before.columns;
+    this.texts = before.texts;
+    this.made = before.made;
+    this.form = before.form;
+    this.basedOn = before.basedOn;
+    this.dataTime = before.dataTime;
+    this.available = before.available;
+    this.outcome = before.outcome;
+    this.consistency = before.consistency;
+    this.rowOfText = before.rowOfText;
+    this.copies = copies;
+  }
+
+  /** The same, locked as its stores say themselves where that is not as claimed. */
+  PointSet asStoresSay(List<CensusFact> found) {
+    Told known = told;
+    if (known == null || known.found() != found) {
+      Map<Integer, Long> until = LocksTold.of(this, found);
+      PointSet set = until.isEmpty() ? this : new PointSet(this, copies.locked(until));
+      known = new Told(found, set);
+      told = known;
+    }
+    return known.set();
   }
 
   /**

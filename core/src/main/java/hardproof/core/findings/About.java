@@ -1,6 +1,7 @@
 package hardproof.core.findings;
 
 import hardproof.core.estate.Policy;
+import hardproof.core.estate.Store;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.WorkloadResult;
 import java.util.List;
@@ -9,7 +10,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * What a finding is about.
  *
- * @param subject the key of the resource, feed or exception
+ * @param subject the key of the resource, feed, exception or store
  * @param name what people call that
  * @param workload key of the workload of a resource; null otherwise, as the other things of a workload
  * @param policies names of the policies that have the resource in scope
@@ -41,5 +42,18 @@ public record About(
   /** A feed or an exception. */
   static About of(SubjectType type, String subject) {
     return new About(type, subject, subject, null, null, null, null, null, List.of());
+  }
+
+  static About of(Store store) {
+    return new About(
+        SubjectType.STORE,
+        store.key(),
+        store.name(),
+        null,
+        null,
+        null,
+        null,
+        store.site(),
+        List.of());
   }
 }

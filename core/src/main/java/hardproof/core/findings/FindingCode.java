@@ -10,6 +10,8 @@ public enum FindingCode implements Coded, Concern {
   FEED_PENDING(SubjectType.FEED, "Feed names what is not known"),
   EXCEPTION_ENDING(SubjectType.EXCEPTION, "Exception ends soon"),
   EXCEPTION_ENDED(SubjectType.EXCEPTION, "Exception ended"),
+  STORE_NOT_LISTED(SubjectType.STORE, "Store could not be listed"),
+  STORE_UNTOLD(SubjectType.STORE, "Lies on a store, told by no feed"),
   PROOF_NOT_RENEWED(SubjectType.RESOURCE, "Nothing will renew its proof");
 
   private final SubjectType about;
@@ -30,6 +32,7 @@ public enum FindingCode implements Coded, Concern {
     return switch (about) {
       case FEED -> "Feeds";
       case EXCEPTION -> "Exceptions";
+      case STORE -> "Stores";
       case RESOURCE -> "Proof";
     };
   }

@@ -43,7 +43,8 @@ public final class Findings {
 
   /**
    * Everything that is not met or excepted, of resources that are not left out; feeds that are
-   * overdue, do not keep pace or name what is not known; exceptions that end soon or ended lately.
+   * overdue, do not keep pace or name what is not known; exceptions that end soon or ended lately; stores
+   * that could not be listed, or on which something lies that no feed tells of.
    *
    * @param pending by feed, what names others that are not known
    */
@@ -69,6 +70,7 @@ public final class Findings {
     estate.facts().exceptions().stream()
         .flatMap(e -> ExceptionFindings.of(e, estate.asAt()).stream())
         .forEach(findings::add);
+    findings.addAll(StoreFindings.of(estate));
     notRenewed.stream()
         .filter(gap -> evaluation.resource(gap.resource()) != null)
         .forEach(gap -> findings.add(RenewalFindings.of(gap, evaluation)));

@@ -6,7 +6,8 @@ import hardproof.core.wording.Coded;
 public enum SubjectType implements Coded {
   RESOURCE,
   FEED,
-  EXCEPTION;
+  EXCEPTION,
+  STORE;
 
   /** The kind of fact that it is, as facts are referred to. */
   String facts() {

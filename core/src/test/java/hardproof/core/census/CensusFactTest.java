@@ -7,6 +7,7 @@ import hardproof.core.copies.CopyState;
 import hardproof.core.criteria.CriterionCode;
 import hardproof.core.criteria.OutcomeState;
 import hardproof.core.drills.Method;
+import hardproof.core.facts.Estate;
 import hardproof.core.facts.PointSet;
 import hardproof.core.integrity.HeldPoint;
 import hardproof.core.integrity.Integrity;
@@ -16,6 +17,7 @@ import hardproof.core.points.PointOutcome;
 import hardproof.core.proof.ResourceResult;
 import hardproof.core.proof.Verdict;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 
@@ -58,6 +60,41 @@ class CensusFactTest {
         .isEqualTo(OutcomeState.NOT_MET);
     assertThat(given.outcome(CriterionCode.COPIES_ZERO_ERRORS).state()).isEqualTo(OutcomeState.MET);
     assertThat(Integrity.of(given.at(Given.NOW)).damaged()).isEmpty();
+  }
+
+  /** What the store says of its locks is what criteria go by, in place of the claim. */
+  @Test
+  void locksAreThoseOfTheStore() {
+    Instant claimed = Given.NOW.plus(Duration.ofDays(60));
+    Given given =
+        Given.estate().point("p", 2).theCopy("p", "near", "locked_until", claimed.toString());
+    assertThat(lock(given, "near")).isEqualTo(claimed);
+    Instant told = Given.NOW.plus(Duration.ofDays(3));
+    given.locked("p", "near", CensusState.SHORTER_LOCK, told);
+    assertThat(lock(given, "near")).isEqualTo(told);
+    given.censuses.clear();
+    given.locked("p", "near", CensusState.SHORTER_LOCK, null);
+    assertThat(lock(given, "near")).isNull();
+    assertThat(given.at(Given.NOW).claimedSet("r").copiesOf(0))
+        .filteredOn(c -> c.store().equals("near"))
+        .singleElement()
+        .satisfies(c -> assertThat(c.lockedUntil()).isEqualTo(claimed));
+    given.censuses.clear();
+    given.locked("p", "far", CensusState.LONGER_LOCK, told);
+    assertThat(lock(given, "far")).isEqualTo(told);
+    assertThat(lock(given, "near")).as("the other copy of the point").isEqualTo(claimed);
+    // Claimed since, and not asked again yet.
+    given.theCopy("p", "far", "locked_until", claimed.toString());
+    assertThat(lock(given, "far")).isEqualTo(claimed);
+  }
+
+  private static Instant lock(Given given, String store) {
+    Estate estate = given.at(Given.NOW);
+    return estate.copiesOf(estate.point("r", "p")).stream()
+        .filter(c -> c.store().equals(store))
+        .findFirst()
+        .orElseThrow()
+        .lockedUntil();
   }
 
   @Test

@@ -91,10 +91,47 @@ class ClaimTest {
   }
 
   @ParameterizedTest
-  @CsvSource({"-61, SHORTER_LOCK", "-60, THERE", "0, THERE", "3600, THERE"})
+  @CsvSource({"-61, SHORTER_LOCK", "-60, THERE", "0, THERE", "60, THERE", "61, LONGER_LOCK"})
   void aLockHoldsAsLongAsItIsClaimed(long seconds, CensusState expected) {
     Told told = new Told(true, LOCK.plusSeconds(seconds), false, null);
     assertThat(state(claim(100L, LOCK, null), new Found(100, FINISHED), told)).isEqualTo(expected);
+  }
+
+  @Test
+  void aLockThatNobodyClaimsCountsAllTheSame() {
+    Told told = new Told(true, LOCK, false, null);
+    Claim.Finding found =
+        claim(100L, null, null).compared(new Found(100, FINISHED), null, told, AT);
+    assertThat(found)
+        .isEqualTo(new Claim.Finding(
+            CensusState.LONGER_LOCK,
+            LOCK,
+            "a/p.tar is locked until 20 Jan 2027 00:00 by the store, no lock claimed"));
+    assertThat(found.state().differs()).isFalse();
+    assertThat(claim(99L, null, null)
+            .compared(new Found(100, FINISHED), null, told, AT)
+            .state())
+        .as("what is not the same is worse")
+        .isEqualTo(CensusState.OTHER_SIZE);
+  }
+
+  @Test
+  void whatWasSaidOfALockStandsUntilTheClaimIsAnother() {
+    CensusFact shorter = told(CensusState.SHORTER_LOCK, LOCK);
+    assertThat(claim(1L, LOCK.plusSeconds(61), null).lockStands(shorter)).isTrue();
+    assertThat(claim(1L, LOCK.plusSeconds(60), null).lockStands(shorter)).isFalse();
+    assertThat(claim(1L, null, null).lockStands(shorter)).isFalse();
+    assertThat(claim(1L, LOCK, null).lockStands(told(CensusState.SHORTER_LOCK, null)))
+        .isTrue();
+    CensusFact longer = told(CensusState.LONGER_LOCK, LOCK);
+    assertThat(claim(1L, null, null).lockStands(longer)).isTrue();
+    assertThat(claim(1L, LOCK.minusSeconds(61), null).lockStands(longer)).isTrue();
+    assertThat(claim(1L, LOCK.minusSeconds(60), null).lockStands(longer)).isFalse();
+    assertThat(claim(1L, LOCK, null).lockStands(told(CensusState.GONE, null))).isFalse();
+  }
+
+  private static CensusFact told(CensusState state, Instant until) {
+    return new CensusFact(1, 1, "r", "p", "s", AT, state, until, "");
   }
 
   @Test

@@ -3,6 +3,7 @@ package hardproof.core.criteria;
 import static hardproof.core.Given.NOW;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import hardproof.core.census.CensusState;
 import java.time.Duration;
 import java.time.Instant;
 import org.junit.jupiter.api.Test;
@@ -56,6 +57,22 @@ class SafeguardsTest extends HeldToStrict {
     g.copies.remove(2);
     locked("a", "vault", Duration.ofDays(30).minusMillis(1), null);
     assertThat(outcome(CriterionCode.SAFE_LOCKED).state()).isEqualTo(OutcomeState.NOT_MET);
+  }
+
+  /** In place of what is claimed, shorter or longer. */
+  @Test
+  void aLockIsAsLongAsItsStoreSays() {
+    sized("a", 2, 1000);
+    locked("a", "vault", Duration.ofDays(30), null);
+    g.locked("a", "vault", CensusState.SHORTER_LOCK, NOW.plus(Duration.ofDays(20)));
+    assertThat(outcome(CriterionCode.SAFE_LOCKED).state()).isEqualTo(OutcomeState.NOT_MET);
+    g.censuses.clear();
+    g.copies.remove(2);
+    locked("a", "vault", Duration.ofDays(1), null);
+    assertThat(outcome(CriterionCode.SAFE_LOCKED).state()).isEqualTo(OutcomeState.NOT_MET);
+    g.locked("a", "vault", CensusState.LONGER_LOCK, NOW.plus(Duration.ofDays(30)));
+    assertThat(outcome(CriterionCode.SAFE_LOCKED).state()).isEqualTo(OutcomeState.MET);
+    assertThat(outcome(CriterionCode.COPIES_AS_LISTED).state()).isEqualTo(OutcomeState.MET);
   }
 
   @Test

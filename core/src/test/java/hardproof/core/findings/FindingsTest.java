@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import hardproof.core.Given;
 import hardproof.core.criteria.Concern;
 import hardproof.core.criteria.CriterionCode;
+import hardproof.core.criteria.FactRef;
 import hardproof.core.drills.Method;
 import hardproof.core.estate.AcceptedException;
 import hardproof.core.estate.Feed;
@@ -17,6 +18,7 @@ import hardproof.core.programmes.Capacity;
 import hardproof.core.proof.Difference;
 import hardproof.core.proof.Evaluation;
 import hardproof.core.proof.Verdict;
+import hardproof.core.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -112,6 +114,53 @@ class FindingsTest {
     g.exceptions.set(
         0, exception("copies-number", NOW.minus(Findings.ENDED_LATELY).minusMillis(1)));
     assertThat(findings(g)).extracting(Finding::code).doesNotContain("exception-ended");
+  }
+
+  private static List<String> ofStores(Given g) {
+    return findings(g).stream()
+        .filter(f -> f.about().type() == SubjectType.STORE)
+        .map(Finding::key)
+        .toList();
+  }
+
+  @Test
+  void whatLiesOnAStoreAndNoFeedTellsOfIsAFinding() {
+    Given g = Given.estate().listing("near", NOW.minus(Duration.ofHours(5)), true, 40, 0);
+    assertThat(ofStores(g)).isEmpty();
+    g.listings.clear();
+    g.listing("near", NOW.minus(Duration.ofHours(5)), true, 40, 1);
+    assertThat(findings(g))
+        .filteredOn(f -> f.code().equals("store-untold"))
+        .singleElement()
+        .satisfies(f -> {
+          assertThat(f.sentence())
+              .isEqualTo("1 of 40 files on NEAR is told of by no feed (1.00 kB), by the list at "
+                  + Wording.time(NOW.minus(Duration.ofHours(5)), NOW)
+                  + ": a backup that nobody told of, or something that should not be there");
+          assertThat(f.about().name()).isEqualTo("NEAR");
+          assertThat(f.facts()).containsExactly(new FactRef("stores", "near"));
+        });
+  }
+
+  @Test
+  void aListThatFailedIsAFindingUntilOneIsWhole() {
+    Given g = Given.estate().listing("near", NOW.minus(Duration.ofHours(5)), false, 3, 0);
+    assertThat(ofStores(g)).containsExactly("store-not-listed:near");
+    assertThat(findings(g))
+        .filteredOn(f -> f.code().equals("store-not-listed"))
+        .singleElement()
+        .satisfies(f -> assertThat(f.sentence())
+            .contains("failed: it broke off. It has never been listed whole"));
+    g.listing("near", NOW.minus(Duration.ofHours(30)), true, 40, 2);
+    assertThat(ofStores(g)).containsExactlyInAnyOrder("store-not-listed:near", "store-untold:near");
+    assertThat(findings(g))
+        .filteredOn(f -> f.code().equals("store-not-listed"))
+        .singleElement()
+        .satisfies(f -> assertThat(f.measured()).isEqualTo("30 h"));
+    g.listing("near", NOW.minus(Duration.ofHours(1)), true, 40, 0);
+    assertThat(ofStores(g)).isEmpty();
+    g.listing("gone", NOW.minus(Duration.ofHours(1)), false, 40, 0);
+    assertThat(ofStores(g)).as("of a store that nobody tells of any more").isEmpty();
   }
 
   @Test

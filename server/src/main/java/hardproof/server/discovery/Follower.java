@@ -92,7 +92,7 @@ public final class Follower {
     Estate now = estate.get();
     for (Resource resource : now.facts().resources()) {
       if (resource.feed().equals(feed.feed())) {
-        PointSet set = now.pointSet(resource.key());
+        PointSet set = now.claimedSet(resource.key());
         for (int row = 0; row < set.size(); row++) {
           set.copiesOf(row).stream()
               .filter(c -> c.store().equals(feed.store()) && c.state() == CopyState.PRESENT)

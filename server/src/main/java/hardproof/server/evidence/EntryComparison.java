@@ -2,6 +2,7 @@ package hardproof.server.evidence;
 
 import hardproof.core.census.CensusFact;
 import hardproof.core.census.CensusState;
+import hardproof.core.census.StoreListing;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.AcceptedException;
@@ -82,9 +83,27 @@ record EntryComparison(List<String> wrong) {
       content.put("point", fact.point());
       content.put("store", fact.store());
       content.put("state", fact.state().code());
+      content.put(
+          "locked_until", fact.lockedUntil() == null ? null : fact.lockedUntil().toString());
       content.put("sentence", fact.sentence());
       differing(content, found.path("content"), what);
     }
+  }
+
+  /**
+   * @param census the entry of the list
+   */
+  void listing(StoreListing listing, JsonNode census, String what) {
+    Map<String, @Nullable Object> content = new LinkedHashMap<>();
+    content.put("store", listing.store());
+    content.put("state", listing.whole() ? "done" : "failed");
+    content.put("listed", listing.things());
+    content.put("listed_bytes", listing.bytes());
+    content.put("untold", listing.untold());
+    content.put("untold_bytes", listing.untoldBytes());
+    content.put("sentence", listing.sentence());
+    differing(content, census.path("content"), what);
+    same("at", listing.at().toString(), census.path("at"), what);
   }
 
   void readBack(DrillFact fact, JsonNode entry) {

@@ -52,7 +52,7 @@ public record FactsJson(
     Selector scope,
     List<RunDetail> runs,
     PackHistory history) {
-  static final int VERSION = 7;
+  static final int VERSION = 8;
   // A name that is there twice could be read in two ways.
   static final JsonMapper JSON = JsonMapper.builder()
       .enable(SerializationFeature.INDENT_OUTPUT)
@@ -111,6 +111,11 @@ public record FactsJson(
         json.writePOJOProperty(
             CensusJson.CENSUSES,
             facts().censuses().stream().map(CensusJson::row).toList());
+      }
+      if (!facts().listings().isEmpty()) {
+        json.writePOJOProperty(
+            CensusJson.LISTINGS,
+            facts().listings().stream().map(CensusJson::row).toList());
       }
       json.writePOJOProperty("runs", runs.stream().map(RunDetail::tree).toList());
       json.writePOJOProperty("history", history.tree());

@@ -122,7 +122,8 @@ final class FactsJsonReader {
         facts(FactKinds.EXCEPTIONS),
         drills(root),
         RehearsalsJson.read(root.path(RehearsalsJson.REHEARSALS)),
-        CensusJson.read(root.path(CensusJson.CENSUSES)));
+        CensusJson.read(root.path(CensusJson.CENSUSES)),
+        CensusJson.readListings(root.path(CensusJson.LISTINGS)));
   }
 
   private static List<Feed> feeds(JsonNode root) {

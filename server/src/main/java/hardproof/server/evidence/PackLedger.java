@@ -2,6 +2,7 @@ package hardproof.server.evidence;
 
 import hardproof.core.census.CensusFact;
 import hardproof.core.census.CensusState;
+import hardproof.core.census.StoreListing;
 import hardproof.core.estate.AcceptedException;
 import hardproof.server.evidence.PackProofs.Earlier;
 import hardproof.server.evidence.PackProofs.Included;
@@ -18,6 +19,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Gathers from the ledger what proves the facts of a pack. */
@@ -113,8 +115,9 @@ public final class PackLedger {
   /** The censuses themselves, and each copy that they found not to be as claimed. */
   private List<LedgerEntry> censuses(FactsJson facts) {
     List<LedgerEntry> entries = new ArrayList<>();
-    facts.facts().censuses().stream()
-        .map(CensusFact::census)
+    Stream.concat(
+            facts.facts().censuses().stream().map(CensusFact::census),
+            facts.facts().listings().stream().map(StoreListing::census))
         .distinct()
         .forEach(
             census -> ledger.of(LedgerKind.CENSUS, String.valueOf(census)).ifPresent(entries::add));

@@ -2,6 +2,7 @@ package hardproof.server.evidence;
 
 import hardproof.core.census.CensusFact;
 import hardproof.core.census.CensusState;
+import hardproof.core.census.StoreListing;
 import hardproof.core.criteria.ShippedStandards;
 import hardproof.core.criteria.Standard;
 import hardproof.core.drills.CleanupState;
@@ -170,6 +171,15 @@ final class PackProofCheck {
         wrong.add(what + " is not in the ledger");
       } else {
         comparison.census(fact, census, found, what);
+      }
+    }
+    for (StoreListing listing : facts.facts().listings()) {
+      String what = "the list " + listing.census() + " of store " + listing.store();
+      JsonNode census = entries.of(LedgerKind.CENSUS, String.valueOf(listing.census()));
+      if (census == null) {
+        wrong.add(what + " is not in the ledger");
+      } else {
+        comparison.listing(listing, census, what);
       }
     }
   }

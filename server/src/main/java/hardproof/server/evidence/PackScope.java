@@ -43,7 +43,8 @@ final class PackScope {
         all.exceptions(),
         all.drills().stream().filter(d -> resources.contains(d.resource())).toList(),
         all.rehearsals().stream().filter(r -> workloads.contains(r.workload())).toList(),
-        all.censuses().stream().filter(c -> resources.contains(c.resource())).toList()));
+        all.censuses().stream().filter(c -> resources.contains(c.resource())).toList(),
+        all.listings()));
   }
 
   private static void addWithWhatItRestsOn(

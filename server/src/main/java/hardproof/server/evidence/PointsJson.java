@@ -91,7 +91,7 @@ final class PointsJson {
   static void write(Estate estate, JsonGenerator json) {
     json.writeArrayPropertyStart(POINTS);
     for (Resource resource : estate.facts().resources()) {
-      PointSet own = estate.pointSet(resource.key());
+      PointSet own = estate.claimedSet(resource.key());
       if (own.size() > 0) {
         json.writeStartObject();
         json.writeStringProperty(RESOURCE, resource.key());

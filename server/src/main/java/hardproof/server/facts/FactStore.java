@@ -1,6 +1,7 @@
 package hardproof.server.facts;
 
 import hardproof.core.census.CensusFact;
+import hardproof.core.census.StoreListing;
 import hardproof.core.drills.DrillFact;
 import hardproof.core.drills.RehearsalFact;
 import hardproof.core.estate.Feed;
@@ -28,6 +29,7 @@ public final class FactStore {
   private final Function<Instant, List<DrillFact>> drills;
   private final Function<Instant, List<RehearsalFact>> rehearsals;
   private final Function<Instant, List<CensusFact>> censuses;
+  private final Function<Instant, List<StoreListing>> listings;
   private final OwnFacts own;
   private final History history;
   private final PackedPoints points;
@@ -36,20 +38,22 @@ public final class FactStore {
    * @param drills the drills that had ended by an instant
    */
   public FactStore(Database database, Function<Instant, List<DrillFact>> drills) {
-    this(database, drills, asAt -> List.of(), asAt -> List.of());
+    this(database, drills, asAt -> List.of(), asAt -> List.of(), asAt -> List.of());
   }
 
   /**
    * @param drills the drills that had ended by an instant
    * @param rehearsals the same of rehearsals
    * @param censuses what censuses had found by an instant
+   * @param listings how lists of stores had ended by an instant
    */
   public FactStore(
       Database database,
       Function<Instant, List<DrillFact>> drills,
       Function<Instant, List<RehearsalFact>> rehearsals,
-      Function<Instant, List<CensusFact>> censuses) {
-    this(database, drills, rehearsals, censuses, new PackedPoints(database));
+      Function<Instant, List<CensusFact>> censuses,
+      Function<Instant, List<StoreListing>> listings) {
+    this(database, drills, rehearsals, censuses, listings, new PackedPoints(database));
   }
 
   FactStore(
@@ -57,11 +61,13 @@ public final class FactStore {
       Function<Instant, List<DrillFact>> drills,
       Function<Instant, List<RehearsalFact>> rehearsals,
       Function<Instant, List<CensusFact>> censuses,
+      Function<Instant, List<StoreListing>> listings,
       PackedPoints points) {
     this.database = database;
     this.drills = drills;
     this.rehearsals = rehearsals;
     this.censuses = censuses;
+    this.listings = listings;
     this.own = new OwnFacts(database);
     this.history = new History(database);
     this.points = points;
@@ -138,7 +144,8 @@ public final class FactStore {
         imported.exceptions(),
         drills.apply(asAt),
         rehearsals.apply(asAt),
-        censuses.apply(asAt));
+        censuses.apply(asAt),
+        listings.apply(asAt));
   }
 
   /** Every feed that had come by {@code asAt}, with what was said of it then and when it last came. */

@@ -23,7 +23,7 @@ public record Marks(long points, long copies, long jobs, long drills, long censu
                    max((SELECT coalesce(max(ended_at), 0) FROM drill_run),
                        (SELECT coalesce(max(ended_at), 0) FROM read_back),
                        (SELECT coalesce(max(ended_at), 0) FROM rehearsal)),
-                   (SELECT coalesce(max(id), 0) FROM census WHERE state = 'done'),
+                   (SELECT coalesce(max(id), 0) FROM census WHERE state IN ('done', 'failed')),
                    (SELECT coalesce(max(id), 0) FROM import_batch
                      WHERE type IS NULL OR type NOT IN ('points', 'copies', 'jobs'))
                    || '/' || (SELECT coalesce(max(id), 0) FROM standard_in_force)

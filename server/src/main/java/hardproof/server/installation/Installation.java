@@ -142,7 +142,8 @@ public final class Installation implements AutoCloseable {
         database,
         asAt -> readBacks.among(runs.facts(asAt), asAt),
         rehearsalStore::facts,
-        censusStore::facts));
+        censusStore::facts,
+        censusStore::listings));
     this.standards = part(new StandardStore(database));
     this.evaluations = part(new Evaluations(database, facts, standards::inForceAt, clock));
     this.findingLog = part(new FindingLog(database));

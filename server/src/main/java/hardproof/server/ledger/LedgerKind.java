@@ -45,7 +45,7 @@ public enum LedgerKind implements Coded {
       """),
   /** A copy that a census found not to be as claimed, or to be so again. */
   CENSUS_FACT("SELECT id, at FROM census_fact WHERE state <> 'held'", """
-      SELECT '' AS actor, at, census, resource, point, store, state, sentence
+      SELECT '' AS actor, at, census, resource, point, store, state, locked_until, sentence
         FROM census_fact WHERE id = CAST(:key AS INTEGER)
       """),
   /** A state of an exception: proposed, approved, refused, ended. */

@@ -13,8 +13,8 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 /** The facts that entries are made of, as they stand in the database. */
 final class RecordedFacts {
   /** Columns of instants, besides those whose name ends with {@code _at}. */
-  private static final Set<String> INSTANTS =
-      Set.of("since", "moment", "worked_until", "newest_data", "from_time", "until_time");
+  private static final Set<String> INSTANTS = Set.of(
+      "since", "moment", "worked_until", "newest_data", "from_time", "until_time", "locked_until");
 
   private final JdbcClient sql;
 

@@ -31,7 +31,7 @@ final class DatabaseFile {
    * The number of the newest migration. A file that says it is of this schema is not looked at by Flyway,
    * which alone would take longer than most commands do.
    */
-  static final int SCHEMA = 22;
+  static final int SCHEMA = 23;
 
   private static final byte[] MAGIC = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
 

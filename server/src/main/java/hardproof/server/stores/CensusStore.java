@@ -2,6 +2,7 @@ package hardproof.server.stores;
 
 import hardproof.core.census.CensusFact;
 import hardproof.core.census.CensusState;
+import hardproof.core.census.StoreListing;
 import hardproof.core.wording.Coded;
 import hardproof.server.storage.Columns;
 import hardproof.server.storage.Database;
@@ -24,7 +25,16 @@ public final class CensusStore {
   }
 
   /** What a census found of a copy, before it has a number. */
-  record Found(String resource, String point, CensusState state, String sentence) {}
+  record Found(
+      String resource,
+      String point,
+      CensusState state,
+      @Nullable Instant lockedUntil,
+      String sentence) {
+    Found(String resource, String point, CensusState state, String sentence) {
+      this(resource, point, state, null, sentence);
+    }
+  }
 
   /** Something on a store that no feed tells of. */
   public record Untold(String place, long sizeBytes, Instant modifiedAt) {}
@@ -101,8 +111,8 @@ public final class CensusStore {
     database
         .writes()
         .sql("""
-            INSERT INTO census_fact (census, resource, point, store, at, state, sentence)
-            VALUES (:census, :resource, :point, :store, :at, :state, :sentence)
+            INSERT INTO census_fact (census, resource, point, store, at, state, locked_until, sentence)
+            VALUES (:census, :resource, :point, :store, :at, :state, :locked_until, :sentence)
             """)
         .param("census", census.id())
         .param("resource", found.resource())
@@ -110,6 +120,7 @@ public final class CensusStore {
         .param("store", census.store())
         .param("at", now.toEpochMilli())
         .param("state", found.state().code())
+        .param("locked_until", Columns.millis(found.lockedUntil()))
         .param("sentence", found.sentence())
         .update();
   }
@@ -250,8 +261,8 @@ public final class CensusStore {
         .list();
   }
 
-  /** Copies of a store that were last found not to be as they are claimed, with what was found, by their points. */
-  Map<String, CensusFact> differing(String store) {
+  /** Copies of a store of which something is told beside their claim, with what was found, by their points. */
+  Map<String, CensusFact> noted(String store) {
     Map<String, CensusFact> open = new HashMap<>();
     facts("""
         SELECT * FROM census_fact WHERE id IN
@@ -289,6 +300,31 @@ public final class CensusStore {
             r.getString("store"),
             Columns.instant(r, "at"),
             Coded.of(CensusState.class, r.getString("state")),
+            Columns.instant(r, "locked_until"),
             r.getString("sentence"))));
+  }
+
+  /** How lists had ended by an instant: of each store the newest that was whole or failed, and the newest whole one. */
+  public List<StoreListing> listings(Instant asAt) {
+    return database
+        .reads()
+        .sql("""
+            SELECT * FROM census WHERE id IN
+              (SELECT max(id) FROM census WHERE state IN ('done', 'failed') AND ended_at <= :at GROUP BY store
+               UNION SELECT max(id) FROM census WHERE state = 'done' AND ended_at <= :at GROUP BY store)
+            ORDER BY id
+            """)
+        .param("at", asAt.toEpochMilli())
+        .query((r, n) -> new StoreListing(
+            r.getLong("id"),
+            r.getString("store"),
+            Columns.instant(r, "ended_at"),
+            r.getString("state").equals(Census.State.DONE.code()),
+            r.getLong("listed"),
+            r.getLong("listed_bytes"),
+            r.getLong("untold"),
+            r.getLong("untold_bytes"),
+            r.getString("sentence")))
+        .list();
   }
 }

@@ -21,6 +21,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.PriorityQueue;
 import java.util.Set;
 import java.util.concurrent.ExecutionException;
@@ -49,6 +50,10 @@ final class CensusWork {
   private final ListingFile listing;
   private final ArtifactStore store;
   private final BooleanSupplier cancelled;
+
+  /** Whether a copy for which no lock is claimed may have one all the same. */
+  private final boolean mayLock;
+
   private final Map<String, Claim.Told> told = new HashMap<>();
   private final Map<CensusState, Long> counts = new EnumMap<>(CensusState.class);
   private final List<CensusStore.Found> found = new ArrayList<>();
@@ -66,6 +71,7 @@ final class CensusWork {
     this.listing = listing;
     this.store = store;
     this.cancelled = cancelled;
+    this.mayLock = !Boolean.FALSE.equals(estate.store(census.store()).canLock());
   }
 
   /** Somebody wants no more of it. */
@@ -74,7 +80,7 @@ final class CensusWork {
   }
 
   /**
-   * @param before copies that were last found not to be as claimed, by their points
+   * @param before copies of which something is told beside their claim, by their points
    * @param knownToHold whether an earlier list by the same way found any of what is claimed
    */
   CensusStore.End compare(Map<String, CensusFact> before, boolean knownToHold) throws SQLException {
@@ -123,7 +129,7 @@ final class CensusWork {
     if (cancelled.getAsBoolean()) {
       throw new Stopped();
     }
-    PointSet set = estate.pointSet(resource.key());
+    PointSet set = estate.claimedSet(resource.key());
     Set<String> there = new HashSet<>();
     for (int row = 0; row < set.size(); row++) {
       for (Copy copy : set.copiesOf(row)) {
@@ -151,24 +157,36 @@ final class CensusWork {
       return;
     }
     claimed++;
-    Claim.Finding finding = claim.compared(
-        listing.found(copy.place()),
-        listing.deleted(copy.place()),
-        told.getOrDefault(copy.point(), Claim.Told.NOTHING),
-        census.startedAt());
+    Claim.Finding finding = compared(claim, before);
     counts.merge(finding.state(), 1L, Long::sum);
     if (!finding.state().bad()) {
       there.add(copy.point());
     }
     boolean known = before != null
         && before.state() == finding.state()
+        && Objects.equals(before.lockedUntil(), finding.lockedUntil())
         && before.sentence().equals(finding.sentence());
-    if (finding.state().differs() && !known) {
-      found.add(
-          new CensusStore.Found(resource.key(), copy.point(), finding.state(), finding.sentence()));
-    } else if (!finding.state().differs()) {
+    if (finding.state() == CensusState.THERE) {
       end(resource, copy, before, "it is as claimed again");
+    } else if (!known) {
+      found.add(new CensusStore.Found(
+          resource.key(),
+          copy.point(),
+          finding.state(),
+          finding.lockedUntil(),
+          finding.sentence()));
     }
+  }
+
+  private Claim.Finding compared(Claim claim, CensusFact before) throws SQLException {
+    String place = claim.copy().place();
+    Claim.Told lock = told.getOrDefault(claim.copy().point(), Claim.Told.NOTHING);
+    Claim.Finding finding =
+        claim.compared(listing.found(place), listing.deleted(place), lock, census.startedAt());
+    boolean notAsked = finding.state() == CensusState.THERE && !lock.known();
+    return notAsked && before != null && claim.lockStands(before)
+        ? new Claim.Finding(before.state(), before.lockedUntil(), before.sentence())
+        : finding;
   }
 
   private void end(Resource resource, Copy copy, CensusFact before, String why) {
@@ -185,7 +203,7 @@ final class CensusWork {
     long known = told.values().stream().filter(Claim.Told::known).count();
     return new Census.Compared(
         claimed,
-        count(CensusState.THERE),
+        count(CensusState.THERE) + count(CensusState.LONGER_LOCK),
         count(CensusState.GONE),
         count(CensusState.OTHER_SIZE),
         count(CensusState.OTHER_SUM),
@@ -197,7 +215,7 @@ final class CensusWork {
   }
 
   private String sentence(Census.Listed listed) {
-    long differ = claimed - count(CensusState.THERE);
+    long differ = claimed - count(CensusState.THERE) - count(CensusState.LONGER_LOCK);
     return Wording.count(listed.things(), "file", "files") + ", " + Wording.bytes(listed.bytes())
         + "; " + Wording.count(claimed, "copy", "copies") + " claimed, "
         + (differ == 0 ? "each of them as claimed" : differ + " not as claimed")
@@ -212,7 +230,7 @@ final class CensusWork {
   private void ask() {
     PriorityQueue<Worth> newest = new PriorityQueue<>(Comparator.comparingLong(Worth::data));
     for (Resource resource : estate.facts().resources()) {
-      PointSet set = estate.pointSet(resource.key());
+      PointSet set = estate.claimedSet(resource.key());
       for (int row = 0; row < set.size(); row++) {
         for (Copy copy : set.copiesOf(row)) {
           if (copy.store().equals(census.store()) && worth(copy, set, row)) {
@@ -231,7 +249,7 @@ final class CensusWork {
 
   private boolean worth(Copy copy, PointSet set, int row) {
     return copy.place() != null
-        && (copy.lockedAt(census.startedAt()) || copy.sha256() != null)
+        && (mayLock || copy.lockedAt(census.startedAt()) || copy.sha256() != null)
         && new Claim(set.point(row), copy).due(census.startedAt());
   }
 

@@ -188,7 +188,7 @@ public final class Censuses implements AutoCloseable {
       followed.listed(census, place, opened, listing::each);
       CensusStore.End end = new CensusWork(
               census, estate.get(), listing, opened, () -> unwanted(census))
-          .compare(store.differing(place.key()), same && before.compared().there() > 0);
+          .compare(store.noted(place.key()), same && before.compared().there() > 0);
       return withClock(end, stores.clockAhead(place, Instant.now()));
     }
   }

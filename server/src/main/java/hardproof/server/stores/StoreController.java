@@ -327,7 +327,8 @@ class StoreController {
     Estate estate = evaluations.now().estate();
     find(store);
     return new StoreDifferences(
-        found.differing(store).values().stream()
+        found.noted(store).values().stream()
+            .filter(f -> f.state().differs())
             .sorted(java.util.Comparator.comparing(CensusFact::state)
                 .reversed()
                 .thenComparing(CensusFact::point))

@@ -13,11 +13,12 @@ import java.util.TreeMap;
 import java.util.function.Consumer;
 
 /** Packs as a forger makes them who knows how bags are made. */
-final class ForgedPack {
+public final class ForgedPack {
   private ForgedPack() {}
 
   /** Writes a pack again with some files changed, and every manifest and count made anew. */
-  static Path of(Path pack, Path forged, Consumer<Map<String, byte[]>> change) throws IOException {
+  public static Path of(Path pack, Path forged, Consumer<Map<String, byte[]>> change)
+      throws IOException {
     var bag = BagReader.open(pack);
     Map<String, byte[]> files = new TreeMap<>();
     bag.paths().forEach(path -> files.put(path, bag.file(path)));

@@ -390,7 +390,7 @@ class PackTest {
   @Test
   void factsThatAreNoneAreSaidToBeNone() throws IOException {
     Verification verification = PackVerifier.verify(
-        forged("data/facts.json", "\"hard_proof_facts\" : 7", "\"hard_proof_facts\" : 9"));
+        forged("data/facts.json", "\"hard_proof_facts\" : 8", "\"hard_proof_facts\" : 9"));
     assertThat(verification.checks())
         .filteredOn(c -> c.name().equals("Facts"))
         .singleElement()

@@ -69,7 +69,7 @@ class PointsJsonTest extends WithEstate {
   @Test
   void pointsBeforeTheInstantAreRefused() {
     refused(
-        json -> "{ \"hard_proof_facts\" : 7, \"points\" : [ ], " + json.substring(1),
+        json -> "{ \"hard_proof_facts\" : 8, \"points\" : [ ], " + json.substring(1),
         "can't be read");
     refused(json -> json + " {}", "goes on after its end");
     refused(json -> json.substring(0, json.indexOf("\"of_copies\"") + 20), "can't be read");

@@ -36,6 +36,7 @@ class FactStoreTest extends WithEstate {
         i -> List.of(),
         i -> List.of(),
         i -> List.of(),
+        i -> List.of(),
         new PackedPoints(database, mergedMost));
   }
 

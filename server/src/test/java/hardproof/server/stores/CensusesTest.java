@@ -11,11 +11,15 @@ import hardproof.core.criteria.OutcomeState;
 import hardproof.core.drills.Method;
 import hardproof.core.drills.RestoreState;
 import hardproof.core.estate.Selector;
+import hardproof.core.findings.Finding;
+import hardproof.core.findings.Findings;
+import hardproof.core.findings.SubjectType;
 import hardproof.core.ladder.Rung;
 import hardproof.core.proof.Evaluation;
 import hardproof.proving.stores.ObjectAddress;
 import hardproof.server.WithEstate;
 import hardproof.server.drills.DrillWith;
+import hardproof.server.evidence.ForgedPack;
 import hardproof.server.evidence.PackBuilder;
 import hardproof.server.evidence.PackStore;
 import hardproof.server.evidence.PackVerifier;
@@ -23,6 +27,7 @@ import hardproof.server.web.Refused;
 import hardproof.standins.stores.ObjectShelf;
 import hardproof.standins.stores.ObjectStandIn;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
@@ -30,6 +35,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterEach;
@@ -83,7 +89,7 @@ class CensusesTest extends WithEstate {
   }
 
   private List<CensusState> states() {
-    return part(CensusStore.class).differing("near").values().stream()
+    return part(CensusStore.class).noted("near").values().stream()
         .map(CensusFact::state)
         .toList();
   }
@@ -162,6 +168,7 @@ class CensusesTest extends WithEstate {
     assertThat(part(CensusStore.class).untold("near"))
         .containsExactly(new CensusStore.Untold(
             "old/forgotten.tar", 500, Instant.parse("2025-01-01T00:00:00Z")));
+    assertThat(findings()).containsExactly("store-untold:near");
   }
 
   @Test
@@ -206,6 +213,28 @@ class CensusesTest extends WithEstate {
     assertThat(outcome(CriterionCode.COPIES_AS_LISTED, now()).state()).isEqualTo(OutcomeState.MET);
     list();
     assertThat(states()).isEmpty();
+  }
+
+  private Instant lock(String resource) {
+    estate.clock.forward(Duration.ofSeconds(1));
+    return estate
+        .installation
+        .evaluations()
+        .now()
+        .estate()
+        .pointSet(resource)
+        .copiesOf(0)
+        .get(0)
+        .lockedUntil();
+  }
+
+  private List<String> findings() {
+    estate.clock.forward(Duration.ofSeconds(1));
+    var now = estate.installation.evaluations().now();
+    return Findings.of(now.evaluation(), now.estate(), Map.of()).stream()
+        .filter(f -> f.about().type() == SubjectType.STORE)
+        .map(Finding::key)
+        .toList();
   }
 
   private void connect(ObjectStandIn at, String secret) {
@@ -262,9 +291,15 @@ class CensusesTest extends WithEstate {
     assertThat(census.compared().shorterLock()).isEqualTo(1);
     assertThat(outcome(CriterionCode.COPIES_AS_LISTED, now()).sentence())
         .contains("locked until 1 Jan 2027 00:00 as claimed; the store says until 12 Dec 00:00");
+    assertThat(lock("share")).as("as the store says").isEqualTo(until.minus(Duration.ofDays(20)));
+    shelf.change("db-1.sqlite.gz", v -> v.locked(new ObjectShelf.Lock("COMPLIANCE", until, false)));
+    assertThat(list().compared().there()).isEqualTo(2);
+    assertThat(lock("db")).as("a lock that no feed claims").isEqualTo(until);
+    assertThat(outcome(CriterionCode.COPIES_AS_LISTED, now()).sentence()).contains(FULL);
+    shelf.change("db-1.sqlite.gz", v -> v.locked(null));
     shelf.delete("db-1.sqlite.gz", estate.clock.instant());
     list();
-    assertThat(part(CensusStore.class).differing("near").get("db-1").sentence())
+    assertThat(part(CensusStore.class).noted("near").get("db-1").sentence())
         .contains("it was deleted at 24 Nov")
         .contains("older versions are still kept");
   }
@@ -285,6 +320,7 @@ class CensusesTest extends WithEstate {
     Census census = list();
     assertThat(census.state()).isEqualTo(Census.State.FAILED);
     assertThat(census.sentence()).contains("nothing was concluded from it");
+    assertThat(findings()).containsExactly("store-not-listed:near");
     assertThat(states()).isEmpty();
     assertThat(now().resource("share").proof().rung()).isEqualTo(Rung.HELD);
   }
@@ -330,6 +366,7 @@ class CensusesTest extends WithEstate {
   @Test
   void aCensusIsInThePackAndInTheLedger() throws IOException {
     Files.delete(estate.store().resolve(FULL));
+    Files.write(estate.store().resolve("forgotten.tar"), new byte[500]);
     list();
     now();
     estate.clock.forward(Duration.ofMinutes(1));
@@ -343,5 +380,24 @@ class CensusesTest extends WithEstate {
     Path pack = estate.installation.packs().file(issued);
     assertThat(PackVerifier.verify(pack).checks())
         .allSatisfy(c -> assertThat(c.passed()).as(c.sentence()).isTrue());
+    assertThat(PackVerifier.verify(forged(pack, "\"untold\" : 1", "\"untold\" : 0"))
+            .checks())
+        .filteredOn(c -> !c.passed())
+        .singleElement()
+        .satisfies(c -> assertThat(c.sentence()).contains("the list 1 of store near"));
+    assertThat(PackVerifier.verify(forged(pack, "\"whole\" : true", "\"whole\" : false"))
+            .passed())
+        .isFalse();
+  }
+
+  private Path forged(Path pack, String was, String is) throws IOException {
+    return ForgedPack.of(
+        pack,
+        pack.resolveSibling("forged.zip"),
+        files -> files.compute("data/facts.json", (k, v) -> {
+          String text = new String(v, StandardCharsets.UTF_8);
+          assertThat(text).contains(was);
+          return text.replace(was, is).getBytes(StandardCharsets.UTF_8);
+        }));
   }
 }
