@@ -23,6 +23,7 @@ import org.apache.sshd.common.config.keys.KeyUtils;
 import org.apache.sshd.common.keyprovider.KeyIdentityProvider;
 import org.apache.sshd.common.signature.Signature;
 import org.apache.sshd.common.util.security.SecurityUtils;
+import org.apache.sshd.core.CoreModuleProperties;
 import org.apache.sshd.sftp.client.SftpClient;
 import org.apache.sshd.sftp.client.SftpClientFactory;
 import org.jspecify.annotations.Nullable;
@@ -34,6 +35,9 @@ final class SftpSessions implements AutoCloseable {
 
   /** Several times faster here than what would be agreed on else. */
   private static final String CIPHER = "aes128-gcm@openssh.com";
+
+  /** What a host may send before it has to wait for us, in bytes. With the usual 2 MiB it waits most of the time. */
+  private static final long WINDOW = 8L << 20;
 
   private final SftpAddress address;
   private final SftpKey key;
@@ -160,6 +164,7 @@ final class SftpSessions implements AutoCloseable {
     List<NamedFactory<Cipher>> ciphers = new ArrayList<>(client.getCipherFactories());
     ciphers.sort(comparing(f -> !f.getName().equals(CIPHER)));
     client.setCipherFactories(ciphers);
+    CoreModuleProperties.WINDOW_SIZE.set(client, WINDOW);
     return client;
   }
 
