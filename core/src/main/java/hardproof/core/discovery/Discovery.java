@@ -23,19 +23,27 @@ public final class Discovery {
       ".sha256", ".sha512", ".sha1", ".md5", ".mtree", ".asc", ".sig", "sha256sums", "md5sums");
 
   private static final int SHOWN = 12;
+  private static final String FOLDER = "folder";
 
   /** Of names that are each another, in so many files, none says whose they are. */
   private static final int MANY = 12;
 
   private Discovery() {}
 
-  /** A file on a store. */
-  public record Thing(String place, long size, Instant modified) {}
+  /** A file on a store, or a whole folder, whose place ends with a /. */
+  public record Thing(String place, long size, Instant modified) {
+    /** Both together, under the place of the first: as large as both, as new as the newer. */
+    public Thing with(Thing other) {
+      return new Thing(
+          place, size + other.size, modified.isAfter(other.modified) ? modified : other.modified);
+    }
+  }
 
   /**
    * What belongs to one pattern.
    *
    * @param pattern as {@link PlacePattern} reads it
+   * @param files how many, or how many folders
    * @param format as copies have it; null where the ending says none that is known
    * @param kind guessed by the format
    * @param every the usual time between two of a resource; null where there are too few
@@ -43,6 +51,7 @@ public final class Discovery {
    */
   public record Series(
       String pattern,
+      boolean ofFolders,
       @Nullable String format,
       Kind kind,
       int files,
@@ -67,6 +76,13 @@ public final class Discovery {
   public static boolean tellsOfAnother(String place) {
     String small = place.toLowerCase(Locale.ROOT);
     return SUMS.stream().anyMatch(small::endsWith);
+  }
+
+  /**
+   * As {@link #of}, of a store that can be listed again: folders that are backups as a whole are found too.
+   */
+  public static Discovered withFolders(List<Thing> things, Set<String> formats, ZoneId zone) {
+    return of(DatedFolders.joined(things, formats), formats, zone);
   }
 
   /**
@@ -110,23 +126,33 @@ public final class Discovery {
    */
   public static Discovered by(
       List<PlacePattern> patterns, List<Thing> things, Set<String> formats, ZoneId zone) {
-    Map<PlacePattern, List<Thing>> fitting = new LinkedHashMap<>();
-    patterns.forEach(p -> fitting.put(p, new ArrayList<>()));
+    Map<PlacePattern, Map<String, Thing>> fitting = new LinkedHashMap<>();
+    patterns.forEach(p -> fitting.put(p, new LinkedHashMap<>()));
     List<String> rest = new ArrayList<>();
     int artifacts = 0;
     for (Thing thing : things) {
-      if (!tellsOfAnother(thing.place())) {
+      PlacePattern fits = patterns.stream()
+          .filter(p -> p.ofFolders() || !tellsOfAnother(thing.place()))
+          .filter(p -> p.of(thing.place(), zone) != null)
+          .findFirst()
+          .orElse(null);
+      if (fits != null) {
         artifacts++;
-        patterns.stream()
-            .filter(p -> p.of(thing.place(), zone) != null)
-            .findFirst()
-            .ifPresentOrElse(p -> fitting.get(p).add(thing), () -> rest.add(thing.place()));
+        String place =
+            fits.ofFolders() ? fits.of(thing.place(), zone).artifact() + "/" : thing.place();
+        fitting
+            .get(fits)
+            .merge(place, new Thing(place, thing.size(), thing.modified()), Thing::with);
+      } else if (!tellsOfAnother(thing.place())) {
+        artifacts++;
+        rest.add(thing.place());
       }
     }
     List<Series> series = new ArrayList<>();
     fitting.forEach((pattern, own) -> {
       if (!own.isEmpty()) {
-        series.add(series(pattern, own, format(own.get(0).place(), formats), zone));
+        List<Thing> all = List.copyOf(own.values());
+        series.add(series(pattern, all, format(all.get(0).place(), formats), zone));
       }
     });
     Collections.sort(rest);
@@ -197,6 +223,7 @@ public final class Discovery {
     List<Instant> all = times.values().stream().flatMap(List::stream).sorted().toList();
     return new Series(
         pattern.toString(),
+        pattern.ofFolders(),
         format,
         kind(format),
         fitting.size(),
@@ -226,8 +253,11 @@ public final class Discovery {
     return gaps.size() < 2 ? null : gaps.get(gaps.size() / 2);
   }
 
-  /** The longest ending that is a format; null where none is. */
+  /** The longest ending that is a format, and {@code folder} of a folder; null where none is. */
   public static @Nullable String format(String place, Set<String> formats) {
+    if (place.endsWith("/")) {
+      return FOLDER;
+    }
     String name = place.substring(place.lastIndexOf('/') + 1).toLowerCase(Locale.ROOT);
     for (int dot = name.indexOf('.'); dot >= 0; dot = name.indexOf('.', dot + 1)) {
       if (formats.contains(name.substring(dot + 1))) {

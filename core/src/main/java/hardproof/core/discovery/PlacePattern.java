@@ -13,7 +13,8 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * How the places of a kind of backups are written: {@code {resource}/{yyyyMMdd-HHmm}-{form}.tar.gz}. Several {@code
- * {resource}} belong together; {@code {any}} is what differs and says nothing. None of them reaches over a /.
+ * {resource}} belong together; {@code {any}} is what differs and says nothing. None of them reaches over a /. One that
+ * ends with a / is of folders, each with all that lies in it.
  */
 public final class PlacePattern {
   private static final int LONGEST = 500;
@@ -172,10 +173,12 @@ public final class PlacePattern {
   /**
    * What a place says by this pattern.
    *
+   * @param artifact the place, or that of the folder that it lies in
    * @param time null where the name says none; {@code exact} whether it says the hour
    * @param form null where the name says none
    */
   public record Said(
+      String artifact,
       String resource,
       @Nullable Instant time,
       boolean exact,
@@ -184,7 +187,7 @@ public final class PlacePattern {
   /** Null where it does not fit, or says a day that there is not. */
   public @Nullable Said of(String place, ZoneId zone) {
     Matcher m = regex.matcher(place);
-    if (!m.matches()) {
+    if (!(ofFolders() ? m.lookingAt() : m.matches())) {
       return null;
     }
     Instant at = time == null ? null : time.instant(m, timeGroup, zone);
@@ -193,6 +196,7 @@ public final class PlacePattern {
     }
     List<String> names = resources.stream().map(m::group).toList();
     return new Said(
+        ofFolders() ? place.substring(0, m.end() - 1) : place,
         String.join("/", names),
         at,
         time != null && time.exact(),
@@ -206,6 +210,11 @@ public final class PlacePattern {
       case "log" -> Form.LOG;
       default -> Form.INCREMENTAL;
     };
+  }
+
+  /** Whether what it fits are whole folders. */
+  public boolean ofFolders() {
+    return text.endsWith("/");
   }
 
   public boolean saysTime() {

@@ -34,6 +34,12 @@ record Shape(List<String> names, List<String> between) {
    * @param formats what artifacts may end with, without the dot
    */
   static Shape of(String place, Set<String> formats) {
+    if (place.endsWith("/")) {
+      Shape folder = of(place.substring(0, place.length() - 1), Set.of());
+      List<String> between = new ArrayList<>(folder.between());
+      between.set(between.size() - 1, between.get(between.size() - 1) + "/");
+      return new Shape(folder.names(), between);
+    }
     List<Token> tokens = new ArrayList<>();
     int last = place.lastIndexOf('/') + 1;
     TimeStyle.Found time = TimeStyle.last(place.substring(last));

@@ -108,6 +108,70 @@ class DiscoveryTest {
     assertThat(of().series()).isEmpty();
   }
 
+  private static Discovered withFolders(String... places) {
+    return Discovery.withFolders(things(places), FORMATS, ZoneOffset.UTC);
+  }
+
+  /** As tools leave them that copy files one by one; common practice, no source. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "web/2026-11-01/etc/a web/2026-11-02/etc/a db/2026-11-01/etc/x.zip db/2026-11-01/etc/y|{resource}/{yyyy-MM-dd}/|db,web|3",
+        "s/2026-11-01/web/a/b s/2026-11-01/db/a/b s/2026-11-02/web/a/b|s/{yyyy-MM-dd}/{resource}/|db,web|3",
+        "2026-11-01_0310/web/a/b 2026-11-02_0310/web/a/c|{yyyy-MM-dd_HHmm}/{resource}/|web|2",
+        "s/m1/2026-11-01/etc/a s/m1/2026-11-01/home/b s/m1/2026-11-02/etc/a|s/{resource}/{yyyy-MM-dd}/|m1|2",
+        "web-2026-11-01/a/b web-2026-11-02/a/b|{resource}-{yyyy-MM-dd}/|web|2",
+        "db/20261101/toc.dat db/20261101/1.sql.gz db/20261102/toc.dat|{resource}/{yyyyMMdd}/|db|2",
+        "web/2026-11-01/index.html web/2026-11-01/b.css web/2026-11-02/index.html web/2026-11-02/c|{resource}/{yyyy-MM-dd}/|web|2"
+      })
+  void foldersOfATimeAreBackupsAsAWhole(
+      String places, String pattern, String resources, int folders) {
+    Discovered found = withFolders(places.split(" "));
+    assertThat(found.series()).singleElement().satisfies(s -> {
+      assertThat(s.pattern()).isEqualTo(pattern);
+      assertThat(String.join(",", s.resources())).isEqualTo(resources);
+      assertThat(s.files()).isEqualTo(folders);
+      assertThat(s.ofFolders()).isTrue();
+      assertThat(s.format()).isEqualTo("folder");
+    });
+    assertThat(found.unfit()).isZero();
+  }
+
+  /** They only keep together what was made in one night. */
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "2026-11-01/web.tar.gz 2026-11-01/db.sql.gz 2026-11-02/web.tar.gz",
+        "d/2026-11-01/web.tar.gz d/2026-11-01/web.tar.gz.sha256 d/2026-11-01/log",
+        "2026-11-01/web/full.tar.gz 2026-11-01/db/full.tar.gz"
+      })
+  void foldersThatKeepArchivesTogetherAreNone(String places) {
+    assertThat(withFolders(places.split(" ")).series())
+        .noneMatch(Series::ofFolders)
+        .isNotEmpty();
+  }
+
+  @Test
+  void aFolderIsAsLargeAsAllThatLiesInIt() {
+    List<Thing> things = List.of(
+        new Thing("web/2026-11-01/etc/a", 5, MODIFIED),
+        new Thing("web/2026-11-01/etc/sums.md5", 7, MODIFIED.plusSeconds(9)));
+    PlacePattern pattern = PlacePattern.of("{resource}/{yyyy-MM-dd}/");
+    assertThat(pattern.of("web/2026-11-01/etc/a", ZoneOffset.UTC).artifact())
+        .isEqualTo("web/2026-11-01");
+    assertThat(pattern.of("web/2026-11-01", ZoneOffset.UTC)).isNull();
+    assertThat(pattern.of("x/web/2026-11-01/etc", ZoneOffset.UTC)).isNull();
+    Discovered found = Discovery.by(List.of(pattern), things, FORMATS, ZoneOffset.UTC);
+    assertThat(found.series()).singleElement().satisfies(s -> {
+      assertThat(s.files()).isEqualTo(1);
+      assertThat(s.sample()).containsExactly("web/2026-11-01/");
+    });
+    assertThat(found.rest()).isEmpty();
+    assertThat(things.get(0).with(things.get(1)))
+        .isEqualTo(new Thing("web/2026-11-01/etc/a", 12, MODIFIED.plusSeconds(9)));
+  }
+
   @Test
   void aPersonMaySayItOtherwise() {
     List<Thing> things = things("nas_web-20261101.tar", "nas_db-20261101.tar", "other.iso");

@@ -29,6 +29,22 @@ public enum Compression {
     return suffix;
   }
 
+  /** How something is compressed that begins so; {@link #NONE} where it begins like nothing compressed. */
+  static Compression of(byte[] head) {
+    Magic found = Magic.of(head);
+    if (found == null) {
+      return NONE;
+    }
+    return switch (found) {
+      case GZIP -> GZIP;
+      case ZSTD -> ZSTD;
+      case XZ -> XZ;
+      case BZIP2 -> BZIP2;
+      case LZ4 -> LZ4;
+      default -> NONE;
+    };
+  }
+
   /**
    * The content of {@code in}. Members of a gzip file, frames of zstd and lz4, and streams of xz and bzip2
    * may follow one another.

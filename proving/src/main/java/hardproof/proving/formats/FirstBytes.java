@@ -32,7 +32,7 @@ public final class FirstBytes {
    */
   public static Optional<String> format(InputStream in) throws IOException {
     byte[] head = in.readNBytes(LOOKED_AT);
-    Compression compression = compression(Magic.of(head));
+    Compression compression = Compression.of(head);
     InputStream whole = BoundedInputStream.builder()
         .setInputStream(new SequenceInputStream(new ByteArrayInputStream(head), in))
         .setMaxCount(MOST)
@@ -43,20 +43,6 @@ public final class FirstBytes {
     return code == null
         ? Optional.empty()
         : ArtifactFormat.named(code + compression.suffix()).map(ArtifactFormat::code);
-  }
-
-  private static Compression compression(@Nullable Magic found) {
-    if (found == null) {
-      return Compression.NONE;
-    }
-    return switch (found) {
-      case GZIP -> Compression.GZIP;
-      case ZSTD -> Compression.ZSTD;
-      case XZ -> Compression.XZ;
-      case BZIP2 -> Compression.BZIP2;
-      case LZ4 -> Compression.LZ4;
-      default -> Compression.NONE;
-    };
   }
 
   /** Its beginning, as far as it can be unpacked. */

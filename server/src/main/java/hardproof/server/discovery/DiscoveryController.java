@@ -171,12 +171,15 @@ class DiscoveryController {
    *
    * @param format by the ending of its names, or by how the newest begins where that says more
    * @param begins what the newest begins like; absent where it was not read, or begins like nothing known
+   * @param holds whether the newest stands alone, by what it holds; absent where its name says it, or nothing does
    * @param everyMs the usual time between two of a resource
    */
   record SeriesView(
       String pattern,
+      boolean ofFolders,
       @Nullable String format,
       @Nullable String begins,
+      @Nullable Form holds,
       Kind kind,
       int files,
       List<String> resources,
@@ -186,12 +189,14 @@ class DiscoveryController {
       boolean timeOfName,
       boolean formOfName,
       List<String> sample) {
-    static SeriesView of(Discovery.Series s, @Nullable String begins) {
+    static SeriesView of(Discovery.Series s, @Nullable String begins, @Nullable Form holds) {
       String format = begins != null && saysLittle(s.format()) ? begins : s.format();
       return new SeriesView(
           s.pattern(),
+          s.ofFolders(),
           format,
           begins,
+          holds,
           format == null || format.equals(s.format()) ? s.kind() : Discovery.kind(format),
           s.files(),
           s.resources(),
@@ -203,9 +208,9 @@ class DiscoveryController {
           s.sample());
     }
 
-    /** Nothing, or that it holds statements: of which database stands in its first lines. */
+    /** Nothing, that it is a folder, or that it holds statements: of which database stands in its first lines. */
     private static boolean saysLittle(@Nullable String format) {
-      return format == null || format.matches("sql(\\..*)?");
+      return format == null || format.matches("folder|sql(\\..*)?");
     }
   }
 
@@ -222,7 +227,7 @@ class DiscoveryController {
         ? List.of()
         : wanted.patterns().stream().map(PlacePattern::of).toList();
     Discovered found = patterns.isEmpty()
-        ? Discovery.of(things, formats, zone)
+        ? Discovery.withFolders(things, formats, zone)
         : Discovery.by(patterns, things, formats, zone);
     return new DiscoveryView(
         things.size(),
@@ -230,17 +235,25 @@ class DiscoveryController {
         zone.getId(),
         found.lists(),
         found.unfit(),
-        views(place, found.series()),
+        views(place, found.series(), things),
         found.rest(),
         kept.find(store).map(StoreFeedView::of).orElse(null));
   }
 
   /** Of each way of naming the newest is opened, and read a little. */
-  private List<SeriesView> views(Store place, List<Discovery.Series> series) {
+  private List<SeriesView> views(Store place, List<Discovery.Series> series, List<Thing> things) {
     List<SeriesView> views = new ArrayList<>();
     for (Discovery.Series one : series) {
       boolean look = views.size() < LOOKED_INTO && !one.sample().isEmpty();
-      views.add(SeriesView.of(one, look ? looking.begins(place, one.sample().get(0)) : null));
+      String newest = look ? one.sample().get(0) : null;
+      if (newest == null) {
+        views.add(SeriesView.of(one, null, null));
+      } else if (one.ofFolders()) {
+        views.add(SeriesView.of(one, StoreLook.marked(newest, things), null));
+      } else {
+        Form holds = one.formOfName() ? null : looking.holds(place, newest);
+        views.add(SeriesView.of(one, looking.begins(place, newest), holds));
+      }
     }
     return views;
   }

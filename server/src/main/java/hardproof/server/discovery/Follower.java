@@ -20,6 +20,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -65,59 +66,72 @@ public final class Follower {
       return;
     }
     StoreRows rows = new StoreRows(feed, FORMATS);
-    Set<String> places = new HashSet<>();
+    Estate now = estate.get();
+    Map<String, Copy> known = known(feed, now);
+    Set<String> there = new HashSet<>();
     Set<String> sums = new HashSet<>();
     lister.each((place, size, modified) -> {
-      places.add(place);
+      around(place, known, there);
       if (Discovery.tellsOfAnother(place)) {
         sums.add(place);
-      } else {
-        rows.add(new Thing(place, size, modified));
       }
+      rows.add(new Thing(place, size, modified));
     });
-    Map<String, Copy> known = known(feed);
-    boolean nothingLeft = !known.isEmpty()
-        && rows.isEmpty()
-        && known.values().stream().noneMatch(c -> places.contains(c.place()));
+    boolean nothingLeft = !known.isEmpty() && rows.isEmpty() && there.isEmpty();
     if (rows.isEmpty() && known.isEmpty() || nothingLeft) {
       // Either nothing is left, or somebody looked elsewhere: the census says which is doubted.
       return;
     }
-    deliver(census, feed, rows, copies(rows, known, places, new SumLists(opened), sums));
+    new FollowedPoints(feed, rows, now).find(known.values());
+    FormsHeld.of(rows, now, opened);
+    deliver(census, feed, rows, copies(rows, known, there, new SumLists(opened), sums));
   }
 
-  /** Copies that this feed told of and that should be there, by their points. */
-  private Map<String, Copy> known(StoreFeed feed) {
+  /** Copies that this feed told of and that should be there, by their places. */
+  private static Map<String, Copy> known(StoreFeed feed, Estate now) {
     Map<String, Copy> known = new HashMap<>();
-    Estate now = estate.get();
     for (Resource resource : now.facts().resources()) {
-      if (resource.feed().equals(feed.feed())) {
-        PointSet set = now.claimedSet(resource.key());
-        for (int row = 0; row < set.size(); row++) {
-          set.copiesOf(row).stream()
-              .filter(c -> c.store().equals(feed.store()) && c.state() == CopyState.PRESENT)
-              .forEach(c -> known.put(c.point(), c));
-        }
+      PointSet set = now.claimedSet(resource.key());
+      for (int row = 0; row < set.size(); row++) {
+        set.copiesOf(row).stream()
+            .filter(c -> c.store().equals(feed.store())
+                && feed.feed().equals(c.feed())
+                && c.place() != null
+                && c.state() == CopyState.PRESENT)
+            .forEach(c -> known.put(c.place(), c));
       }
     }
     return known;
   }
 
+  /** Notes which known artifacts a file is one of, or lies in. */
+  private static void around(String place, Map<String, Copy> known, Set<String> there) {
+    if (known.containsKey(place)) {
+      there.add(place);
+    }
+    for (int slash = place.lastIndexOf('/'); slash > 0; slash = place.lastIndexOf('/', slash - 1)) {
+      String folder = place.substring(0, slash);
+      if (known.containsKey(folder)) {
+        there.add(folder);
+      }
+    }
+  }
+
   private static String copies(
       StoreRows rows,
       Map<String, Copy> known,
-      Set<String> places,
+      Set<String> there,
       SumLists lists,
       Set<String> sums) {
     StringBuilder csv = new StringBuilder(StoreRows.COPIES);
     List<StoreRows.Row> all = rows.all().stream()
-        .sorted(java.util.Comparator.comparing(StoreRows.Row::data).reversed())
+        .sorted(Comparator.comparing(StoreRows.Row::data).reversed())
         .toList();
     int left = SUMS;
     for (StoreRows.Row row : all) {
-      Copy before = known.remove(rows.point(row.thing().place()));
+      Copy before = known.remove(row.thing().place());
       String sha256 = before == null ? null : before.sha256();
-      if (sha256 == null && left > 0 && !sums.isEmpty()) {
+      if (sha256 == null && left > 0 && !sums.isEmpty() && !row.folder()) {
         sha256 = lists.of(row.thing().place(), sums);
         left--;
       }
@@ -125,7 +139,7 @@ public final class Follower {
     }
     // What was there and is not any more was deleted; what only fits no pattern any more is there.
     known.values().stream()
-        .filter(c -> !places.contains(c.place()))
+        .filter(c -> !there.contains(c.place()))
         .forEach(c -> csv.append(CsvCell.row(
             c.point(), c.store(), c.finished(), "deleted", c.format(), c.place(), c.sha256())));
     return csv.toString();
@@ -135,7 +149,9 @@ public final class Follower {
       throws IOException {
     Path work = Files.createTempDirectory("hard-proof-store-");
     try {
-      Files.writeString(work.resolve("resources.csv"), rows.resources(census.startedAt()));
+      Files.writeString(
+          work.resolve("resources.csv"),
+          rows.resources(census.startedAt(), r -> toldByAnother(feed, r)));
       Files.writeString(work.resolve("points.csv"), rows.points());
       Files.writeString(work.resolve("copies.csv"), copies);
       importer.take(
@@ -148,5 +164,10 @@ public final class Follower {
     } finally {
       Sandboxes.removeTree(work);
     }
+  }
+
+  private boolean toldByAnother(StoreFeed feed, String resource) {
+    Resource known = estate.get().resource(resource);
+    return known != null && !known.feed().equals(feed.feed());
   }
 }

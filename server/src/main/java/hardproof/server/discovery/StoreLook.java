@@ -2,7 +2,9 @@ package hardproof.server.discovery;
 
 import hardproof.core.discovery.Discovery.Thing;
 import hardproof.core.estate.Store;
+import hardproof.core.points.Form;
 import hardproof.proving.formats.FirstBytes;
+import hardproof.proving.formats.FormHeld;
 import hardproof.proving.stores.ArtifactStore.ArtifactUnreadable;
 import hardproof.server.stores.Stores;
 import hardproof.server.web.Refused;
@@ -39,6 +41,36 @@ record StoreLook(Stores stores) {
       return true;
     } catch (ArtifactUnreadable e) {
       throw new Refused(place.name() + ": " + e.getMessage() + ".");
+    }
+  }
+
+  /** What a folder is by a file in it that marks it; null where none does. */
+  static @Nullable String marked(String folder, List<Thing> things) {
+    for (Thing thing : things) {
+      if (thing.place().startsWith(folder)) {
+        switch (thing.place().substring(folder.length())) {
+          case "bagit.txt" -> {
+            return "bag";
+          }
+          case "toc.dat" -> {
+            return "pgdump.folder";
+          }
+          default -> {
+            // One of many.
+          }
+        }
+      }
+    }
+    return null;
+  }
+
+  /** Whether it stands alone, by what it holds; null where that does not tell. */
+  @Nullable
+  Form holds(Store place, String artifact) {
+    try (InputStream in = stores.open(place).open(artifact)) {
+      return FormHeld.of(in).orElse(null);
+    } catch (IOException e) {
+      return null;
     }
   }
 

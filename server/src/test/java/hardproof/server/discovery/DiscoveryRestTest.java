@@ -5,20 +5,24 @@ import static org.assertj.core.api.Assertions.assertThat;
 import hardproof.core.census.CensusState;
 import hardproof.core.copies.CopyState;
 import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
 import hardproof.core.points.Form;
 import hardproof.proving.checksums.Sha256;
+import hardproof.proving.sandboxes.Sandboxes;
 import hardproof.server.RunningServer.Answer;
 import hardproof.server.RunningServer.Client;
 import hardproof.server.WithServer;
 import hardproof.server.people.Role;
 import hardproof.server.stores.Censuses;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -47,7 +51,7 @@ class DiscoveryRestTest extends WithServer {
 
   private void put(String name, String content, Instant modified) throws IOException {
     Path file = far.resolve(name);
-    Files.writeString(file, content);
+    Files.writeString(file, content, StandardCharsets.ISO_8859_1);
     Files.setLastModifiedTime(file, FileTime.from(modified.plusSeconds(300)));
   }
 
@@ -163,6 +167,133 @@ class DiscoveryRestTest extends WithServer {
         .as("what begins like nothing is what its name says, until it is looked at whole")
         .isEqualTo("zip");
     assertThat(by.get("misc").path("begins").asString()).isEmpty();
+  }
+
+  private static final Instant AT = Instant.parse("2026-11-24T03:00:00Z");
+
+  private JsonNode series(String store) {
+    return administrator
+        .post("/api/discoveries?store=" + store, "{}")
+        .json()
+        .path("series")
+        .get(0);
+  }
+
+  /** As what copies files one by one leaves them: a drill reads the folder whole. */
+  @Test
+  void aFolderOfATimeIsABackupAsAWhole() throws IOException {
+    far = Files.createTempDirectory(server.estate.folder, "folders");
+    for (int day = 22; day <= 23; day++) {
+      Instant at = Instant.parse("2026-11-%dT02:00:00Z".formatted(day));
+      for (String name : List.of("etc/hosts", "home/ana/notes.txt", "home/sums.md5")) {
+        Path file = far.resolve("hosts/2026-11-" + day + "/" + name);
+        Files.createDirectories(file.getParent());
+        put("hosts/2026-11-" + day + "/" + name, "of " + day, at);
+      }
+    }
+    String store = add();
+    JsonNode found = series(store);
+    assertThat(found.path("pattern").asString()).isEqualTo("{resource}/{yyyy-MM-dd}/");
+    assertThat(found.path("ofFolders").asBoolean()).isTrue();
+    assertThat(found.path("format").asString()).isEqualTo("folder");
+    follow(
+        store,
+        "{\"pattern\":\"{resource}/{yyyy-MM-dd}/\",\"kind\":\"file-share\",\"form\":\"full\"}");
+    PointSet hosts = estate().pointSet("hosts");
+    assertThat(hosts.size()).isEqualTo(2);
+    assertThat(hosts.point(1).sizeBytes()).isEqualTo(15);
+    assertThat(hosts.copiesOf(1)).singleElement().satisfies(c -> {
+      assertThat(c.place()).isEqualTo("hosts/2026-11-23");
+      assertThat(c.format()).isEqualTo("folder");
+      assertThat(c.sha256()).isNull();
+    });
+    assertThat(estate().censusOf("hosts").get(0).state()).isEqualTo(CensusState.HELD);
+
+    // One file of it is gone: it is as long as it is now. All are gone: it was deleted.
+    Sandboxes.removeTree(far.resolve("hosts/2026-11-22"));
+    administrator.post("/api/censuses", "{\"store\":\"" + store + "\"}");
+    await();
+    assertThat(estate().pointSet("hosts").copiesOf(0).get(0).state()).isEqualTo(CopyState.DELETED);
+    assertThat(estate().pointSet("hosts").copiesOf(1).get(0).state()).isEqualTo(CopyState.PRESENT);
+  }
+
+  /** Off-site and on-site are one point with two copies, whichever is listed first. */
+  @Test
+  void whatLiesOnTwoStoresIsOnePoint() throws IOException {
+    Path first = far;
+    for (int day = 18; day <= 23; day++) {
+      put("both_full-202611%d-0200.tar.gz".formatted(day), "b" + day, AT);
+    }
+    String one =
+        "{\"pattern\":\"both_{form}-{yyyyMMdd-HHmm}.{resource}.gz\",\"kind\":\"file-share\",\"form\":\"full\"}";
+    String near = add();
+    followAs(near, "near of both", one);
+    far = Files.createTempDirectory(server.estate.folder, "other");
+    Files.createDirectories(far.resolve("mirror"));
+    for (int day = 20; day <= 23; day++) {
+      String name = "both_full-202611%d-0200.tar.gz".formatted(day);
+      put("mirror/" + name, Files.readString(first.resolve(name)), AT);
+    }
+    put("mirror/both_full-20261123-0200.tar.gz", "cut off", AT);
+    put("mirror/both_full-20261124-0200.tar.gz", "b24", AT);
+    String off = add();
+    followAs(off, "off of both", one.replace("both_", "mirror/both_"));
+    PointSet both = estate().pointSet("tar");
+    assertThat(both.size()).as("one of another size, and one that is new").isEqualTo(8);
+    assertThat(both.copiesOf(both.row(near + ":both_full-20261122-0200.tar.gz")))
+        .extracting(c -> c.store())
+        .containsExactlyInAnyOrder(near, off);
+    assertThat(estate().resource("tar").feed()).isEqualTo("near of both");
+    assertThat(estate().feed("off of both")).isNotNull();
+
+    // What the second told first is the first's copy when it comes there.
+    Files.delete(far.resolve("mirror/both_full-20261120-0200.tar.gz"));
+    far = first;
+    put("both_full-20261124-0200.tar.gz", "b24", AT);
+    for (String store : List.of(near, off)) {
+      administrator.post("/api/censuses", "{\"store\":\"" + store + "\"}");
+      await();
+    }
+    both = estate().pointSet("tar");
+    assertThat(both.size()).isEqualTo(8);
+    assertThat(both.copiesOf(both.row(off + ":mirror/both_full-20261124-0200.tar.gz")))
+        .hasSize(2)
+        .allMatch(c -> c.state() == CopyState.PRESENT);
+    assertThat(both.copiesOf(both.row(near + ":both_full-20261120-0200.tar.gz")))
+        .extracting(c -> c.state())
+        .containsExactlyInAnyOrder(CopyState.PRESENT, CopyState.DELETED);
+  }
+
+  private void followAs(String store, String feed, String pattern) {
+    Answer followed = administrator.put(
+        "/api/store-feeds?store=" + store,
+        "{\"feed\":\"" + feed + "\",\"patterns\":[" + pattern + "]}");
+    assertThat(followed.status()).as(followed.body()).isEqualTo(204);
+    await();
+  }
+
+  /** The header of an image says what it rests on, by the specification of qcow2. */
+  @Test
+  void whetherItStandsAloneIsSeenByWhatItHolds() throws IOException {
+    for (int day = 21; day <= 23; day++) {
+      byte[] image = new byte[512];
+      System.arraycopy(new byte[] {'Q', 'F', 'I', (byte) 0xfb, 0, 0, 0, 3}, 0, image, 0, 8);
+      image[15] = (byte) (day == 21 ? 0 : 104);
+      String name = "disk@202611%d-0200.qcow2".formatted(day);
+      put(name, new String(image, StandardCharsets.ISO_8859_1), AT);
+    }
+    String store = add();
+    String pattern = "{resource}@{yyyyMMdd-HHmm}.qcow2";
+    JsonNode found = administrator
+        .post("/api/discoveries?store=" + store, "{\"patterns\":[\"" + pattern + "\"]}")
+        .json();
+    assertThat(found.path("series").get(0).path("holds").asString()).isEqualTo("incremental");
+    follow(
+        store, "{\"pattern\":\"" + pattern + "\",\"kind\":\"virtual-machine\",\"form\":\"full\"}");
+    PointSet vm = estate().pointSet("disk");
+    assertThat(List.of(vm.form(0), vm.form(1), vm.form(2)))
+        .containsExactly(Form.FULL, Form.INCREMENTAL, Form.INCREMENTAL);
+    assertThat(vm.basedOn(2)).isEqualTo(1);
   }
 
   @Test
