@@ -58,7 +58,7 @@ async function look(patterns: string[] = []) {
       used: true,
       pattern: s.pattern,
       kind: before.get(s.pattern)?.kind ?? s.kind,
-      form: before.get(s.pattern)?.form ?? 'full',
+      form: before.get(s.pattern)?.form ?? s.holds ?? 'full',
       format: s.format,
       was: s,
     }))
@@ -129,13 +129,20 @@ void look()
             <span class="mono">{{ l.was.resources.slice(0, 6).join(', ') }}</span><template
               v-if="l.was.resources.length > 6"
               >, {{ l.was.resources.length - 6 }} more</template
-            >. {{ count(l.was.files, 'file', 'files')
+            >.
+            {{
+              l.was.ofFolders
+                ? count(l.was.files, 'whole folder', 'whole folders')
+                : count(l.was.files, 'file', 'files')
             }}<template v-if="l.was.everyMs">, one every {{ duration(l.was.everyMs) }}</template
             >, {{ time(l.was.first) }} to {{ time(l.was.last) }};
             {{ l.was.timeOfName ? 'times by the names' : 'times by the store' }},
             {{ l.was.format ?? 'a format that is not known here'
             }}<template v-if="l.was.begins && l.was.begins !== l.was.format"
               >, though it begins like {{ l.was.begins }}</template
+            ><template v-if="l.was.holds"
+              >{{ l.was.holds === 'full' ? ', stands alone' : ', rests on another' }} by what it
+              holds</template
             >. Newest:
             <span class="mono quiet">{{ l.was.sample[0] }}</span>
           </p>
@@ -146,7 +153,7 @@ void look()
           v-if="!l.was?.formOfName"
           v-model="l.form"
           :items="FORMS"
-          label="Each is"
+          :label="l.was?.holds ? 'Where it does not tell' : 'Each is'"
           class="kind"
           hide-details
         />

@@ -7,6 +7,7 @@ import { useAttempt } from '@/api/useAttempt'
 import { useMay } from '@/people/useMay'
 import { useSession } from '@/people/session'
 import ConnectionForm from '@/stores/ConnectionForm.vue'
+import DemoWalk from './DemoWalk.vue'
 import DiscoverySheet from './DiscoverySheet.vue'
 
 /** What there is to do first, where nothing is known yet. */
@@ -125,9 +126,10 @@ function connected() {
       <section>
         <h2>Walk through the demo</h2>
         <p class="quiet small">
-          An invented ferry line with everything that can be wrong. It has a folder and a port of
-          its own: <span class="mono">./hard-proof serve --demo --data DEMO --port 8081</span>
+          An invented ferry line with everything that can be wrong, beside your own installation:
+          nothing of it mixes with what is yours.
         </p>
+        <DemoWalk />
       </section>
     </template>
     <ConnectionForm

@@ -69,6 +69,12 @@ final class ServeCommand implements Callable<Integer> {
       description = "With --demo: its feeds bring nothing more, so that it stays as it was made.")
   private boolean still;
 
+  @Option(
+      names = "--beside",
+      hidden = true,
+      description = "Number of a process with which this one ends.")
+  private Long beside;
+
   @CommandLine.Spec
   private CommandLine.Model.CommandSpec spec;
 
@@ -112,6 +118,10 @@ final class ServeCommand implements Callable<Integer> {
       stores.ifPresent(DemoStores::close);
       stop(context, housekeeping, installation, lock);
     }));
+    if (beside != null) {
+      ProcessHandle.of(beside)
+          .ifPresentOrElse(p -> p.onExit().thenRun(() -> System.exit(0)), () -> System.exit(0));
+    }
     int bound = ((WebServerApplicationContext) context).getWebServer().getPort();
     installation.start(
         ownAddress == null ? here(host, bound) : ownAddress.replaceAll("/+$", ""),

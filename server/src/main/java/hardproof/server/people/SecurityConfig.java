@@ -100,6 +100,11 @@ class SecurityConfig {
         .hasRole("ADMINISTRATOR")
         .requestMatchers(HttpMethod.DELETE, "/api/feed-fetches/*")
         .hasRole("ADMINISTRATOR")
+        // It begins another server.
+        .requestMatchers(HttpMethod.POST, "/api/demo-walk")
+        .hasRole("ADMINISTRATOR")
+        .requestMatchers(HttpMethod.DELETE, "/api/demo-walk")
+        .hasRole("ADMINISTRATOR")
         .requestMatchers("/api/delivery-tokens/*")
         .hasRole("ADMINISTRATOR")
         // Restored data may be anybody's: to see it in the list is one thing, to take it out
