@@ -8,7 +8,7 @@ import java.net.InetAddress;
 import java.net.UnknownHostException;
 import java.nio.file.Files;
 import java.security.Principal;
-import org.springframework.core.env.Environment;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -25,11 +25,14 @@ class DemoWalkController {
   private final boolean here;
 
   DemoWalkController(
-      DemoWalk walk, Activity activity, Installation installation, Environment environment) {
+      DemoWalk walk,
+      Activity activity,
+      Installation installation,
+      @Value("${server.address:127.0.0.1}") String address) {
     this.walk = walk;
     this.activity = activity;
     this.itself = Files.exists(installation.folder().demo());
-    this.here = loopback(environment.getProperty("server.address", "127.0.0.1"));
+    this.here = loopback(address);
   }
 
   private static boolean loopback(String address) {

@@ -13,7 +13,6 @@ import java.security.Principal;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.springframework.mock.env.MockEnvironment;
 
 /** Who may begin a demo, and where. */
 class DemoWalkRestTest extends WithServer {
@@ -26,7 +25,7 @@ class DemoWalkRestTest extends WithServer {
         }),
         server.estate.installation.part(Activity.class),
         server.estate.installation,
-        new MockEnvironment().withProperty("server.address", address));
+        address);
   }
 
   @Test
