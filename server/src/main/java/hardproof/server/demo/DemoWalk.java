@@ -26,6 +26,7 @@ import org.springframework.stereotype.Component;
 public final class DemoWalk implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(DemoWalk.class);
   private static final Pattern ADDRESS = Pattern.compile("Hard Proof is at http://[^:]+:(\\d+)");
+  private static final Pattern LOGGED = Pattern.compile("\\d{4}-\\d\\d-\\d\\dT");
   private static final Pattern OF_OUR_JVM =
       Pattern.compile("-X(?!log|runjdwp|debug).*|-D.*|--add-.*");
 
@@ -107,6 +108,8 @@ public final class DemoWalk implements AutoCloseable {
       reader.start();
     } catch (IOException e) {
       LOG.warn("the demo could not be begun", e);
+      removed(folder);
+      folder = null;
       state = State.FAILED;
       sentence = "it could not be begun: " + e.getMessage();
     }
@@ -132,7 +135,7 @@ public final class DemoWalk implements AutoCloseable {
       port = Integer.parseInt(address.group(1));
       state = State.RUNNING;
       sentence = "it runs";
-    } else if (state == State.STARTING) {
+    } else if (state == State.STARTING && !LOGGED.matcher(line).lookingAt()) {
       sentence = line.strip();
     }
   }

@@ -55,7 +55,7 @@ class DemoWalkTest {
 
   @Test
   void whatItDoesIsToldUntilItRuns() {
-    of("echo; echo 45 days are brought in; read never");
+    of("echo; echo 45 days are brought in; echo 2026-11-30T07:34:17.989Z INFO x; read never");
     walk.begin();
     Awaitility.await().until(() -> walk.now().sentence().equals("45 days are brought in"));
     assertThat(walk.now().state()).isEqualTo(State.STARTING);
@@ -76,9 +76,11 @@ class DemoWalkTest {
   @Test
   void oneThatCannotBeBegunSaysWhy() {
     walk = new DemoWalk(folder -> {
+      folders.add(folder);
       throw new IOException("there is no java");
     });
     assertThat(walk.begin())
         .isEqualTo(new Walk(State.FAILED, "it could not be begun: there is no java", 0));
+    assertThat(folders.get(0)).doesNotExist();
   }
 }
