@@ -11,6 +11,9 @@ const proven = computed(() => props.board.counts.proven ?? 0)
 const others = computed(() =>
   (Object.entries(props.board.counts) as [Verdict, number][]).filter(([v]) => v !== 'proven'),
 )
+const noTier = computed(() => props.board.workloads.filter((w) => !w.tier).length)
+/** Where that is the rule, it is what changes most. */
+const mostlyNoTier = computed(() => noTier.value * 2 > total.value)
 const lapsing = computed(() => props.board.lapsingWithinWeek)
 </script>
 
@@ -40,10 +43,19 @@ const lapsing = computed(() => props.board.lapsingWithinWeek)
       {{ lapsing === 1 ? 'One more proof lapses' : `${lapsing} more proofs lapse` }} this week.
     </template>
   </p>
+  <p v-if="mostlyNoTier" class="small gaps">
+    Nobody said how much {{ noTier === total ? '' : `${noTier} of ` }}them matter{{
+      noTier === 1 ? 's' : ''
+    }}, so what tier 1 asks is demanded.
+    <router-link :to="{ path: '/findings', query: { part: 'plan' } }">What helps most</router-link>
+  </p>
 </template>
 
 <style scoped>
 .lead {
+  margin: 0 0 10px;
+}
+.gaps {
   margin: 0 0 10px;
 }
 .verdict {
