@@ -2,6 +2,8 @@ package hardproof.standins.stores;
 
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
+import com.sun.net.httpserver.HttpsConfigurator;
+import com.sun.net.httpserver.HttpsServer;
 import hardproof.standins.stores.ObjectShelf.Version;
 import java.io.IOException;
 import java.io.InputStream;
@@ -20,6 +22,7 @@ import java.util.Map;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicReference;
+import javax.net.ssl.SSLContext;
 
 /**
  * An object store that stands in for a rented one: what the S3 API needs for reading, on this computer only, with
@@ -58,11 +61,10 @@ public final class ObjectStandIn implements AutoCloseable {
     boolean befalls(HttpExchange request, String key) throws IOException;
   }
 
-  private ObjectStandIn(Settings settings, int port, Clock clock) throws IOException {
+  private ObjectStandIn(Settings settings, HttpServer server, Clock clock) {
     this.settings = settings;
     this.clock = clock;
-    this.server =
-        HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 0);
+    this.server = server;
     server.createContext("/", this::answer);
     server.setExecutor(threads);
     server.start();
@@ -72,11 +74,28 @@ public final class ObjectStandIn implements AutoCloseable {
    * @param port 0 for any that is free
    */
   public static ObjectStandIn start(Settings settings, int port, Clock clock) throws IOException {
-    return new ObjectStandIn(settings, port, clock);
+    return new ObjectStandIn(settings, HttpServer.create(here(port), 0), clock);
+  }
+
+  /**
+   * The same by TLS.
+   *
+   * @param tls with the certificate that it shows
+   */
+  public static ObjectStandIn start(Settings settings, int port, Clock clock, SSLContext tls)
+      throws IOException {
+    HttpsServer server = HttpsServer.create(here(port), 0);
+    server.setHttpsConfigurator(new HttpsConfigurator(tls));
+    return new ObjectStandIn(settings, server, clock);
+  }
+
+  private static InetSocketAddress here(int port) {
+    return new InetSocketAddress(InetAddress.getLoopbackAddress(), port);
   }
 
   public URI endpoint() {
-    return URI.create("http://127.0.0.1:" + server.getAddress().getPort());
+    return URI.create((server instanceof HttpsServer ? "https://localhost:" : "http://127.0.0.1:")
+        + server.getAddress().getPort());
   }
 
   /** What is to go wrong from now on. */
