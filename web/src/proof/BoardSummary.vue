@@ -44,7 +44,7 @@ const lapsing = computed(() => props.board.lapsingWithinWeek)
     </template>
   </p>
   <p v-if="mostlyNoTier" class="small gaps">
-    Nobody said how much {{ noTier === total ? '' : `${noTier} of ` }}them matter{{
+    Nobody said how much {{ noTier === 1 ? 'one' : noTier }} of them matter{{
       noTier === 1 ? 's' : ''
     }}, so what tier 1 asks is demanded.
     <router-link :to="{ path: '/findings', query: { part: 'plan' } }">What helps most</router-link>

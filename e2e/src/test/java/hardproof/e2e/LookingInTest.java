@@ -49,12 +49,32 @@ class LookingInTest extends WithOffice {
     assertThat(browser.barriers()).isEmpty();
     browser.click("Follow Quay disk from now on");
     browser.sees("0 of 2 workloads");
-
+    browser.sees("Nobody said how much 2 of them matter");
     browser.open("/feeds/stores");
     browser.sees("10 of 10 claimed copies are there as claimed");
     browser.click("What differs");
     browser.sees("each of them as claimed");
     assertThat(browser.barriers()).isEmpty();
+
+    Files.writeString(store.resolve("left-over.iso"), "nobody's");
+    browser.click("List it now");
+    browser.sees("1 file that no feed tells of");
+    browser.open("/findings?finding=store-untold:quay-disk");
+    browser.sees("1 of 21 files on Quay disk is told of by no feed (8 B)");
+    browser.click("What lies on Quay disk");
+    browser.sees("left-over.iso");
+    assertThat(browser.complaints()).isEmpty();
+  }
+
+  /** That it comes up whole is not waited for: it is the same demo that the other tests are in. */
+  @Test
+  void theDemoIsBegunByAButton() throws Exception {
+    firstAdministrator();
+    browser.click("Start the demo");
+    browser.sees("Making the demo estate");
+    assertThat(browser.barriers()).isEmpty();
+    browser.click("Stop");
+    browser.sees("Start the demo");
     assertThat(browser.complaints()).isEmpty();
   }
 
