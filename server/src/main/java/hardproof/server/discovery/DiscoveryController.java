@@ -52,9 +52,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api")
 class DiscoveryController {
-  /** Ways of naming, the most used first, of which the newest artifact is opened. */
-  private static final int LOOKED_INTO = 20;
-
   /** The store is listed once a day; a feed of it that is older is late. */
   private static final Duration RHYTHM = Duration.ofHours(26);
 
@@ -166,54 +163,6 @@ class DiscoveryController {
       List<String> rest,
       @Nullable StoreFeedView kept) {}
 
-  /**
-   * A pattern with what it comes to.
-   *
-   * @param format by the ending of its names, or by how the newest begins where that says more
-   * @param begins what the newest begins like; absent where it was not read, or begins like nothing known
-   * @param holds whether the newest stands alone, by what it holds; absent where its name says it, or nothing does
-   * @param everyMs the usual time between two of a resource
-   */
-  record SeriesView(
-      String pattern,
-      boolean ofFolders,
-      @Nullable String format,
-      @Nullable String begins,
-      @Nullable Form holds,
-      Kind kind,
-      int files,
-      List<String> resources,
-      Instant first,
-      Instant last,
-      @Nullable Long everyMs,
-      boolean timeOfName,
-      boolean formOfName,
-      List<String> sample) {
-    static SeriesView of(Discovery.Series s, @Nullable String begins, @Nullable Form holds) {
-      String format = begins != null && saysLittle(s.format()) ? begins : s.format();
-      return new SeriesView(
-          s.pattern(),
-          s.ofFolders(),
-          format,
-          begins,
-          holds,
-          format == null || format.equals(s.format()) ? s.kind() : Discovery.kind(format),
-          s.files(),
-          s.resources(),
-          s.first(),
-          s.last(),
-          s.every() == null ? null : s.every().toMillis(),
-          s.timeOfName(),
-          s.formOfName(),
-          s.sample());
-    }
-
-    /** Nothing, that it is a folder, or that it holds statements: of which database stands in its first lines. */
-    private static boolean saysLittle(@Nullable String format) {
-      return format == null || format.matches("folder|sql(\\..*)?");
-    }
-  }
-
   @Operation(
       summary = "Look into a store: what its names say of whose backups they are, and of when")
   @PostMapping("/discoveries")
@@ -235,27 +184,9 @@ class DiscoveryController {
         zone.getId(),
         found.lists(),
         found.unfit(),
-        views(place, found.series(), things),
+        looking.views(place, found.series(), things),
         found.rest(),
         kept.find(store).map(StoreFeedView::of).orElse(null));
-  }
-
-  /** Of each way of naming the newest is opened, and read a little. */
-  private List<SeriesView> views(Store place, List<Discovery.Series> series, List<Thing> things) {
-    List<SeriesView> views = new ArrayList<>();
-    for (Discovery.Series one : series) {
-      boolean look = views.size() < LOOKED_INTO && !one.sample().isEmpty();
-      String newest = look ? one.sample().get(0) : null;
-      if (newest == null) {
-        views.add(SeriesView.of(one, null, null));
-      } else if (one.ofFolders()) {
-        views.add(SeriesView.of(one, StoreLook.marked(newest, things), null));
-      } else {
-        Form holds = one.formOfName() ? null : looking.holds(place, newest);
-        views.add(SeriesView.of(one, looking.begins(place, newest), holds));
-      }
-    }
-    return views;
   }
 
   private static ZoneId zone(@Nullable String name) {
