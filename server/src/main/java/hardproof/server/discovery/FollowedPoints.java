@@ -1,8 +1,9 @@
 package hardproof.server.discovery;
 
 import hardproof.core.copies.Copy;
-import hardproof.core.discovery.SamePoint;
+import hardproof.core.discovery.SamePoints;
 import hardproof.core.facts.Estate;
+import hardproof.core.facts.PointSet;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -21,11 +22,12 @@ record FollowedPoints(StoreFeed feed, StoreRows rows, Estate estate) {
     // A point has one copy on a store: what lies there twice is a point of its own.
     Set<String> taken = new HashSet<>();
     known.forEach(c -> taken.add(c.point()));
+    Map<String, SamePoints> byResource = new HashMap<>();
     for (StoreRows.Row row : rows.all()) {
       String place = row.thing().place();
       Copy before = byPlace.get(place);
       if (before == null) {
-        same(row).ifPresent(found -> {
+        same(row, byResource).ifPresent(found -> {
           if (found.told()) {
             rows.leave(place); // Another feed tells of this very copy.
           } else if (taken.add(found.point())) {
@@ -38,19 +40,20 @@ record FollowedPoints(StoreFeed feed, StoreRows rows, Estate estate) {
     }
   }
 
-  private Optional<SamePoint.Found> same(StoreRows.Row row) {
+  private Optional<SamePoints.Found> same(StoreRows.Row row, Map<String, SamePoints> byResource) {
     String place = row.thing().place();
-    var set = estate.claimedSet(row.resource());
-    return set.row(rows.own(place)) >= 0
-        ? Optional.empty()
-        : SamePoint.of(
-            new SamePoint.Artifact(
-                feed.store(),
-                feed.feed(),
-                place,
-                row.thing().size(),
-                row.thing().modified(),
-                row.said()),
-            set);
+    PointSet set = estate.claimedSet(row.resource());
+    if (set.row(rows.own(place)) >= 0) {
+      return Optional.empty();
+    }
+    return byResource
+        .computeIfAbsent(row.resource(), r -> new SamePoints(set))
+        .find(new SamePoints.Artifact(
+            feed.store(),
+            feed.feed(),
+            place,
+            row.thing().size(),
+            row.thing().modified(),
+            row.said()));
   }
 }

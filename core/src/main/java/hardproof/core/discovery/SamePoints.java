@@ -3,18 +3,37 @@ package hardproof.core.discovery;
 import hardproof.core.copies.Copy;
 import hardproof.core.copies.CopyState;
 import hardproof.core.facts.PointSet;
-import hardproof.core.points.RecoveryPoint;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 
-/** Whether what lies on a store is a copy of a point that is known of another place. Pure. */
-public final class SamePoint {
+/** The points of one resource, to find those of which something on a store is a copy. Pure. */
+public final class SamePoints {
   /** What copies a file and keeps its time keeps it as exactly as the coarsest file system does. */
   private static final Duration SAME_TIME = Duration.ofSeconds(2);
 
-  private SamePoint() {}
+  private final PointSet set;
+
+  /** The rows of those that have a copy called so, the last name of its place alone; the newest last. */
+  private final Map<String, Set<Integer>> called = new HashMap<>();
+
+  public SamePoints(PointSet set) {
+    this.set = set;
+    for (int row = 0; row < set.size(); row++) {
+      for (Copy copy : set.copiesOf(row)) {
+        if (copy.place() != null) {
+          called
+              .computeIfAbsent(name(clean(copy.place())), n -> new TreeSet<>())
+              .add(row);
+        }
+      }
+    }
+  }
 
   /**
    * An artifact that was found.
@@ -35,13 +54,12 @@ public final class SamePoint {
   public record Found(String point, boolean told) {}
 
   /**
-   * Of one resource: called the same, as large, and of the same time. Where sizes differ nobody knows whether it is a
-   * copy that broke off or another backup of the same night: it is none then.
+   * Called the same, as large, and of the same time. Where sizes differ nobody knows whether it is a copy that broke off
+   * or another backup of the same night: it is none then.
    */
-  public static Optional<Found> of(Artifact artifact, PointSet set) {
-    for (int row = set.size() - 1; row >= 0; row--) {
-      RecoveryPoint point = set.point(row);
-      if (point.sizeBytes() != null && point.sizeBytes() == artifact.size()) {
+  public Optional<Found> find(Artifact artifact) {
+    for (int row : called.getOrDefault(name(artifact.place()), Set.of())) {
+      if (set.sizeBytes(row) == artifact.size()) {
         List<Copy> copies = set.copiesOf(row);
         Copy here = copies.stream()
             .filter(c -> c.store().equals(artifact.store()))
@@ -52,7 +70,7 @@ public final class SamePoint {
             .anyMatch(c -> c.place() != null && !(ours && c == here) && same(artifact, c));
         // Of what this feed told of under another place on the same store it is no second copy.
         if (same && !(ours && here.state() == CopyState.PRESENT)) {
-          return Optional.of(new Found(point.key(), here != null && !ours));
+          return Optional.of(new Found(set.key(row), here != null && !ours));
         }
       }
     }
@@ -60,20 +78,22 @@ public final class SamePoint {
   }
 
   private static boolean same(Artifact artifact, Copy copy) {
-    String place = copy.place().endsWith("/")
-        ? copy.place().substring(0, copy.place().length() - 1)
-        : copy.place();
+    String place = clean(copy.place());
     String name = name(artifact.place());
-    boolean called = name(place).equals(name);
-    if (!artifact.saysTime()) {
-      return called
-          && copy.finished() != null
+    if (!name(place).equals(name)) {
+      return false;
+    } else if (!artifact.saysTime()) {
+      return copy.finished() != null
           && Duration.between(copy.finished(), artifact.modified()).abs().compareTo(SAME_TIME) <= 0;
     }
-    return called && TimeStyle.last(name) != null
+    return TimeStyle.last(name) != null
         || artifact.place().equals(place)
         || artifact.place().endsWith("/" + place)
         || place.endsWith("/" + artifact.place());
+  }
+
+  private static String clean(String place) {
+    return place.endsWith("/") ? place.substring(0, place.length() - 1) : place;
   }
 
   private static String name(String place) {

@@ -7,12 +7,13 @@ import hardproof.core.copies.CopyState;
 import hardproof.core.facts.PointSet;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** Whether a file on one store is a copy of a point that another tells of. */
-class SamePointTest {
+class SamePointsTest {
   private static final Instant FINISHED = Given.NOW.minus(Duration.ofHours(1));
 
   private static PointSet known(String place) {
@@ -21,8 +22,12 @@ class SamePointTest {
     return given.at(Given.NOW).claimedSet("r");
   }
 
-  private static SamePoint.Artifact found(String place, long size, boolean saysTime) {
-    return new SamePoint.Artifact(
+  private static Optional<SamePoints.Found> found(SamePoints.Artifact artifact, PointSet set) {
+    return new SamePoints(set).find(artifact);
+  }
+
+  private static SamePoints.Artifact artifact(String place, long size, boolean saysTime) {
+    return new SamePoints.Artifact(
         "vault", "vault files", place, size, FINISHED.plus(Duration.ofHours(5)), saysTime);
   }
 
@@ -38,32 +43,32 @@ class SamePointTest {
     "xweb/2026-11-24/a.tar, web/2026-11-24/a.tar, false"
   })
   void whatIsCalledTheSameAndAsLargeIsTheSame(String place, String other, boolean same) {
-    assertThat(SamePoint.of(found(other, 1000, true), known(place)).isPresent()).isEqualTo(same);
-    assertThat(SamePoint.of(found(other, 999, true), known(place)))
+    assertThat(found(artifact(other, 1000, true), known(place)).isPresent()).isEqualTo(same);
+    assertThat(found(artifact(other, 999, true), known(place)))
         .as("of another size nobody knows what it is")
         .isEmpty();
-    assertThat(SamePoint.of(found(other, 1000, true), PointSet.EMPTY)).isEmpty();
+    assertThat(found(artifact(other, 1000, true), PointSet.EMPTY)).isEmpty();
   }
 
   @ParameterizedTest
   @CsvSource({"-3, false", "-2, true", "0, true", "2, true", "3, false"})
   void whatSaysNoTimeWasWrittenAtTheSame(long seconds, boolean same) {
-    SamePoint.Artifact artifact = new SamePoint.Artifact(
+    SamePoints.Artifact artifact = new SamePoints.Artifact(
         "vault", "f", "x/web.tar", 1000, FINISHED.plusSeconds(seconds), false);
-    assertThat(SamePoint.of(artifact, known("web.tar")).isPresent()).isEqualTo(same);
+    assertThat(found(artifact, known("web.tar")).isPresent()).isEqualTo(same);
   }
 
   @Test
   void aCopyThatAnotherFeedTellsOfIsTold() {
     Given given = Given.estate().point("p", 2).thePoint("p", "size", "1000");
     given.theCopy("p", "near", "place", "web-2026-11-24.tar");
-    SamePoint.Artifact artifact =
-        new SamePoint.Artifact("far", "far files", "web-2026-11-24.tar", 1000, FINISHED, true);
-    assertThat(SamePoint.of(artifact, given.at(Given.NOW).claimedSet("r")))
-        .contains(new SamePoint.Found("p", true));
-    assertThat(SamePoint.of(
-            found("web-2026-11-24.tar", 1000, true), given.at(Given.NOW).claimedSet("r")))
-        .contains(new SamePoint.Found("p", false));
+    SamePoints.Artifact artifact =
+        new SamePoints.Artifact("far", "far files", "web-2026-11-24.tar", 1000, FINISHED, true);
+    assertThat(found(artifact, given.at(Given.NOW).claimedSet("r")))
+        .contains(new SamePoints.Found("p", true));
+    assertThat(found(
+            artifact("web-2026-11-24.tar", 1000, true), given.at(Given.NOW).claimedSet("r")))
+        .contains(new SamePoints.Found("p", false));
   }
 
   /** It would take the place of the copy that is known; one that was deleted is back. */
@@ -72,13 +77,13 @@ class SamePointTest {
     Given given = Given.estate().point("p", 2).thePoint("p", "size", "1000");
     given.theCopy("p", "near", "place", "web-2026-11-24.tar");
     String feed = given.copies.get(0).feed();
-    SamePoint.Artifact again =
-        new SamePoint.Artifact("near", feed, "other/web-2026-11-24.tar", 1000, FINISHED, true);
-    assertThat(SamePoint.of(again, given.at(Given.NOW).claimedSet("r"))).isEmpty();
+    SamePoints.Artifact again =
+        new SamePoints.Artifact("near", feed, "other/web-2026-11-24.tar", 1000, FINISHED, true);
+    assertThat(found(again, given.at(Given.NOW).claimedSet("r"))).isEmpty();
     given.theCopy("p", "far", "place", "web-2026-11-24.tar");
-    assertThat(SamePoint.of(again, given.at(Given.NOW).claimedSet("r"))).isEmpty();
+    assertThat(found(again, given.at(Given.NOW).claimedSet("r"))).isEmpty();
     given.theCopy("p", "near", "state", CopyState.DELETED.code());
-    assertThat(SamePoint.of(again, given.at(Given.NOW).claimedSet("r")))
-        .contains(new SamePoint.Found("p", false));
+    assertThat(found(again, given.at(Given.NOW).claimedSet("r")))
+        .contains(new SamePoints.Found("p", false));
   }
 }
