@@ -8,6 +8,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -82,19 +84,28 @@ final class DatedFolders {
         count(alike.computeIfAbsent(key(folder), k -> new Alike()), folder, thing.place());
       }
     }
+    Set<String> whole = keys(alike, Alike::whole);
+    Set<String> several = keys(alike, a -> a.whole() && a.ofSeveral());
     Map<String, Thing> all = new LinkedHashMap<>();
     for (Thing thing : things) {
       String folder = folder(thing.place());
-      Alike own = folder == null ? null : alike.get(key(folder));
-      if (own == null || !own.whole()) {
+      String key = folder == null ? null : key(folder);
+      if (key == null || !whole.contains(key)) {
         all.put(thing.place(), thing);
       } else {
-        boolean several = own.ofSeveral() && !namedItself(folder);
-        String place = several ? next(thing.place(), folder) : folder + "/";
+        boolean deeper = several.contains(key) && !namedItself(folder);
+        String place = deeper ? next(thing.place(), folder) : folder + "/";
         all.merge(place, new Thing(place, thing.size(), thing.modified()), Thing::with);
       }
     }
     return new ArrayList<>(all.values());
+  }
+
+  private static Set<String> keys(Map<String, Alike> alike, Predicate<Alike> which) {
+    return alike.entrySet().stream()
+        .filter(e -> which.test(e.getValue()))
+        .map(Map.Entry::getKey)
+        .collect(Collectors.toSet());
   }
 
   private void count(Alike alike, String folder, String place) {

@@ -10,6 +10,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -29,6 +33,8 @@ public final class DemoWalk implements AutoCloseable {
   private static final Pattern LOGGED = Pattern.compile("\\d{4}-\\d\\d-\\d\\dT");
   private static final Pattern OF_OUR_JVM =
       Pattern.compile("-X(?!log|runjdwp|debug).*|-D.*|--add-.*");
+
+  private static final int PATIENCE_SECONDS = 20;
 
   private final Beginning beginning;
   private @Nullable Process process;
@@ -88,6 +94,7 @@ public final class DemoWalk implements AutoCloseable {
     return new ProcessBuilder(command).redirectErrorStream(true).start();
   }
 
+  /** How it goes now. */
   public synchronized Walk now() {
     return new Walk(state, sentence, port);
   }
@@ -157,16 +164,18 @@ public final class DemoWalk implements AutoCloseable {
     return now();
   }
 
-  private void clear() {
+  /** What is over when it has ended and its folder is gone. */
+  private CompletableFuture<Void> clear() {
     Process running = process;
     Path kept = folder;
     process = null;
     folder = null;
     port = 0;
-    if (running != null) {
-      running.destroy();
-      running.onExit().thenRun(() -> removed(kept));
+    if (running == null) {
+      return CompletableFuture.completedFuture(null);
     }
+    running.destroy();
+    return running.onExit().thenRun(() -> removed(kept));
   }
 
   private static void removed(@Nullable Path folder) {
@@ -182,13 +191,24 @@ public final class DemoWalk implements AutoCloseable {
   @Override
   public void close() {
     Process running;
+    CompletableFuture<Void> gone;
     synchronized (this) {
       running = process;
-      end();
+      gone = clear();
+      state = State.NONE;
+      sentence = "";
     }
-    if (running != null) {
-      // The folder goes when it is over: this process must not be gone before.
-      running.onExit().join();
+    try {
+      // This process must not be gone before the folder is.
+      gone.get(PATIENCE_SECONDS, TimeUnit.SECONDS);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    } catch (TimeoutException e) {
+      LOG.warn("the demo does not end by itself, and is ended");
+      running.destroyForcibly();
+      gone.join();
+    } catch (ExecutionException e) {
+      LOG.warn("the demo did not end as it should", e);
     }
   }
 }
