@@ -298,7 +298,15 @@ public final class Given {
     listed(point, store, state);
     CensusFact c = censuses.remove(censuses.size() - 1);
     censuses.add(new CensusFact(
-        c.id(), c.census(), c.resource(), point, store, c.at(), state, until, c.sentence()));
+        c.id(),
+        c.census(),
+        c.resource(),
+        point,
+        store,
+        c.at(),
+        state,
+        until,
+        until == null ? "the store says that it is not locked" : c.sentence()));
     return this;
   }
 

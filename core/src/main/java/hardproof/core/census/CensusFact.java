@@ -31,6 +31,14 @@ public record CensusFact(
   /** Before the number of a finding where a drill has the id of its run. */
   public static final String RUN = "census-";
 
+  /**
+   * Whether {@link #lockedUntil} is what the store said. What was found before that was kept has it in its sentence alone:
+   * of those only that there is no lock is known.
+   */
+  public boolean tellsLock() {
+    return state.ofLock() && (lockedUntil != null || sentence.endsWith(Claim.NOT_LOCKED));
+  }
+
   /** As a drill that only looked: it shows a point to be held, or blames the copy that is not. */
   public DrillFact asDrill() {
     boolean bad = state.bad();

@@ -13,6 +13,9 @@ public record Claim(RecoveryPoint point, Copy copy) {
   /** Clocks of stores and of who writes to them may differ by so much: the bound at import. */
   private static final Duration CLOCKS = Duration.ofMinutes(10);
 
+  /** At the end of what is said of a lock that there is not. */
+  static final String NOT_LOCKED = "that it is not locked";
+
   /** Locks are claimed and told in whole seconds or minutes. */
   private static final Duration LOCKS = Duration.ofMinutes(1);
 
@@ -121,9 +124,7 @@ public record Claim(RecoveryPoint point, Copy copy) {
           told.until(),
           copy.place() + " is locked until " + Wording.time(claimed, at)
               + " as claimed; the store says "
-              + (told.until() == null
-                  ? "that it is not locked"
-                  : "until " + Wording.time(told.until(), at)));
+              + (told.until() == null ? NOT_LOCKED : "until " + Wording.time(told.until(), at)));
     }
     Instant finished = copy.finished();
     if (finished != null && found.modified().isAfter(finished.plus(CLOCKS))) {

@@ -19,7 +19,7 @@ final class LocksTold {
     Map<Integer, Long> until = new HashMap<>();
     PointCopies copies = set.copies();
     for (CensusFact fact : found) {
-      int row = fact.state().ofLock() ? set.row(fact.point()) : -1;
+      int row = fact.tellsLock() ? set.row(fact.point()) : -1;
       for (int place = row < 0 ? 0 : copies.first(row);
           row >= 0 && place < copies.first(row + 1);
           place++) {

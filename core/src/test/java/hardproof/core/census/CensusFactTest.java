@@ -83,6 +83,9 @@ class CensusFactTest {
     given.locked("p", "far", CensusState.LONGER_LOCK, told);
     assertThat(lock(given, "far")).isEqualTo(told);
     assertThat(lock(given, "near")).as("the other copy of the point").isEqualTo(claimed);
+    // Found by a version that kept no more than a sentence: how short it is nobody knows here.
+    given.listed("p", "near", CensusState.SHORTER_LOCK);
+    assertThat(lock(given, "near")).isEqualTo(claimed);
     // Claimed since, and not asked again yet.
     given.theCopy("p", "far", "locked_until", claimed.toString());
     assertThat(lock(given, "far")).isEqualTo(claimed);
